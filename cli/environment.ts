@@ -1,0 +1,101 @@
+import { readFile } from 'node:fs/promises'
+import { homedir } from 'node:os'
+import { basename, dirname, join } from 'node:path'
+import { Ajv } from 'ajv'
+import type { Manuscript } from '#core/manuscript/manuscript'
+import { defaultSplit, proposeParts } from '#core/manuscript/structure'
+import { toScript } from '#core/manuscript/to-script'
+import { fail } from '#core/problem'
+import { compilePart, type PartScore } from '#core/score/compile'
+import type { Casting } from '#core/score/cast'
+import type { Script } from '#core/script/script'
+import { defaultHouseStyle, houseStylePatchSchema, patchHouseStyle, type HouseStyle, type HouseStylePatch } from '#core/style/house-style'
+import { takeIn } from '#intake/take-in'
+import { FileTakeIndex } from '#takes/file-index'
+import type { TakeLibrary } from '#takes/library'
+import { Packs } from '#takes/packs'
+import { castingFor } from '#voices/choose'
+import { EspeakEngine } from '#voices/espeak/engine'
+import type { Engine } from '#voices/port'
+
+/** The guarded children are bundled beside this program. */
+const programs = dirname(process.argv[1]!)
+
+export interface IntakeFlags {
+  readonly by?: number
+  readonly language?: string
+  readonly encoding?: string
+}
+
+export interface VoiceFlags {
+  readonly voice?: string
+  readonly wpm?: number
+  readonly pitch?: number
+  readonly volume?: number
+  readonly houseStyle?: string
+  readonly cache?: string
+}
+
+export interface OpenedDocument {
+  readonly manuscript: Manuscript
+  readonly script: Script
+}
+
+/** Takes a file in and divides it into parts. */
+export async function openDocument(path: string, flags: IntakeFlags): Promise<OpenedDocument> {
+  const options = { ...(flags.language === undefined ? {} : { language: flags.language }), ...(flags.encoding === undefined ? {} : { encoding: flags.encoding }) }
+  const manuscript = await takeIn(join(programs, 'reader-child.mjs'), path, basename(path), options).catch((error: unknown) => {
+    const { code } = error as NodeJS.ErrnoException
+    if (code === 'ENOENT') fail('file-missing', `There is no file ${path}. Check the name and the folder.`)
+    if (code === 'EISDIR') fail('file-folder', `${path} is a folder. Name one file in it.`)
+    throw error
+  })
+  const split = flags.by === undefined ? defaultSplit(manuscript) : { by: 'heading' as const, level: flags.by }
+  return { manuscript, script: toScript(manuscript, proposeParts(manuscript, split)) }
+}
+
+export function openEngine(parallel = 2): Engine {
+  return new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel })
+}
+
+export async function openCasting(engine: Engine, script: Script, flags: VoiceFlags): Promise<Casting> {
+  return castingFor(await engine.list(), script.language, {
+    ...(flags.voice === undefined ? {} : { voice: flags.voice }),
+    ...(flags.wpm === undefined ? {} : { wordsPerMinute: flags.wpm }),
+    ...(flags.pitch === undefined ? {} : { pitchSemitones: flags.pitch }),
+    ...(flags.volume === undefined ? {} : { gainDb: flags.volume }),
+  })
+}
+
+export function compileScript(script: Script, style: HouseStyle, casting: Casting): PartScore[] {
+  return script.parts.map(part => compilePart(part, { language: script.language, style, casting }))
+}
+
+/** Reads a house style. What the file leaves out has its default. */
+export async function openHouseStyle(path: string | undefined): Promise<HouseStyle> {
+  if (path === undefined) return defaultHouseStyle
+  const text = await readFile(path, 'utf8').catch(() => fail('house-style-missing', `The house style ${path} cannot be read. Check the name and the folder.`))
+  let value: unknown
+  try {
+    value = JSON.parse(text)
+  } catch (error) {
+    fail('house-style-broken', `The house style is not valid JSON: ${(error as Error).message}.`, path)
+  }
+  const validate = new Ajv({ allErrors: true }).compile<HouseStylePatch>(houseStylePatchSchema)
+  if (!validate(value)) {
+    const [error] = validate.errors ?? []
+    fail('house-style-wrong', `${error?.instancePath === '' ? 'The house style' : error?.instancePath.slice(1).replace(/\//gu, '.')} ${error?.message}`
+      + `${error?.keyword === 'additionalProperties' ? `: “${(error.params as { additionalProperty: string }).additionalProperty}”` : ''}. See docs/formats.md.`, path)
+  }
+  return patchHouseStyle(defaultHouseStyle, value)
+}
+
+export interface Cache {
+  readonly folder: string
+  readonly library: TakeLibrary
+}
+
+export async function openCache(folder: string | undefined): Promise<Cache> {
+  const path = folder ?? join(process.env['XDG_CACHE_HOME'] ?? join(homedir(), '.cache'), 'orator-quill')
+  return { folder: path, library: { index: await FileTakeIndex.open(join(path, 'takes.jsonl')), packs: new Packs(join(path, 'takes')) } }
+}

@@ -1,0 +1,36 @@
+import { CommanderError } from 'commander'
+import { ProblemError } from '#core/problem'
+import { program } from './program'
+
+/** Wrong words on the command line: unknown command or option, missing or superfluous argument. */
+const usageErrors = new Set([
+  'commander.unknownCommand', 'commander.unknownOption', 'commander.missingArgument', 'commander.optionMissingArgument',
+  'commander.missingMandatoryOptionValue', 'commander.excessArguments', 'commander.help',
+])
+
+// A reader such as head that closes the pipe has seen enough.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => { process.exit(error.code === 'EPIPE' ? 0 : 1) })
+
+try {
+  await program().parseAsync(process.argv)
+} catch (error) {
+  process.exitCode = report(error)
+}
+
+function report(error: unknown): number {
+  if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : usageErrors.has(error.code) ? 2 : 1
+  if (error instanceof ProblemError) {
+    const { message, place } = error.problem
+    process.stderr.write(`${place === undefined ? '' : `${place}: `}${message}\n`)
+  } else {
+    process.stderr.write(`${describe(error)}\n`)
+  }
+  return 1
+}
+
+function describe(error: unknown): string {
+  const { code, path, message } = error as NodeJS.ErrnoException
+  if (code === 'ENOSPC') return 'The disk is full. Free some space and run the command again: what is done is kept.'
+  if (code === 'EACCES' || code === 'EPERM') return `No permission for ${path ?? 'a file'}. Choose another folder or change its permissions.`
+  return `Something went wrong: ${message}`
+}

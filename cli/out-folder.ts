@@ -1,0 +1,44 @@
+import { readFile, readdir, rm } from 'node:fs/promises'
+import { join } from 'node:path'
+import type { Manifest } from '#core/delivery/manifest'
+import { fail } from '#core/problem'
+import { sha256Of } from '#press/deliver'
+
+/**
+ * Makes sure that a delivery overwrites nothing but an earlier delivery: a file that would be replaced must
+ * be listed, unchanged, in the folder's manifest. Gives the step that removes files of the earlier
+ * delivery that the new one does not have.
+ */
+export async function prepareFolder(folder: string, names: readonly string[]): Promise<() => Promise<void>> {
+  const present = new Set(await readdir(folder).catch((error: NodeJS.ErrnoException) => {
+    if (error.code === 'ENOENT') return []
+    if (error.code === 'ENOTDIR') return fail('out-no-folder', `${folder} is a file. Choose a folder with --out.`)
+    throw error
+  }))
+  const earlier = await earlierFiles(folder, present.has('manifest.json'))
+  for (const name of names) {
+    if (!present.has(name)) continue
+    const listed = earlier.get(name)
+    if (listed === undefined || await sha256Of(join(folder, name)) !== listed) {
+      fail('out-foreign-file', `${join(folder, name)} exists and is not from an earlier run, or was changed since. Move it, or choose another folder with --out.`)
+    }
+  }
+  return async () => {
+    for (const [name, sha256] of earlier) {
+      if (names.includes(name) || !present.has(name)) continue
+      if (await sha256Of(join(folder, name)) === sha256) await rm(join(folder, name))
+    }
+  }
+}
+
+async function earlierFiles(folder: string, present: boolean): Promise<Map<string, string>> {
+  if (!present) return new Map()
+  try {
+    const manifest = JSON.parse(await readFile(join(folder, 'manifest.json'), 'utf8')) as Manifest
+    return new Map(manifest.files
+      .filter(file => /^[^/\\]+$/u.test(file.name))
+      .map(file => [file.name, file.sha256]))
+  } catch {
+    return fail('out-foreign-file', `${join(folder, 'manifest.json')} exists and is not from an earlier run. Move it, or choose another folder with --out.`)
+  }
+}

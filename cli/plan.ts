@@ -1,0 +1,67 @@
+import { layTrack } from '#core/audio/track'
+import { defaultProfile } from '#core/delivery/profile'
+import { estimatedSamples } from '#core/estimate/speaking-time'
+import { runSheet, trackMs, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { engines } from '#core/score/cast'
+import type { PartScore } from '#core/score/compile'
+import type { Script } from '#core/script/script'
+import { compileScript, openCache, openCasting, openDocument, openEngine, openHouseStyle, type IntakeFlags, type VoiceFlags } from './environment'
+import { clock, printJson, printTable } from './print'
+
+export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { json?: boolean }): Promise<void> {
+  const style = await openHouseStyle(flags.houseStyle)
+  const { script } = await openDocument(file, flags)
+  const engine = openEngine(1)
+  try {
+    const casting = await openCasting(engine, script, flags)
+    const sheet = sheetFor(script, compileScript(script, style, casting))
+    const { library } = await openCache(flags.cache)
+    const rate = engines[casting.engine].sampleRate
+    const files = []
+    for (const { number, name, parts, part } of sheet) {
+      const takes = await library.index.find(part.score.utterances.map(utterance => utterance.key))
+      const track = layTrack(part.score, utterance => takes.get(utterance.key)?.sampleCount ?? estimatedSamples(utterance, rate), rate, defaultProfile)
+      files.push({
+        number, name, parts,
+        durationMs: Math.round(trackMs(track)),
+        characters: part.score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0),
+        utterances: part.score.utterances.length,
+        read: takes.size > 0 && part.score.utterances.every(utterance => takes.has(utterance.key)),
+      })
+    }
+    print(files, flags.json === true)
+  } finally {
+    await engine.close()
+  }
+}
+
+/** The run sheet of a script on the command line, where every part is included. */
+export function sheetFor(script: Script, scores: readonly PartScore[]): RunSheetFile[] {
+  const parts = script.parts.map((part, index) => ({ id: part.id, number: index + 1, label: part.label, score: scores[index]! }))
+  return runSheet(parts, defaultProfile)
+}
+
+interface PlannedFile {
+  readonly number: number
+  readonly name: string
+  readonly parts: readonly number[]
+  readonly durationMs: number
+  readonly characters: number
+  readonly utterances: number
+  /** Whether its length is exact, because everything in it has been read before. */
+  readonly read: boolean
+}
+
+function print(files: readonly PlannedFile[], json: boolean): void {
+  const total = (measure: (file: PlannedFile) => number): number => files.reduce((sum, file) => sum + measure(file), 0)
+  const totals = {
+    files: files.length, durationMs: total(file => file.durationMs), characters: total(file => file.characters), utterances: total(file => file.utterances),
+  }
+  if (json) {
+    printJson({ files: files.map(({ read: _, ...file }) => file), totals })
+    return
+  }
+  printTable(['No', 'File', 'Minutes', 'Characters', 'Utterances'], files.map(file =>
+    [file.number, file.name, `${file.read ? '' : '~'}${clock(file.durationMs)}`, file.characters, file.utterances]))
+  process.stdout.write(`${totals.files} files, ${clock(totals.durationMs)}, ${totals.characters} characters\n`)
+}

@@ -1,0 +1,36 @@
+/** Prints a value as JSON on standard output. */
+export function printJson(value: unknown): void {
+  process.stdout.write(`${JSON.stringify(value, null, 2)}\n`)
+}
+
+/** Prints rows in columns, numbers to the right. */
+export function printTable(head: readonly string[], rows: readonly (readonly (string | number)[])[]): void {
+  const cells = [head, ...rows].map(row => row.map(String))
+  const widths = head.map((_, column) => Math.max(...cells.map(row => [...row[column]!].length)))
+  for (const row of cells) {
+    const line = row.map((cell, column) => {
+      const gap = ' '.repeat(widths[column]! - [...cell].length)
+      return typeof rows[0]?.[column] === 'number' || /^~?\d+:\d\d/u.test(String(rows[0]?.[column])) ? gap + cell : cell + gap
+    })
+    process.stdout.write(`${line.join('  ').trimEnd()}\n`)
+  }
+}
+
+/** Minutes and seconds, hours where there are any: 6:12, 1:03:20. */
+export function clock(ms: number): string {
+  const seconds = Math.round(ms / 1000)
+  const pad = (value: number): string => String(value).padStart(2, '0')
+  const hours = Math.floor(seconds / 3600)
+  const rest = `${hours > 0 ? pad(Math.floor(seconds / 60) % 60) : Math.floor(seconds / 60)}:${pad(seconds % 60)}`
+  return hours > 0 ? `${hours}:${rest}` : rest
+}
+
+/** Progress on standard error: one line that is written over on a terminal, and nothing elsewhere. */
+export function progress(text: string): void {
+  if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${text}`)
+}
+
+export function note(text: string): void {
+  progress('')
+  process.stderr.write(`${text}\n`)
+}

@@ -1,0 +1,73 @@
+/** Mono audio, signed 16 bit. */
+export interface Pcm {
+  readonly samples: Int16Array
+  /** Hz */
+  readonly sampleRate: number
+}
+
+/** The number of samples nearest to a length in ms. */
+export function msToSamples(ms: number, sampleRate: number): number {
+  return Math.round(ms * sampleRate / 1000)
+}
+
+export function samplesToMs(samples: number, sampleRate: number): number {
+  return samples * 1000 / sampleRate
+}
+
+export function dbToFactor(db: number): number {
+  return 10 ** (db / 20)
+}
+
+/** Where speech begins and ends: the first and last window at or above this level, dBFS. */
+export const edgeLevelDb = -46
+const windowMs = 5
+const fadeMs = 2
+
+/**
+ * Speech without the silence at its edges, with a short fade at each so that a cut never clicks. Gives no
+ * samples when nothing reaches the edge level.
+ */
+export function trimEdges({ samples, sampleRate }: Pcm): { samples: Int16Array, offset: number } {
+  const window = msToSamples(windowMs, sampleRate)
+  const threshold = (dbToFactor(edgeLevelDb) * 32_768) ** 2
+  let start = 0
+  while (start < samples.length && meanSquare(samples, start, start + window) < threshold) start += window
+  if (start >= samples.length) return { samples: new Int16Array(0), offset: 0 }
+  let end = samples.length
+  while (meanSquare(samples, end - window, end) < threshold) end -= window
+  const fade = msToSamples(fadeMs, sampleRate)
+  start = Math.max(0, start - fade)
+  end = Math.min(samples.length, end + fade)
+  const trimmed = samples.slice(start, end)
+  for (let i = 0; i < fade && i < trimmed.length; i += 1) {
+    trimmed[i] = Math.round(trimmed[i]! * i / fade)
+    trimmed[trimmed.length - 1 - i] = Math.round(trimmed[trimmed.length - 1 - i]! * i / fade)
+  }
+  return { samples: trimmed, offset: start }
+}
+
+function meanSquare(samples: Int16Array, from: number, to: number): number {
+  const start = Math.max(0, from)
+  const end = Math.min(samples.length, to)
+  let sum = 0
+  for (let i = start; i < end; i += 1) sum += samples[i]! * samples[i]!
+  return end > start ? sum / (end - start) : 0
+}
+
+/** The samples times a gain; what would pass full scale stays at full scale. */
+export function applyGain(samples: Int16Array, gainDb: number): Int16Array {
+  if (gainDb === 0) return samples
+  const factor = dbToFactor(gainDb)
+  return samples.map(sample => Math.max(-32_768, Math.min(32_767, Math.round(sample * factor))))
+}
+
+/** Largest magnitude in each of `count` equal stretches, 0…1: enough to draw a waveform. */
+export function peaks(samples: Int16Array, count: number): number[] {
+  return Array.from({ length: count }, (_, index) => {
+    const from = Math.floor(index * samples.length / count)
+    const to = Math.floor((index + 1) * samples.length / count)
+    let peak = 0
+    for (let i = from; i < to; i += 1) peak = Math.max(peak, Math.abs(samples[i]!))
+    return peak / 32_768
+  })
+}

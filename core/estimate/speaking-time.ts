@@ -1,0 +1,25 @@
+import type { Utterance } from '../score/compile'
+
+/**
+ * Milliseconds at `referencePace`, fitted by least squares to 165 sentences of an open English novel as the
+ * embedded engine reads them: mean error 5 % a sentence, under 1 % in sum.
+ */
+const perSentence = 75
+const perLetter = 63
+const perWord = 67
+const perFigure = 387
+const perClauseMark = 376
+const referencePace = 155
+
+/** Estimated length of speech, in ms, rests not counted. */
+export function speakingMs(text: string, wordsPerMinute: number): number {
+  const count = (pattern: RegExp): number => text.match(pattern)?.length ?? 0
+  const ms = perSentence + perLetter * count(/\p{L}/gu) + perWord * count(/\S+/gu)
+    + perFigure * count(/\p{N}/gu) + perClauseMark * count(/[,;:—–()、，；：]|--/gu)
+  return ms * referencePace / wordsPerMinute
+}
+
+/** Samples of a take that has not been made yet. */
+export function estimatedSamples(utterance: Utterance, sampleRate: number): number {
+  return Math.round(speakingMs(utterance.text, utterance.request.wordsPerMinute) * sampleRate / 1000)
+}

@@ -1,0 +1,96 @@
+import de from 'cldr-segments-full/segments/de/suppressions.json' with { type: 'json' }
+import en from 'cldr-segments-full/segments/en/suppressions.json' with { type: 'json' }
+import es from 'cldr-segments-full/segments/es/suppressions.json' with { type: 'json' }
+import fr from 'cldr-segments-full/segments/fr/suppressions.json' with { type: 'json' }
+import it from 'cldr-segments-full/segments/it/suppressions.json' with { type: 'json' }
+import pt from 'cldr-segments-full/segments/pt/suppressions.json' with { type: 'json' }
+
+/** Abbreviations with their full stop, in lower case, by what may follow them. */
+export interface Abbreviations {
+  /** Stand before a name: never end a sentence. */
+  readonly beforeName: ReadonlySet<string>
+  /** Stand before a number: do not end a sentence there. */
+  readonly beforeNumber: ReadonlySet<string>
+  /** End a sentence only when a word follows that usually opens one. */
+  readonly other: ReadonlySet<string>
+}
+
+interface SuppressionFile {
+  segments: { segmentations: { SentenceBreak: { standard: readonly { suppression: string }[] } } }
+}
+
+/** Unicode CLDR 46, segments, by language. */
+const suppressions: Readonly<Record<string, SuppressionFile>> = { de, en, es, fr, it, pt }
+
+/** Entries of the data that are ordinary words far more often than abbreviations. */
+const ordinaryWords = new Set([
+  'act.', 'all.', 'alt.', 'as.', 'by.', 'do.', 'hat.', 'job.', 'link.', 'long.', 'mart.', 'ok.', 'up.', 'in.', 'is.',
+  'no.', 'on.', 'or.', 'to.', 'card.', 'jam.', 'mar.', 'sat.', 'sun.', 'var.', 'if.', 'be.', 'me.', 'all.', 'est.', 'art.',
+])
+
+const beforeName: Readonly<Record<string, readonly string[]>> = {
+  en: ['mr.', 'mrs.', 'ms.', 'dr.', 'prof.', 'st.', 'rev.', 'capt.', 'col.', 'gen.', 'lt.', 'sgt.', 'maj.', 'cmdr.', 'gov.',
+    'sen.', 'rep.', 'hon.', 'messrs.', 'mme.', 'mlle.', 'mt.', 'ft.', 'vs.', 'cf.', 'e.g.', 'i.e.', 'viz.', 'ca.', 'approx.'],
+  de: ['dr.', 'prof.', 'hr.', 'fr.', 'st.', 'z. b.', 'z.b.', 'd. h.', 'd.h.', 'bzw.', 'ca.', 'vgl.', 'sog.', 'geb.'],
+  fr: ['m.', 'mm.', 'mme.', 'mlle.', 'dr.', 'pr.', 'st.', 'ste.', 'cf.'],
+  es: ['sr.', 'sra.', 'srta.', 'dr.', 'dra.', 'd.', 'dña.', 'prof.', 'ud.', 'uds.'],
+  it: ['sig.', 'sig.ra.', 'dott.', 'prof.', 'ing.', 'avv.', 'on.'],
+  pt: ['sr.', 'sra.', 'dr.', 'dra.', 'prof.', 'exmo.'],
+}
+
+const beforeNumber: Readonly<Record<string, readonly string[]>> = {
+  en: ['no.', 'nos.', 'fig.', 'figs.', 'p.', 'pp.', 'vol.', 'ch.', 'chap.', 'sec.', 'art.', 'eq.', 'ex.', 'l.', 'll.', 'jan.',
+    'feb.', 'mar.', 'apr.', 'jun.', 'jul.', 'aug.', 'sep.', 'sept.', 'oct.', 'nov.', 'dec.'],
+  de: ['nr.', 'abb.', 's.', 'bd.', 'kap.', 'art.', 'abs.'],
+  fr: ['n°.', 'fig.', 'p.', 'pp.', 'chap.', 'vol.', 'art.'],
+  es: ['núm.', 'fig.', 'pág.', 'págs.', 'cap.', 'vol.', 'art.'],
+  it: ['n.', 'fig.', 'p.', 'pp.', 'cap.', 'vol.', 'art.'],
+  pt: ['n.', 'fig.', 'pág.', 'p.', 'cap.', 'vol.', 'art.'],
+}
+
+const opening: Readonly<Record<string, string>> = {
+  en: 'A An The He She It We You They I In On At By For From With Without After Before When While If As But And Or So Then Now '
+    + 'There Here This That These Those What Who Why How Where His Her Its Our Your Their My No Yes Not One Some Most Many All '
+    + 'Each Every Since Because Although However',
+  de: 'Der Die Das Ein Eine Er Sie Es Wir Ihr Ich Man In Im Am An Auf Bei Mit Nach Vor Wenn Als Aber Und Oder So Dann Da Hier '
+    + 'Dies Diese Dieser Was Wer Warum Wie Wo Nun Kein Keine',
+  fr: 'Le La Les Un Une Il Elle Ils Elles Nous Vous Je On Ce Cette Ces En Dans Sur Avec Après Avant Quand Si Mais Et Ou Alors',
+  es: 'El La Los Las Un Una Él Ella Ellos En Con Por Para Cuando Si Pero Y O Entonces Este Esta Esto No Se',
+  it: 'Il Lo La I Gli Le Un Una Egli Lei Noi Voi In Con Per Quando Se Ma E O Allora Questo Questa Non Si',
+  pt: 'O A Os As Um Uma Ele Ela Eles Nós Em No Na Com Por Para Quando Se Mas E Ou Então Este Esta Isso Não',
+}
+
+const known = new Map<string, Abbreviations>()
+const openings = new Map<string, ReadonlySet<string>>()
+
+/** The abbreviations of a language (its primary subtag decides); none for a language without data. */
+export function abbreviations(language: string): Abbreviations {
+  const primary = primaryLanguage(language)
+  let sets = known.get(primary)
+  if (sets === undefined) {
+    const data = suppressions[primary]?.segments.segmentations.SentenceBreak.standard ?? []
+    sets = {
+      beforeName: new Set(beforeName[primary]),
+      beforeNumber: new Set(beforeNumber[primary]),
+      other: new Set(data.map(entry => entry.suppression.toLowerCase()).filter(entry => !ordinaryWords.has(entry))),
+    }
+    known.set(primary, sets)
+  }
+  return sets
+}
+
+/** Words that usually open a sentence when they are written with a capital letter. */
+export function openingWords(language: string): ReadonlySet<string> {
+  const primary = primaryLanguage(language)
+  let words = openings.get(primary)
+  if (words === undefined) {
+    words = new Set(opening[primary]?.split(' '))
+    openings.set(primary, words)
+  }
+  return words
+}
+
+/** `en` of `en-GB`. */
+export function primaryLanguage(language: string): string {
+  return language.split(/[-_]/u)[0]!.toLowerCase()
+}

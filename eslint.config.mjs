@@ -1,0 +1,65 @@
+import vue from 'eslint-plugin-vue'
+import tseslint from 'typescript-eslint'
+
+/** Which of our folders each folder may import: the arrows of docs/architecture.md. */
+const arrows = {
+  core: [],
+  shared: ['core'],
+  intake: ['core'],
+  voices: ['core'],
+  takes: ['core'],
+  reading: ['core', 'voices', 'takes'],
+  press: ['core', 'takes'],
+  store: ['core', 'shared', 'takes'],
+  server: ['core', 'shared', 'intake', 'voices', 'takes', 'reading', 'press', 'store'],
+  worker: ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store'],
+  cli: ['core', 'intake', 'voices', 'takes', 'reading', 'press'],
+  app: ['core', 'shared'],
+}
+
+const folders = Object.keys(arrows)
+
+export function boundary(folder) {
+  const forbidden = folders.filter(other => other !== folder && !arrows[folder].includes(other))
+  return {
+    files: [`${folder}/**/*.{ts,vue}`],
+    rules: {
+      'no-restricted-imports': ['error', {
+        patterns: [
+          {
+            group: forbidden.flatMap(other => [`#${other}`, `#${other}/**`, `**/../${other}/**`, `../${other}/**`, `~~/${other}/**`]),
+            message: `${folder}/ may import only: ${arrows[folder].join(', ') || 'nothing of ours'} (docs/architecture.md).`,
+          },
+          ...(folder === 'core' || folder === 'shared'
+            ? [{ group: ['node:*'], message: `${folder}/ uses no Node API.` }]
+            : []),
+        ],
+      }],
+    },
+  }
+}
+
+export default tseslint.config(
+  { ignores: ['node_modules/**', '.nuxt/**', '.output/**', 'dist/**', 'var/**', 'docs/**'] },
+  ...tseslint.configs.strict,
+  ...vue.configs['flat/recommended'],
+  { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: tseslint.parser } } },
+  {
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-expressions': ['error', { allowTernary: true }],
+      '@typescript-eslint/consistent-type-imports': 'error',
+      'eqeqeq': 'error',
+      'no-undef': 'off',
+      'vue/multi-word-component-names': 'off',
+      'vue/max-attributes-per-line': 'off',
+      'vue/singleline-html-element-content-newline': 'off',
+      'vue/html-self-closing': 'off',
+      'vue/first-attribute-linebreak': 'off',
+      'vue/html-closing-bracket-newline': 'off',
+      'vue/html-indent': 'off',
+    },
+  },
+  ...folders.map(boundary),
+)

@@ -1,0 +1,78 @@
+import { promisify } from 'node:util'
+import yauzl, { type Entry, type ZipFile } from 'yauzl'
+import { fail, ProblemError } from '#core/problem'
+
+const maximumEntries = 10_000
+const maximumEntryBytes = 64 * 1024 * 1024
+const maximumTotalBytes = 256 * 1024 * 1024
+
+/** A ZIP container whose entries are inflated on demand, never beyond the caps, whatever sizes it claims. */
+export interface Archive {
+  readonly names: readonly string[]
+  /** The bytes of an entry, null when there is none of that name. */
+  readonly bytes: (name: string) => Promise<Buffer | null>
+}
+
+const fromBuffer = promisify<Buffer, yauzl.Options, ZipFile>(yauzl.fromBuffer)
+
+/** Throws a problem for a container that is broken, encrypted, or unsafe (absolute, climbing or doubled names, too many entries). */
+export async function openArchive(bytes: Buffer, fileName: string): Promise<Archive> {
+  const entries = new Map<string, Entry>()
+  let zip: ZipFile
+  try {
+    zip = await fromBuffer(bytes, { lazyEntries: true, validateEntrySizes: true, strictFileNames: true })
+    await listEntries(zip, entry => {
+      if (entry.isEncrypted()) fail('file-encrypted', `${fileName} is protected by a password. Remove the password and bring it again.`)
+      if (entries.has(entry.fileName)) fail('archive-unsafe', `${fileName} holds two entries named ${entry.fileName}; it was not opened.`)
+      if (entries.size >= maximumEntries) fail('archive-unsafe', `${fileName} holds more than ${maximumEntries} entries; it was not opened.`)
+      entries.set(entry.fileName, entry)
+    })
+  } catch (error) {
+    if (error instanceof ProblemError) throw error
+    fail('archive-broken', `${fileName} is damaged or not complete. Save it again in the program it comes from.`)
+  }
+  let total = 0
+  return {
+    names: [...entries.keys()],
+    bytes: async name => {
+      const entry = entries.get(name)
+      if (entry === undefined) return null
+      const data = await inflate(zip, entry, Math.min(maximumEntryBytes, maximumTotalBytes - total), fileName)
+      total += data.length
+      return data
+    },
+  }
+}
+
+function listEntries(zip: ZipFile, take: (entry: Entry) => void): Promise<void> {
+  return new Promise((resolve, reject) => {
+    zip.on('error', reject)
+    zip.on('end', () => resolve())
+    zip.on('entry', (entry: Entry) => {
+      try {
+        take(entry)
+        zip.readEntry()
+      } catch (error) {
+        reject(error instanceof Error ? error : new Error(String(error)))
+      }
+    })
+    zip.readEntry()
+  })
+}
+
+async function inflate(zip: ZipFile, entry: Entry, cap: number, fileName: string): Promise<Buffer> {
+  const open = promisify(zip.openReadStream.bind(zip) as (entry: Entry, done: (error: Error | null, stream: NodeJS.ReadableStream) => void) => void)
+  try {
+    const chunks: Buffer[] = []
+    let size = 0
+    for await (const chunk of await open(entry)) {
+      size += chunk.length
+      if (size > cap) fail('archive-too-large', `${fileName} grows to more than ${Math.round(maximumEntryBytes / 1024 / 1024)} MB when it is opened; it was not read.`)
+      chunks.push(chunk as Buffer)
+    }
+    return Buffer.concat(chunks)
+  } catch (error) {
+    if (error instanceof ProblemError) throw error
+    fail('archive-broken', `${fileName} is damaged: ${entry.fileName} in it cannot be read. Save it again in the program it comes from.`)
+  }
+}

@@ -1,0 +1,114 @@
+import type { SaxesTagNS } from 'saxes'
+import { parseXml } from '../xml'
+
+/** What a paragraph or character style says about reading, after inheritance through `basedOn`. */
+export interface Style {
+  /** 0 for the document's title, 1…9 for headings; null for body text. */
+  readonly level: number | null
+  readonly numbered: boolean
+  readonly quotation: boolean
+  readonly contents: boolean
+  readonly hidden: boolean
+}
+
+export interface Styles {
+  readonly of: (id: string | null) => Style
+}
+
+const plain: Style = { level: null, numbered: false, quotation: false, contents: false, hidden: false }
+
+interface RawStyle {
+  name: string
+  basedOn: string | null
+  outline: number | null
+  numbered: boolean | null
+  hidden: boolean | null
+}
+
+/** Value of a WordprocessingML attribute, whatever prefix the namespace has. */
+export function attribute(tag: SaxesTagNS, local: string): string | null {
+  for (const value of Object.values(tag.attributes)) if (value.local === local) return value.value
+  return null
+}
+
+/** Whether an on/off property is on: present without a value, or with one that is not false. */
+export function isOn(tag: SaxesTagNS): boolean {
+  return !['0', 'false', 'off'].includes(attribute(tag, 'val') ?? 'true')
+}
+
+/** Outline level 0…8 of a paragraph as heading level 1…9; level 9 is body text. */
+export function headingLevel(tag: SaxesTagNS): number | null {
+  const level = Number(attribute(tag, 'val') ?? Number.NaN)
+  return Number.isInteger(level) && level >= 0 && level <= 8 ? level + 1 : null
+}
+
+export function readStyles(xml: string | null): Styles {
+  const raw = new Map<string, RawStyle>()
+  let defaultParagraph: string | null = null
+  let current: RawStyle | null = null
+  if (xml !== null) {
+    parseXml(xml, 'styles.xml', {
+      open: tag => {
+        const value = attribute(tag, 'val')
+        if (tag.local === 'style') {
+          const id = attribute(tag, 'styleId') ?? ''
+          current = { name: id, basedOn: null, outline: null, numbered: null, hidden: null }
+          raw.set(id, current)
+          if (attribute(tag, 'type') === 'paragraph' && attribute(tag, 'default') !== null) defaultParagraph = id
+        } else if (current === null) {
+          return
+        } else if (tag.local === 'name') {
+          current.name = value ?? current.name
+        } else if (tag.local === 'basedOn') {
+          current.basedOn = value
+        } else if (tag.local === 'outlineLvl') {
+          current.outline = headingLevel(tag)
+        } else if (tag.local === 'numId') {
+          current.numbered = value !== '0'
+        } else if (tag.local === 'vanish') {
+          current.hidden = isOn(tag)
+        }
+      },
+      close: tag => { if (tag.local === 'style') current = null },
+    })
+  }
+  const resolved = new Map<string, Style>()
+  return {
+    of: id => {
+      const key = id ?? defaultParagraph
+      if (key === null) return plain
+      let style = resolved.get(key)
+      if (style === undefined) {
+        style = resolve(raw, key)
+        resolved.set(key, style)
+      }
+      return style
+    },
+  }
+}
+
+function resolve(raw: ReadonlyMap<string, RawStyle>, id: string): Style {
+  const chain: RawStyle[] = []
+  const seen = new Set<string>()
+  for (let at: string | null = id; at !== null && !seen.has(at);) {
+    seen.add(at)
+    // A document may use a built-in style without defining it: its id is then its name.
+    const style: RawStyle = raw.get(at) ?? { name: at, basedOn: null, outline: null, numbered: null, hidden: null }
+    chain.push(style)
+    at = style.basedOn
+  }
+  const nearest = <T>(pick: (style: RawStyle) => T | null): T | null => chain.map(pick).find(value => value !== null) ?? null
+  return {
+    level: nearest(style => levelByName(style.name)) ?? nearest(style => style.outline),
+    numbered: nearest(style => style.numbered) ?? false,
+    quotation: chain.some(style => /\b(?:quote|quotations?|block ?text|blocktext)\b/iu.test(style.name)),
+    contents: chain.some(style => /^toc(?: ?\d| heading)/iu.test(style.name)),
+    hidden: nearest(style => style.hidden) ?? false,
+  }
+}
+
+function levelByName(name: string): number | null {
+  if (/^title$/iu.test(name)) return 0
+  const match = /^heading ?([1-9])$/iu.exec(name)
+  return match === null ? null : Number(match[1])
+}

@@ -1,0 +1,76 @@
+import iconv from 'iconv-lite'
+import { fail } from '#core/problem'
+
+const sampleBytes = 64 * 1024
+/** Below this, the detectors' guesses are worth little. */
+const leastConfidence = 0.5
+
+/** Whether the bytes can be text at all: no NUL outside UTF-16 and UTF-32, and few control characters. */
+export function looksLikeText(bytes: Buffer): boolean {
+  if (unicodeMark(bytes) !== null || utf16Pattern(bytes) !== null) return true
+  const sample = bytes.subarray(0, sampleBytes)
+  let controls = 0
+  for (const byte of sample) {
+    if (byte === 0) return false
+    if (byte < 9 || (byte > 13 && byte < 32 && byte !== 27)) controls += 1
+  }
+  return controls <= sample.length * 0.01
+}
+
+/**
+ * Text of bytes in an unknown encoding: a byte order mark decides, then the NUL pattern of UTF-16, then
+ * strict UTF-8, then two detectors on the first 64 KB. Throws a problem when none is sure enough or the
+ * chosen encoding is unknown.
+ */
+export async function decodeText(bytes: Buffer, name: string, chosen?: string): Promise<string> {
+  if (chosen !== undefined && !iconv.encodingExists(chosen)) {
+    fail('encoding-unknown', `“${chosen}” is not a known text encoding. Use a name such as utf-8, windows-1252 or iso-8859-15.`)
+  }
+  const encoding = chosen ?? unicodeMark(bytes) ?? utf16Pattern(bytes) ?? (isUtf8(bytes) ? 'utf-8' : await guess(bytes, name))
+  return iconv.decode(bytes, encoding).replace(/\r\n?/gu, '\n')
+}
+
+function unicodeMark(bytes: Buffer): string | null {
+  if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return 'utf-8'
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return bytes[2] === 0 && bytes[3] === 0 && bytes.length >= 4 ? 'utf-32le' : 'utf-16le'
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return 'utf-16be'
+  return null
+}
+
+/** Latin text in UTF-16 has a NUL in nearly every other byte. */
+function utf16Pattern(bytes: Buffer): string | null {
+  const sample = bytes.subarray(0, sampleBytes & ~1)
+  if (sample.length < 4) return null
+  let even = 0
+  let odd = 0
+  sample.forEach((byte, index) => {
+    if (byte === 0) index % 2 === 0 ? even += 1 : odd += 1
+  })
+  const half = sample.length / 2
+  if (odd > half * 0.7 && even < half * 0.05) return 'utf-16le'
+  if (even > half * 0.7 && odd < half * 0.05) return 'utf-16be'
+  return null
+}
+
+function isUtf8(bytes: Buffer): boolean {
+  try {
+    new TextDecoder('utf-8', { fatal: true }).decode(bytes)
+    return true
+  } catch {
+    return false
+  }
+}
+
+async function guess(bytes: Buffer, name: string): Promise<string> {
+  const [{ default: chardet }, { default: jschardet }] = await Promise.all([import('chardet'), import('jschardet')])
+  const sample = bytes.subarray(0, sampleBytes)
+  const first = chardet.detect(sample)
+  const second = jschardet.detect(sample)
+  const encoding = second.encoding !== null && second.confidence >= leastConfidence && !/^(?:utf-8|ascii)$/iu.test(second.encoding)
+    ? second.encoding
+    : first
+  if (encoding === null || !iconv.encodingExists(encoding)) {
+    fail('encoding-unsure', `The text encoding of ${name} cannot be told. Save it as UTF-8, or choose its encoding.`)
+  }
+  return encoding
+}

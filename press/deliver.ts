@@ -1,0 +1,154 @@
+import { createHash } from 'node:crypto'
+import { createReadStream } from 'node:fs'
+import { copyFile, link, mkdir, open, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { layTrack, type Track } from '#core/audio/track'
+import { deliveredSampleCount, manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
+import type { DeliveryProfile } from '#core/delivery/profile'
+import { engines } from '#core/score/cast'
+import { fileFingerprint, type FileTags, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { takeLoader, type TakeLibrary } from '#takes/library'
+import type { TakeRecord } from '#takes/take'
+import { encodeTrack } from './encode'
+import { ffmpegVersion } from './ffmpeg'
+import { id3Language } from './iso-639-2'
+
+/** What is delivered, apart from its files. */
+export interface DeliveryWork {
+  readonly title: string
+  readonly author: string | null
+  /** BCP 47 */
+  readonly language: string
+}
+
+export interface DeliveredFile extends ManifestFile {
+  readonly bytes: number
+  readonly fingerprint: string
+}
+
+export interface DeliverOptions {
+  /** Path and digest of a finished file with this fingerprint, if one is kept; it is used when it is intact. */
+  readonly earlier?: (fingerprint: string) => Promise<{ path: string, sha256: string } | null>
+  readonly onFile?: (file: DeliveredFile) => Promise<void> | void
+  readonly stopped?: () => boolean
+}
+
+const filesAtOnce = 2
+
+/** The tags of one file of a run sheet. */
+export function tagsFor(file: RunSheetFile, fileCount: number, work: DeliveryWork): FileTags {
+  return {
+    title: file.title, track: file.number, trackCount: fileCount,
+    album: work.title, author: work.author ?? '', language: id3Language(work.language),
+  }
+}
+
+/** The fingerprint of one file: equal fingerprints, equal bytes. */
+export async function fingerprintFor(file: RunSheetFile, fileCount: number, work: DeliveryWork, profile: DeliveryProfile): Promise<string> {
+  return fileFingerprint(file.part.score, tagsFor(file, fileCount, work), profile, `ffmpeg ${await ffmpegVersion()}`)
+}
+
+/**
+ * Makes the files of a run sheet in a folder, two at a time, and `manifest.json` last. Every take must
+ * exist. A file appears under its name only when it is complete and on disk.
+ */
+export async function deliver(
+  files: readonly RunSheetFile[], work: DeliveryWork, profile: DeliveryProfile, library: TakeLibrary, folder: string,
+  options: DeliverOptions = {},
+): Promise<DeliveredFile[]> {
+  await mkdir(folder, { recursive: true })
+  const queue = [...files]
+  const delivered: DeliveredFile[] = []
+  const workOff = async (): Promise<void> => {
+    while (options.stopped?.() !== true) {
+      const file = queue.shift()
+      if (file === undefined) return
+      const made = await makeFile(file, files.length, work, profile, library, folder, options)
+      delivered.push(made)
+      await options.onFile?.(made)
+    }
+  }
+  await Promise.all(Array.from({ length: filesAtOnce }, workOff))
+  delivered.sort((a, b) => a.number - b.number)
+  if (delivered.length === files.length) await writeManifest(manifestOf(delivered, work), folder)
+  return delivered
+}
+
+async function makeFile(
+  file: RunSheetFile, fileCount: number, work: DeliveryWork, profile: DeliveryProfile, library: TakeLibrary, folder: string,
+  options: DeliverOptions,
+): Promise<DeliveredFile> {
+  const { score } = file.part
+  const records = await library.index.find(score.utterances.map(utterance => utterance.key))
+  const track = layRecords(file, records, profile)
+  const fingerprint = await fingerprintFor(file, fileCount, work, profile)
+  const path = join(folder, file.name)
+  const earlier = await options.earlier?.(fingerprint) ?? null
+  if (earlier === null || !await takeOver(earlier, path)) {
+    const beside = `${path}.part`
+    try {
+      await encodeTrack(track, takeLoader(library.packs, records), profile, tagsFor(file, fileCount, work), beside)
+      await putInPlace(beside, path)
+    } catch (error) {
+      await rm(beside, { force: true })
+      throw error
+    }
+  }
+  return {
+    number: file.number, name: file.name, title: file.title, parts: file.parts,
+    durationMs: roundedMs(track.sampleCount, track.sampleRate),
+    sampleCount: deliveredSampleCount(track, profile.sampleRate),
+    sha256: await sha256Of(path), sentences: manifestSentences(track),
+    bytes: (await stat(path)).size, fingerprint,
+  }
+}
+
+/** The track of a file whose takes are all there. */
+function layRecords(file: RunSheetFile, records: ReadonlyMap<string, TakeRecord>, profile: DeliveryProfile): Track {
+  const { score } = file.part
+  const rate = engines[score.utterances[0]!.request.engine].sampleRate
+  return layTrack(score, utterance => {
+    const record = records.get(utterance.key)
+    if (record === undefined) throw new Error(`No take for “${utterance.text}”.`)
+    return record.sampleCount
+  }, rate, profile)
+}
+
+async function takeOver(earlier: { path: string, sha256: string }, path: string): Promise<boolean> {
+  const intact = await sha256Of(earlier.path).then(digest => digest === earlier.sha256, () => false)
+  if (!intact) return false
+  if (earlier.path === path) return true
+  await rm(path, { force: true })
+  await link(earlier.path, path).catch(() => copyFile(earlier.path, path))
+  return true
+}
+
+async function putInPlace(beside: string, path: string): Promise<void> {
+  const file = await open(beside, 'r+')
+  try {
+    await file.sync()
+  } finally {
+    await file.close()
+  }
+  await rename(beside, path)
+}
+
+function manifestOf(files: readonly DeliveredFile[], work: DeliveryWork): Manifest {
+  return {
+    version: 1, title: work.title, language: work.language,
+    files: files.map(({ bytes: _, fingerprint: __, ...file }) => file),
+  }
+}
+
+async function writeManifest(manifest: Manifest, folder: string): Promise<void> {
+  const path = join(folder, 'manifest.json')
+  await writeFile(`${path}.part`, `${JSON.stringify(manifest, null, 2)}\n`)
+  await putInPlace(`${path}.part`, path)
+}
+
+/** SHA-256 (hex) of a file. */
+export async function sha256Of(path: string): Promise<string> {
+  const digest = createHash('sha256')
+  for await (const chunk of createReadStream(path)) digest.update(chunk as Buffer)
+  return digest.digest('hex')
+}

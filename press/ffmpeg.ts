@@ -1,0 +1,47 @@
+import { spawn } from 'node:child_process'
+import { once } from 'node:events'
+import type { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { fail } from '#core/problem'
+
+const timeLimitMs = 30 * 60_000
+
+/** Runs ffmpeg on raw input. Throws a problem when it is missing, fails or takes too long. */
+export async function runFfmpeg(parameters: readonly string[], input: Readable): Promise<void> {
+  const child = spawn('ffmpeg', ['-hide_banner', '-nostdin', '-loglevel', 'error', ...parameters], { stdio: ['pipe', 'ignore', 'pipe'], timeout: timeLimitMs, killSignal: 'SIGKILL' })
+  let log = ''
+  child.stderr.on('data', (chunk: Buffer) => { log = (log + chunk.toString()).slice(-2000) })
+  const ended = once(child, 'close')
+  const fed = pipeline(input, child.stdin)
+  fed.catch(() => undefined)
+  let code: unknown
+  try {
+    [code] = await ended
+  } catch {
+    fail('encoder-missing', 'The encoder ffmpeg is not installed. Run bin/start once, or install the Debian package ffmpeg.')
+  }
+  if (code === 0) return fed
+  // What broke the input is the cause; the encoder's own end only follows from it.
+  await fed.catch((error: NodeJS.ErrnoException) => { if (error.code !== 'EPIPE') throw error })
+  fail('encoder-failed', `The encoder stopped: ${log.trim().split('\n').at(-1) ?? 'no reason given'}. Check the free space and try again.`)
+}
+
+let version: Promise<string> | null = null
+
+/** Version of the encoder; part of every file's fingerprint. */
+export function ffmpegVersion(): Promise<string> {
+  version ??= readVersion()
+  return version
+}
+
+async function readVersion(): Promise<string> {
+  const child = spawn('ffmpeg', ['-hide_banner', '-version'], { stdio: ['ignore', 'pipe', 'ignore'] })
+  let output = ''
+  child.stdout.on('data', (chunk: Buffer) => { output += chunk.toString() })
+  try {
+    await once(child, 'close')
+  } catch {
+    fail('encoder-missing', 'The encoder ffmpeg is not installed. Run bin/start once, or install the Debian package ffmpeg.')
+  }
+  return /^ffmpeg version (\S+)/u.exec(output)?.[1] ?? 'unknown'
+}

@@ -1,0 +1,78 @@
+import { ProblemError, type Problem } from '#core/problem'
+import type { EngineRequest } from '#core/score/request'
+import type { NewTake } from '#takes/packs'
+import type { TakeLibrary } from '#takes/library'
+import type { TakeRecord } from '#takes/take'
+import type { Engine } from '#voices/port'
+
+/** A missing take: what to ask of which engine. */
+export interface Wanted {
+  readonly key: string
+  readonly request: EngineRequest
+}
+
+export interface MakeOptions {
+  /** Called after every group that is safely stored. */
+  readonly onStored?: (takes: readonly TakeRecord[]) => Promise<void> | void
+  /** Called for an utterance the engine cannot speak; the others go on. */
+  readonly onFault?: (wanted: Wanted, problem: Problem) => Promise<void> | void
+  /** Ends the work after the utterances in flight. */
+  readonly stopped?: () => boolean
+}
+
+/** Takes are stored in groups, one sync each: after this many, or when nothing is left. */
+const groupSize = 16
+
+/**
+ * Makes the takes that do not exist yet, as many at once as the engine works on. A key that is wanted
+ * twice is made once; one that another process is making is left to it. Resolves to the takes made.
+ */
+export async function makeTakes(
+  wanted: readonly Wanted[], library: TakeLibrary, engine: Engine, options: MakeOptions = {},
+): Promise<TakeRecord[]> {
+  const byKey = new Map(wanted.map(want => [want.key, want]))
+  const existing = await library.index.find([...byKey.keys()])
+  const claimed = await library.index.claim([...byKey.keys()].filter(key => !existing.has(key)))
+  const queue = claimed.map(key => byKey.get(key)!)
+  const made: TakeRecord[] = []
+  const open = new Set(claimed)
+  let group: NewTake[] = []
+  let storing: Promise<void> = Promise.resolve()
+
+  const store = (): void => {
+    const takes = group
+    group = []
+    if (takes.length === 0) return
+    storing = storing.then(async () => {
+      const records = await library.packs.append(takes)
+      await library.index.add(records)
+      for (const record of records) open.delete(record.key)
+      made.push(...records)
+      await options.onStored?.(records)
+    })
+    storing.catch(() => undefined)
+  }
+
+  const work = async (): Promise<void> => {
+    while (options.stopped?.() !== true) {
+      const next = queue.shift()
+      if (next === undefined) return
+      try {
+        const { samples, sampleRate, wordSamples } = await engine.speak(next.request)
+        group.push({ key: next.key, samples, sampleRate, wordSamples })
+        if (group.length >= groupSize) store()
+      } catch (error) {
+        if (!(error instanceof ProblemError)) throw error
+        await options.onFault?.(next, error.problem)
+      }
+    }
+  }
+
+  try {
+    await Promise.all(Array.from({ length: engine.parallel }, work))
+  } finally {
+    store()
+    await storing.finally(() => library.index.release([...open]))
+  }
+  return made
+}

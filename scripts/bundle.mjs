@@ -1,0 +1,39 @@
+// Bundles the programs that run outside the web server: worker, command line and the guarded children.
+import { build } from 'esbuild'
+import { mkdirSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
+const folders = ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store', 'shared']
+
+export async function bundle() {
+  mkdirSync(`${root}dist`, { recursive: true })
+  await build({
+    absWorkingDir: root,
+    entryPoints: {
+      'worker': 'worker/main.ts',
+      'quill': 'cli/main.ts',
+      'prepare': 'store/prepare.ts',
+      'reader-child': 'intake/reader-child.ts',
+      'espeak-child': 'voices/espeak/child.ts',
+    },
+    outdir: 'dist',
+    outExtension: { '.js': '.mjs' },
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20.19',
+    // Everything is bundled, because resolving hundreds of files costs more than running them; the two
+    // packages with native or optional parts stay outside.
+    external: ['koffi', 'pg-native'],
+    splitting: true,
+    chunkNames: 'chunks/[name]-[hash]',
+    minifySyntax: true,
+    banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
+    alias: Object.fromEntries(folders.map(name => [`#${name}`, `${root}${name}`])),
+    tsconfigRaw: '{}',
+    logLevel: 'warning',
+  })
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) await bundle()

@@ -1,0 +1,100 @@
+import { randomBytes } from 'node:crypto'
+import { mkdir, open, type FileHandle } from 'node:fs/promises'
+import { join } from 'node:path'
+import { crc32 } from 'node:zlib'
+import { ProblemError } from '#core/problem'
+import type { TakeRecord } from './take'
+
+/** A pack is closed when it has grown to this. */
+const maximumPackBytes = 64 * 1024 * 1024
+
+/** Audio that is not in a pack yet. */
+export interface NewTake extends Pick<TakeRecord, 'key' | 'sampleRate' | 'wordSamples'> {
+  readonly samples: Int16Array
+}
+
+/**
+ * Append-only files of samples in one folder. Each process writes packs of its own; `append` returns only
+ * when the bytes are on disk, so an index entry never points at samples that a crash could lose.
+ */
+export class Packs {
+  readonly #folder: string
+  readonly #readers = new Map<string, Promise<FileHandle>>()
+  #writer: { name: string, file: FileHandle, size: number } | null = null
+  #appending: Promise<unknown> = Promise.resolve()
+
+  constructor(folder: string) {
+    this.#folder = folder
+  }
+
+  /** Writes a group of takes with one sync. Calls are carried out one after the other. */
+  append(takes: readonly NewTake[]): Promise<TakeRecord[]> {
+    const appended = this.#appending.then(() => this.#append(takes))
+    this.#appending = appended.catch(() => undefined)
+    return appended
+  }
+
+  /** The samples of a take. Rejects with a problem when they are missing or damaged. */
+  async read(take: TakeRecord): Promise<Int16Array> {
+    const bytes = Buffer.alloc(take.sampleCount * 2)
+    let bytesRead = 0
+    try {
+      const file = await this.#reader(take.pack)
+      bytesRead = (await file.read(bytes, 0, bytes.length, take.offset)).bytesRead
+    } catch {
+      // A pack that cannot be opened or read is reported like one that is cut short.
+    }
+    if (bytesRead !== bytes.length || crc32(bytes) !== take.checksum) {
+      throw new ProblemError({ code: 'take-damaged', message: 'The stored audio of a sentence is missing or damaged. Read it again.', place: take.key })
+    }
+    return new Int16Array(bytes.buffer, bytes.byteOffset, take.sampleCount)
+  }
+
+  async close(): Promise<void> {
+    await this.#appending
+    await this.#writer?.file.close()
+    this.#writer = null
+    for (const reader of this.#readers.values()) await (await reader.catch(() => null))?.close()
+    this.#readers.clear()
+  }
+
+  async #append(takes: readonly NewTake[]): Promise<TakeRecord[]> {
+    const writer = await this.#openWriter()
+    const records: TakeRecord[] = []
+    const buffers: Buffer[] = []
+    let offset = writer.size
+    for (const { samples, ...take } of takes) {
+      const bytes = Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)
+      records.push({ ...take, sampleCount: samples.length, pack: writer.name, offset, checksum: crc32(bytes) })
+      buffers.push(bytes)
+      offset += bytes.length
+    }
+    await writer.file.write(Buffer.concat(buffers), 0, undefined, writer.size)
+    await writer.file.datasync()
+    writer.size = offset
+    if (writer.size >= maximumPackBytes) {
+      await writer.file.close()
+      this.#writer = null
+    }
+    return records
+  }
+
+  async #openWriter(): Promise<{ name: string, file: FileHandle, size: number }> {
+    if (this.#writer === null) {
+      await mkdir(this.#folder, { recursive: true })
+      const name = `${randomBytes(8).toString('hex')}.pack`
+      this.#writer = { name, file: await open(join(this.#folder, name), 'wx'), size: 0 }
+    }
+    return this.#writer
+  }
+
+  #reader(name: string): Promise<FileHandle> {
+    let reader = this.#readers.get(name)
+    if (reader === undefined) {
+      reader = open(join(this.#folder, name), 'r')
+      reader.catch(() => this.#readers.delete(name))
+      this.#readers.set(name, reader)
+    }
+    return reader
+  }
+}

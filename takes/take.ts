@@ -1,0 +1,24 @@
+/** Audio made for one utterance, as the index knows it. */
+export interface TakeRecord {
+  readonly key: string
+  /** Hz */
+  readonly sampleRate: number
+  readonly sampleCount: number
+  readonly wordSamples: readonly number[]
+  /** Name of the pack that holds the samples, 16-bit little-endian. */
+  readonly pack: string
+  readonly offset: number
+  /** CRC-32 of the bytes in the pack. */
+  readonly checksum: number
+}
+
+/** Which takes exist. Implemented over a database and over a file. */
+export interface TakeIndex {
+  /** The takes that exist among these keys. */
+  readonly find: (keys: readonly string[]) => Promise<Map<string, TakeRecord>>
+  /** The keys that nobody else is making now; they are the caller's until they are added, released, or the lease ends. */
+  readonly claim: (keys: readonly string[]) => Promise<string[]>
+  readonly release: (keys: readonly string[]) => Promise<void>
+  /** Makes takes known whose samples are safely on disk. For a key that exists already the first take stays. */
+  readonly add: (takes: readonly TakeRecord[]) => Promise<void>
+}

@@ -1,0 +1,102 @@
+import { fork, type ChildProcess } from 'node:child_process'
+
+export interface PoolOptions {
+  /** Path of the child's bundled program. */
+  readonly program: string
+  readonly size: number
+  /** A child is replaced after this many tasks, because its memory grows slowly. */
+  readonly recycleAfter: number
+  readonly timeoutMs: number
+}
+
+interface Job {
+  readonly task: object
+  readonly resolve: (answer: unknown) => void
+  readonly reject: (error: Error) => void
+}
+
+interface Member {
+  readonly process: ChildProcess
+  job: Job | null
+  done: number
+  timer: NodeJS.Timeout | null
+}
+
+/** The child died or was too slow; the task may be given again. */
+export class ChildLostError extends Error {
+  override readonly name = 'ChildLostError'
+}
+
+/**
+ * A fixed number of child processes that each answer one task at a time, in order of arrival. Children
+ * start when they are first needed.
+ */
+export class ChildPool {
+  readonly #options: PoolOptions
+  readonly #members = new Set<Member>()
+  readonly #queue: Job[] = []
+  #closed = false
+
+  constructor(options: PoolOptions) {
+    this.#options = options
+  }
+
+  /** Rejects with `ChildLostError` when the child dies or takes longer than the limit. */
+  ask(task: object): Promise<unknown> {
+    if (this.#closed) return Promise.reject(new ChildLostError('The pool is closed.'))
+    return new Promise((resolve, reject) => {
+      this.#queue.push({ task, resolve, reject })
+      this.#assign()
+    })
+  }
+
+  /** Ends all children; tasks that are still open are rejected. */
+  close(): void {
+    this.#closed = true
+    for (const job of this.#queue.splice(0)) job.reject(new ChildLostError('The pool is closed.'))
+    for (const member of this.#members) member.process.kill('SIGKILL')
+  }
+
+  #assign(): void {
+    while (this.#queue.length > 0) {
+      const member = [...this.#members].find(candidate => candidate.job === null) ?? this.#start()
+      if (member === null) return
+      const job = this.#queue.shift()!
+      member.job = job
+      member.timer = setTimeout(() => member.process.kill('SIGKILL'), this.#options.timeoutMs)
+      member.process.send(job.task, error => { if (error) member.process.kill('SIGKILL') })
+    }
+  }
+
+  #start(): Member | null {
+    if (this.#members.size >= this.#options.size) return null
+    const process = fork(this.#options.program, { serialization: 'advanced', execArgv: [], stdio: ['ignore', 'ignore', 'ignore', 'ipc'] })
+    const member: Member = { process, job: null, done: 0, timer: null }
+    this.#members.add(member)
+    process.on('message', answer => this.#finish(member, answer))
+    process.on('error', () => this.#lose(member))
+    process.on('exit', () => this.#lose(member))
+    return member
+  }
+
+  #finish(member: Member, answer: unknown): void {
+    const job = member.job
+    if (member.timer !== null) clearTimeout(member.timer)
+    member.job = null
+    member.done += 1
+    if (member.done >= this.#options.recycleAfter) {
+      this.#members.delete(member)
+      member.process.disconnect()
+    }
+    job?.resolve(answer)
+    this.#assign()
+  }
+
+  #lose(member: Member): void {
+    if (member.timer !== null) clearTimeout(member.timer)
+    this.#members.delete(member)
+    member.job?.reject(new ChildLostError('The speech engine stopped while it was speaking.'))
+    member.job = null
+    if (!this.#closed) this.#assign()
+  }
+}

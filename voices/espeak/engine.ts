@@ -1,0 +1,100 @@
+import { fail, ProblemError } from '#core/problem'
+import type { EngineRequest } from '#core/score/request'
+import { ChildLostError, ChildPool } from '../child-pool'
+import type { Engine, Spoken, VoiceList } from '../port'
+import type { ChildAnswer, ChildTask } from './child'
+import type { LibraryVoices } from './library'
+
+/** Raised when trimming or the way the library is driven changes what equal requests sound like. */
+const drivingRevision = 1
+
+/** Words a minute of its speech per word a minute of its setting, measured from 120 to 250. */
+const pacePerSetting = 1.17
+
+/** Steps of its pitch scale (0…99, the voice's own pitch at 50) to an octave, measured below and above. */
+const pitchStepsPerOctave = { below: 82, above: 69 }
+
+export interface EspeakOptions {
+  readonly program: string
+  readonly parallel: number
+  readonly timeoutMs?: number
+}
+
+/** The embedded engine, driven through its C library in child processes. */
+export class EspeakEngine implements Engine {
+  readonly parallel: number
+  readonly #pool: ChildPool
+  #voices: Promise<LibraryVoices> | null = null
+
+  constructor({ program, parallel, timeoutMs = 30_000 }: EspeakOptions) {
+    this.parallel = parallel
+    this.#pool = new ChildPool({ program, size: parallel, recycleAfter: 500, timeoutMs })
+  }
+
+  async list(): Promise<VoiceList> {
+    const { version, voices, variants } = await this.#library()
+    return { revision: `${version}/${drivingRevision}`, voices: voices.map(listed => listed.voice), variants }
+  }
+
+  async speak(request: EngineRequest): Promise<Spoken> {
+    const answer = await this.#ask({
+      speak: {
+        identifier: await this.#identifier(request.voice),
+        rate: Math.round(request.wordsPerMinute / pacePerSetting),
+        pitch: pitchSetting(request.pitchSemitones),
+        markup: request.markup,
+      },
+    })
+    if ('spoken' in answer) return answer.spoken
+    throw unexpected(answer)
+  }
+
+  close(): Promise<void> {
+    this.#pool.close()
+    return Promise.resolve()
+  }
+
+  async #identifier(voiceId: string): Promise<string> {
+    const [id, variant] = voiceId.split('+')
+    const { voices, variants } = await this.#library()
+    const listed = voices.find(candidate => candidate.voice.id === id)
+    if (listed === undefined) fail('voice-unknown', `There is no voice “${id}”. Choose one from the list of voices.`)
+    if (variant === undefined) return listed.identifier
+    if (!variants.some(candidate => candidate.id === variant)) {
+      fail('voice-unknown', `The voice “${id}” has no variant “${variant}”. Choose one from the list of variants.`)
+    }
+    return `${listed.identifier}+${variant}`
+  }
+
+  #library(): Promise<LibraryVoices> {
+    this.#voices ??= this.#ask({ list: true }).then(answer => {
+      if ('voices' in answer) return answer.voices
+      throw unexpected(answer)
+    }).catch((error: unknown) => {
+      this.#voices = null
+      throw error
+    })
+    return this.#voices
+  }
+
+  /** A child that is lost is replaced and asked once more. */
+  async #ask(task: ChildTask): Promise<ChildAnswer> {
+    for (let attempt = 1; ; attempt += 1) {
+      try {
+        return await this.#pool.ask(task) as ChildAnswer
+      } catch (error) {
+        if (!(error instanceof ChildLostError)) throw error
+        if (attempt === 2) fail('engine-stopped', 'The speech engine stopped twice on this text. Shorten or rewrite it.')
+      }
+    }
+  }
+}
+
+function pitchSetting(semitones: number): number {
+  const steps = semitones < 0 ? pitchStepsPerOctave.below : pitchStepsPerOctave.above
+  return Math.max(0, Math.min(99, Math.round(50 + semitones / 12 * steps)))
+}
+
+function unexpected(answer: ChildAnswer): Error {
+  return 'problem' in answer ? new ProblemError(answer.problem) : new Error('The engine child gave the wrong kind of answer.')
+}
