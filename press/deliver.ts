@@ -6,20 +6,11 @@ import { layTrack, type Track } from '#core/audio/track'
 import { deliveredSampleCount, manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { engines } from '#core/score/cast'
-import { fileFingerprint, type FileTags, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { fileFingerprint, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takeLoader, type TakeLibrary } from '#takes/library'
 import type { TakeRecord } from '#takes/take'
 import { encodeTrack } from './encode'
-import { ffmpegVersion } from './ffmpeg'
-import { id3Language } from './iso-639-2'
-
-/** What is delivered, apart from its files. */
-export interface DeliveryWork {
-  readonly title: string
-  readonly author: string | null
-  /** BCP 47 */
-  readonly language: string
-}
+import { encoderName } from './ffmpeg'
 
 export interface DeliveredFile extends ManifestFile {
   readonly bytes: number
@@ -35,25 +26,12 @@ export interface DeliverOptions {
 
 const filesAtOnce = 2
 
-/** The tags of one file of a run sheet. */
-export function tagsFor(file: RunSheetFile, fileCount: number, work: DeliveryWork): FileTags {
-  return {
-    title: file.title, track: file.number, trackCount: fileCount,
-    album: work.title, author: work.author ?? '', language: id3Language(work.language),
-  }
-}
-
-/** The fingerprint of one file: equal fingerprints, equal bytes. */
-export async function fingerprintFor(file: RunSheetFile, fileCount: number, work: DeliveryWork, profile: DeliveryProfile): Promise<string> {
-  return fileFingerprint(file.part.score, tagsFor(file, fileCount, work), profile, `ffmpeg ${await ffmpegVersion()}`)
-}
-
 /**
  * Makes the files of a run sheet in a folder, two at a time, and `manifest.json` last. Every take must
  * exist. A file appears under its name only when it is complete and on disk.
  */
 export async function deliver(
-  files: readonly RunSheetFile[], work: DeliveryWork, profile: DeliveryProfile, library: TakeLibrary, folder: string,
+  files: readonly RunSheetFile[], work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, folder: string,
   options: DeliverOptions = {},
 ): Promise<DeliveredFile[]> {
   await mkdir(folder, { recursive: true })
@@ -75,19 +53,20 @@ export async function deliver(
 }
 
 async function makeFile(
-  file: RunSheetFile, fileCount: number, work: DeliveryWork, profile: DeliveryProfile, library: TakeLibrary, folder: string,
+  file: RunSheetFile, fileCount: number, work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, folder: string,
   options: DeliverOptions,
 ): Promise<DeliveredFile> {
   const { score } = file.part
   const records = await library.index.find(score.utterances.map(utterance => utterance.key))
   const track = layRecords(file, records, profile)
-  const fingerprint = await fingerprintFor(file, fileCount, work, profile)
+  const tags = tagsFor(file, fileCount, work)
+  const fingerprint = fileFingerprint(score, tags, profile, await encoderName())
   const path = join(folder, file.name)
   const earlier = await options.earlier?.(fingerprint) ?? null
   if (earlier === null || !await takeOver(earlier, path)) {
     const beside = `${path}.part`
     try {
-      await encodeTrack(track, takeLoader(library.packs, records), profile, tagsFor(file, fileCount, work), beside)
+      await encodeTrack(track, takeLoader(library.packs, records), profile, tags, beside)
       await putInPlace(beside, path)
     } catch (error) {
       await rm(beside, { force: true })
@@ -133,7 +112,7 @@ async function putInPlace(beside: string, path: string): Promise<void> {
   await rename(beside, path)
 }
 
-function manifestOf(files: readonly DeliveredFile[], work: DeliveryWork): Manifest {
+function manifestOf(files: readonly DeliveredFile[], work: DeliveredWork): Manifest {
   return {
     version: 1, title: work.title, language: work.language,
     files: files.map(({ bytes: _, fingerprint: __, ...file }) => file),

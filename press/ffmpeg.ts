@@ -28,8 +28,8 @@ export async function runFfmpeg(parameters: readonly string[], input: Readable):
 
 let version: Promise<string> | null = null
 
-/** Version of the encoder; part of every file's fingerprint. */
-export function ffmpegVersion(): Promise<string> {
+/** Name and version of the encoder; part of every file's fingerprint. */
+export function encoderName(): Promise<string> {
   version ??= readVersion()
   return version
 }
@@ -43,5 +43,6 @@ async function readVersion(): Promise<string> {
   } catch {
     fail('encoder-missing', 'The encoder ffmpeg is not installed. Run bin/start once, or install the Debian package ffmpeg.')
   }
-  return /^ffmpeg version (\S+)/u.exec(output)?.[1] ?? 'unknown'
+  const found = /^ffmpeg version (\S+)/u.exec(output)?.[1]
+  return `ffmpeg ${found ?? 'unknown'}`
 }

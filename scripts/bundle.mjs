@@ -14,6 +14,7 @@ export async function bundle() {
       'worker': 'worker/main.ts',
       'quill': 'cli/main.ts',
       'prepare': 'store/prepare.ts',
+      'demo': 'demo/load.ts',
       'reader-child': 'intake/reader-child.ts',
       'espeak-child': 'voices/espeak/child.ts',
     },

@@ -1,4 +1,4 @@
-import { Packs } from './packs'
+import type { Packs } from './packs'
 import type { TakeIndex, TakeRecord } from './take'
 
 /** An index with the packs it points into. */

@@ -1,4 +1,5 @@
 import { roundedMs } from '../delivery/manifest'
+import { id3Language } from '../delivery/id3-language'
 import { extensions, type DeliveryProfile } from '../delivery/profile'
 import type { Track } from '../audio/track'
 import { hash } from '../score/request'
@@ -38,6 +39,14 @@ export function runSheet(parts: readonly RunSheetPart[], profile: DeliveryProfil
   }))
 }
 
+/** What is delivered, apart from its files. */
+export interface DeliveredWork {
+  readonly title: string
+  readonly author: string | null
+  /** BCP 47 */
+  readonly language: string
+}
+
 /** Tags that are written into a file, and so decide its bytes. */
 export interface FileTags {
   readonly title: string
@@ -45,10 +54,22 @@ export interface FileTags {
   readonly trackCount: number
   readonly album: string
   readonly author: string
+  /** ISO 639-2 */
   readonly language: string
 }
 
-/** Hash of everything that decides a file's bytes: takes and rests in order, level, tags, profile, encoder. */
+/** The tags of one file of a run sheet. */
+export function tagsFor(file: RunSheetFile, fileCount: number, work: DeliveredWork): FileTags {
+  return {
+    title: file.title, track: file.number, trackCount: fileCount,
+    album: work.title, author: work.author ?? '', language: id3Language(work.language),
+  }
+}
+
+/**
+ * Hash of everything that decides a file's bytes: takes and rests in order, level, tags, profile, encoder.
+ * Equal fingerprints, equal bytes.
+ */
 export function fileFingerprint(score: PartScore, tags: FileTags, profile: DeliveryProfile, encoder: string): string {
   const { namePattern: _, ...audible } = profile
   return hash([score.utterances.map(utterance => [utterance.restBeforeMs, utterance.key]), score.gainDb, tags, audible, encoder])

@@ -15,7 +15,6 @@ export interface SpokenForm {
 }
 
 /** Characters an engine must never see, or that carry no sound: controls, soft hyphens, joiners at word ends. */
-// eslint-disable-next-line no-control-regex -- finding control characters is the purpose
 const unspeakable = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u00ad\u200b\u2060\ufeff\ufff9-\uffff]/u
 
 /** The spoken form of a passage: what is left out removed, unspeakable characters dropped, the written text untouched. */

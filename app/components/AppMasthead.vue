@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
+import { useTheme } from 'vuetify'
+import { useDesk } from '~/stores/desk'
+import { useNotices } from '~/stores/notices'
+import { clock, languageName } from '~/utils/format'
+
+// The head of every page: where one is, the stages of the work, and the job that is running.
+
+const desk = useDesk()
+const notices = useNotices()
+const route = useRoute()
+const theme = useTheme()
+
+const stages = computed(() => {
+  const id = route.params['id']
+  if (typeof id !== 'string' || desk.desk === null) return []
+  const stage = (name: string, path: string, count: number | null = null) => ({ name, to: `/productions/${id}/${path}`, count })
+  return [
+    stage('Intake', 'intake'),
+    stage('Script', 'script'),
+    stage('Cast', 'cast'),
+    stage('Reading', 'reading', desk.missing === 0 ? null : desk.missing),
+    stage('Delivery', 'delivery'),
+  ]
+})
+const percent = computed(() => desk.running === null ? 0 : Math.floor(desk.running.madeMs / Math.max(1, desk.running.totalMs) * 100))
+const isDark = computed(() => theme.global.name.value === 'lamp')
+
+function switchTheme(): void {
+  const next = isDark.value ? 'paper' : 'lamp'
+  theme.change(next)
+  localStorage.setItem('theme', next)
+}
+</script>
+
+<template>
+  <header class="masthead">
+    <NuxtLink to="/" class="brand" aria-label="Orator Quill, to the shelf"><QuillMark /><span class="serif">Orator Quill</span></NuxtLink>
+    <p v-if="desk.desk !== null && stages.length > 0" class="where">
+      {{ desk.desk.title }} <span class="quiet">/</span> <b>{{ languageName(desk.desk.language) }}</b>
+    </p>
+    <div v-if="desk.running !== null && stages.length > 0" class="job" role="status">
+      <v-progress-linear :model-value="percent" color="verdigris" height="4" aria-label="Reading" />
+      <span>Reading {{ percent }} %<template v-if="desk.running.leftMs !== null"> · {{ clock(desk.running.leftMs) }} left</template></span>
+      <v-btn size="x-small" @click="notices.attempt(desk.stopReading)">Stop</v-btn>
+    </div>
+    <nav v-if="stages.length > 0" aria-label="Stages">
+      <NuxtLink v-for="stage in stages" :key="stage.name" :to="stage.to" class="stage">
+        {{ stage.name }}<span v-if="stage.count !== null" class="stage-count"> {{ stage.count }}<span class="sr-only"> sentences to read</span></span>
+      </NuxtLink>
+    </nav>
+    <v-btn class="theme" variant="text" :icon="isDark ? mdiWhiteBalanceSunny : mdiWeatherNight" size="small" :aria-label="isDark ? 'Light theme' : 'Dark theme'" @click="switchTheme" />
+  </header>
+</template>
+
+<style scoped>
+.masthead { min-height: var(--masthead); display: flex; align-items: center; gap: 22px; padding: 0 18px; background: var(--sheet); border-bottom: 1px solid var(--line); flex-wrap: wrap; }
+.brand { display: flex; align-items: center; gap: 8px; color: var(--ink); text-decoration: none; font-size: 19px; }
+.where { font-size: 14.5px; margin: 0; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+nav { display: flex; align-self: stretch; margin-left: auto; }
+.stage { display: flex; align-items: center; padding: 0 13px; color: var(--ink); text-decoration: none; border-bottom: 3px solid transparent; border-top: 3px solid transparent; min-height: var(--masthead); }
+.stage:hover { background: var(--paper); }
+.stage.router-link-active { border-bottom-color: var(--verdigris); font-weight: 600; }
+.stage-count { color: var(--ochre); font-size: 12.5px; font-weight: 600; margin-left: 6px; }
+.job { display: grid; grid-template-columns: auto auto; align-items: center; gap: 0 10px; font-size: 13px; min-width: 150px; font-variant-numeric: tabular-nums; }
+.job > :first-child { grid-column: 1 / -1; }
+.theme { margin-left: 0; }
+nav + .theme { margin-left: -10px; }
+.brand:nth-last-child(2) + .theme { margin-left: auto; }
+.sr-only { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
+@media (max-width: 1000px) {
+  .masthead { gap: 6px 14px; padding: 4px 12px; }
+  nav { order: 5; width: 100%; margin: 0; overflow-x: auto; }
+  .stage { min-height: 36px; padding: 0 10px; }
+  .theme { margin-left: auto !important; }
+}
+@media (max-width: 639px) { .brand span { display: none; } }
+</style>

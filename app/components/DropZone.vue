@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { useDropZone, useFileDialog } from '@vueuse/core'
+import type { ManuscriptProposal } from '#shared/api'
+import { messageOf, sendFile } from '~/utils/api'
+
+// Where a document comes in: dropped anywhere on the page, or chosen. Leads to its intake page.
+
+defineProps<{ large?: boolean }>()
+
+const busy = ref<string | null>(null)
+const problem = ref<string | null>(null)
+const whole = ref<HTMLElement | null>(null)
+onMounted(() => { whole.value = document.body })
+
+const { isOverDropZone } = useDropZone(whole, { onDrop: files => void take(files), multiple: true })
+const { open, onChange } = useFileDialog({ accept: '.docx,.md,.markdown,.txt,text/plain,text/markdown', multiple: false, reset: true })
+onChange(files => void take(files === null ? null : [...files]))
+
+async function take(files: readonly File[] | null): Promise<void> {
+  const [file] = files ?? []
+  if (file === undefined || busy.value !== null) return
+  problem.value = null
+  if (files!.length > 1) {
+    problem.value = 'Bring one document at a time.'
+    return
+  }
+  busy.value = file.name
+  try {
+    const proposal = await sendFile<ManuscriptProposal>(`/api/manuscripts?name=${encodeURIComponent(file.name)}`, file)
+    await navigateTo(`/intake/${proposal.id}`)
+  } catch (error) {
+    problem.value = messageOf(error)
+  } finally {
+    busy.value = null
+  }
+}
+</script>
+
+<template>
+  <section class="zone" :class="{ over: isOverDropZone, large }" aria-label="Bring in a document">
+    <slot />
+    <p>
+      <template v-if="busy !== null">Reading {{ busy }} …</template>
+      <slot v-else name="text" />
+    </p>
+    <v-btn color="primary" variant="flat" :loading="busy !== null" @click="open()">Bring in a document</v-btn>
+    <p v-if="problem !== null" class="problem" role="alert">{{ problem }}</p>
+  </section>
+</template>
+
+<style scoped>
+.zone { display: flex; align-items: center; gap: 6px 18px; padding: 18px 20px; border: 1.5px dashed var(--quiet); flex-wrap: wrap; }
+.zone.large { flex-direction: column; padding: 64px 20px; text-align: center; }
+.zone.over { border-color: var(--verdigris); background: var(--lit); }
+.zone > p { margin: 0; flex: 1 1 260px; }
+.zone.large > p { flex: none; margin: 6px 0; }
+.zone > .problem { flex-basis: 100%; color: var(--vermilion); font-weight: 600; }
+</style>

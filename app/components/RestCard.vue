@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { passageKinds, type PassageKind } from '#core/script/script'
+import { maximumRestMs, type HouseStyle, type HouseStylePatch } from '#core/style/house-style'
+import { kindNames } from '~/utils/words'
+
+// The rests of the house style, in ms. The row of the passage that holds the caret is marked.
+
+const props = defineProps<{ houseStyle: HouseStyle, kind: PassageKind | null, counts: Readonly<Partial<Record<PassageKind, number>>> }>()
+const emit = defineEmits<{ change: [patch: HouseStylePatch] }>()
+
+function setRest(kind: PassageKind, side: 'beforeMs' | 'afterMs', event: Event): void {
+  const ms = valueOf(event, props.houseStyle.rests[kind][side])
+  if (ms !== null) emit('change', { rests: { [kind]: { [side]: ms } } })
+}
+
+function setSentence(event: Event): void {
+  const ms = valueOf(event, props.houseStyle.sentenceRestMs)
+  if (ms !== null) emit('change', { sentenceRestMs: ms })
+}
+
+/** The new value, or null when it is the old one or none; the field then shows the old one again. */
+function valueOf(event: Event, old: number): number | null {
+  const field = event.target as HTMLInputElement
+  const ms = Math.round(Number(field.value))
+  if (field.value.trim() !== '' && ms >= 0 && ms <= maximumRestMs) return ms === old ? null : ms
+  field.value = String(old)
+  return null
+}
+</script>
+
+<template>
+  <section class="card" aria-labelledby="rests-head">
+    <h3 id="rests-head">Rests, in ms</h3>
+    <p class="quiet">House style · {{ houseStyle.name }}</p>
+    <table>
+      <thead><tr><th scope="col">Kind</th><th scope="col">before</th><th scope="col">after</th></tr></thead>
+      <tbody>
+        <tr v-for="each in passageKinds" :key="each" :class="{ here: each === kind }">
+          <th scope="row">{{ kindNames[each] }} <span class="quiet">{{ counts[each] ?? 0 }}</span></th>
+          <td v-for="side in (['beforeMs', 'afterMs'] as const)" :key="side">
+            <input
+              type="number" min="0" :max="maximumRestMs" step="50" :value="houseStyle.rests[each][side]"
+              :aria-label="`${kindNames[each]}, rest ${side === 'beforeMs' ? 'before' : 'after'}, ms`" @change="setRest(each, side, $event)"
+            >
+          </td>
+        </tr>
+        <tr>
+          <th scope="row" colspan="2">Between sentences</th>
+          <td><input type="number" min="0" :max="maximumRestMs" step="50" :value="houseStyle.sentenceRestMs" aria-label="Between sentences, ms" @change="setSentence"></td>
+        </tr>
+      </tbody>
+    </table>
+    <p class="quiet note">Between two passages the longer of the two rests counts.</p>
+  </section>
+</template>
+
+<style scoped>
+.card { border-left: 3px solid var(--dusk); padding: 2px 0 2px 10px; }
+h3 { margin: 0; font-size: 14.5px; font-weight: 600; }
+p { margin: 0; font-size: 13px; }
+table { border-collapse: collapse; margin: 6px 0; font-size: 13.5px; width: 100%; }
+thead th { font-weight: 400; color: var(--quiet); text-align: right; font-size: 12.5px; }
+th[scope='row'], thead th:first-child { text-align: left; font-weight: 400; padding: 2px 4px 2px 5px; white-space: nowrap; }
+td { text-align: right; padding: 2px 0 2px 4px; }
+tr.here { background: var(--sheet); }
+tr.here th { font-weight: 600; }
+input { width: 60px; font: inherit; font-variant-numeric: tabular-nums; text-align: right; color: var(--ink); background: var(--sheet); border: 1px solid var(--line); border-radius: 3px; padding: 1px 3px; }
+.note { line-height: 1.35; }
+</style>

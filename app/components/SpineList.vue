@@ -1,0 +1,122 @@
+<script setup lang="ts">
+import { mdiArrowDown, mdiArrowUp, mdiDotsVertical, mdiEyeOff, mdiEye, mdiPencil } from '@mdi/js'
+import { VueDraggable } from 'vue-draggable-plus'
+import type { PartSummary } from '#shared/api'
+import { clock, count, spokenLength } from '~/utils/format'
+import { stateNames } from '~/utils/words'
+
+// All parts of the edition: chosen, filtered, renamed, moved, left out.
+
+const props = defineProps<{ parts: readonly PartSummary[], current: string | null, totalMs: number }>()
+const emit = defineEmits<{
+  choose: [partId: string]
+  rename: [part: PartSummary, label: string]
+  include: [part: PartSummary, included: boolean]
+  move: [part: PartSummary, afterPartId: string | null]
+}>()
+
+const filter = ref('')
+const renaming = ref<string | null>(null)
+const nameFields = useTemplateRef<HTMLInputElement[]>('nameFields')
+const label = ref('')
+const order = ref<PartSummary[]>([])
+watch(() => props.parts, parts => { order.value = [...parts] }, { immediate: true })
+
+const shown = computed(() => {
+  const wanted = filter.value.trim().toLowerCase()
+  return wanted === '' ? order.value : order.value.filter(part => part.label.toLowerCase().includes(wanted))
+})
+const longestMs = computed(() => Math.max(1, ...props.parts.map(part => part.durationMs)))
+const numbers = computed(() => {
+  let number = 0
+  return new Map(order.value.map(part => [part.id, part.included ? String(number += 1) : '–']))
+})
+const words = computed(() => props.parts.filter(part => part.included).reduce((sum, part) => sum + part.words, 0))
+
+function startRename(part: PartSummary): void {
+  renaming.value = part.id
+  label.value = part.label
+  // The menu gives the focus back to its button when it closes, which is after the next tick.
+  setTimeout(() => nameFields.value?.[0]?.select(), 60)
+}
+
+function finishRename(part: PartSummary): void {
+  if (renaming.value !== part.id) return
+  renaming.value = null
+  const text = label.value.trim()
+  if (text !== '' && text !== part.label) emit('rename', part, text)
+}
+
+function step(part: PartSummary, by: -1 | 1): void {
+  const index = order.value.findIndex(other => other.id === part.id)
+  const target = index + by
+  if (target < 0 || target >= order.value.length) return
+  emit('move', part, order.value[by === 1 ? target : target - 1]?.id ?? null)
+}
+
+function dropped({ newIndex }: { newIndex?: number | undefined }): void {
+  const part = newIndex === undefined ? undefined : order.value[newIndex]
+  if (part !== undefined) emit('move', part, order.value[newIndex! - 1]?.id ?? null)
+}
+</script>
+
+<template>
+  <nav class="spine" aria-label="Parts" data-region="spine">
+    <input v-model="filter" class="find" type="search" placeholder="Find a part" aria-label="Find a part">
+    <VueDraggable v-model="order" tag="ol" :disabled="filter !== ''" :animation="120" filter="input,button" :prevent-on-filter="false" @end="dropped">
+      <li v-for="part in shown" :key="part.id" :class="{ current: part.id === current, out: !part.included }">
+        <form v-if="renaming === part.id" class="rename" @submit.prevent="finishRename(part)">
+          <input ref="nameFields" v-model="label" :aria-label="`New name of ${part.label}`" maxlength="300" @blur="finishRename(part)" @keydown.esc="renaming = null">
+        </form>
+        <button
+          v-else class="part" type="button" :aria-current="part.id === current ? 'true' : undefined"
+          @click="emit('choose', part.id)" @dblclick="startRename(part)" @keydown.f2="startRename(part)"
+        >
+          <span class="part-number">{{ numbers.get(part.id) }}</span>
+          <span class="part-label">{{ part.label }}</span>
+          <span class="part-time">{{ part.included ? `${part.exact ? '' : '~ '}${clock(part.durationMs)}` : 'left out' }}</span>
+          <span class="part-bar">
+            <SpineBar :ms="part.durationMs" :longest-ms="longestMs" :state="part.state" :share="1 - part.missing / Math.max(1, part.utterances)" :included="part.included" />
+          </span>
+          <span class="sr-only">, {{ stateNames[part.state] }}</span>
+        </button>
+        <v-menu>
+          <template #activator="{ props: menu }">
+            <v-btn v-bind="menu" class="part-menu" variant="text" size="x-small" :icon="mdiDotsVertical" :aria-label="`Change ${part.label}`" />
+          </template>
+          <v-list density="compact">
+            <v-list-item :prepend-icon="mdiPencil" title="Rename" subtitle="F2" @click="startRename(part)" />
+            <v-list-item :prepend-icon="part.included ? mdiEyeOff : mdiEye" :title="part.included ? 'Leave out' : 'Take in again'" @click="emit('include', part, !part.included)" />
+            <v-list-item :prepend-icon="mdiArrowUp" title="Move up" :disabled="filter !== '' || order[0]?.id === part.id" @click="step(part, -1)" />
+            <v-list-item :prepend-icon="mdiArrowDown" title="Move down" :disabled="filter !== '' || order.at(-1)?.id === part.id" @click="step(part, 1)" />
+          </v-list>
+        </v-menu>
+      </li>
+    </VueDraggable>
+    <p v-if="shown.length === 0" class="quiet none">No part has “{{ filter }}” in its name.</p>
+    <p class="sum quiet">{{ count(parts.length, 'part') }} · {{ spokenLength(totalMs) }} · {{ count(words, 'word') }}<br>longest bar {{ clock(longestMs) }}</p>
+  </nav>
+</template>
+
+<style scoped>
+.spine { padding: 10px 0 20px; }
+.find { width: calc(100% - 28px); margin: 4px 14px 10px; padding: 6px 0; border: 0; border-bottom: 1px solid var(--line); background: none; color: var(--ink); font: inherit; font-size: 14.5px; }
+.find::placeholder { color: var(--quiet); opacity: 1; }
+ol { list-style: none; margin: 0; padding: 0; }
+li { position: relative; border-left: 3px solid transparent; }
+li.current { background: var(--sheet); border-left-color: var(--verdigris); }
+li.current .part-label { font-weight: 600; }
+.part { display: grid; grid-template-columns: 24px 1fr auto; gap: 3px 6px; width: 100%; padding: 7px 26px 8px 8px; border: 0; background: none; color: inherit; font: inherit; font-size: 14.5px; text-align: left; cursor: pointer; align-items: baseline; }
+.part:hover { background: color-mix(in srgb, var(--sheet) 55%, transparent); }
+.part-number { text-align: right; color: var(--quiet); font-size: 13px; }
+.part-label { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.part-time { color: var(--quiet); font-size: 13px; font-variant-numeric: tabular-nums; white-space: nowrap; }
+.part-bar { grid-column: 2 / -1; }
+.out .part-label { text-decoration: line-through; color: var(--quiet); }
+.part-menu { position: absolute; right: 2px; top: 3px; color: var(--quiet); }
+.rename { padding: 6px 10px 6px 38px; }
+.rename input { width: 100%; font: inherit; color: var(--ink); background: var(--sheet); border: 1px solid var(--verdigris); border-radius: 3px; padding: 3px 6px; }
+.sum { margin: 14px 14px 0 38px; font-size: 13px; line-height: 1.5; }
+.none { margin: 8px 14px; font-size: 14px; }
+.sr-only { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
+</style>

@@ -1,0 +1,127 @@
+import { computed, onScopeDispose, ref, type Ref } from 'vue'
+import type { PageUtterance } from '#shared/api'
+import { useNotices } from '~/stores/notices'
+import { askBytes } from '~/utils/api'
+import { decodeWav } from '~/utils/wav'
+
+/** Utterances fetched ahead of the one that sounds. */
+const ahead = 3
+/** Time between scheduling and sounding, s. */
+const lead = 0.03
+
+interface Scheduled {
+  readonly index: number
+  readonly startsAt: number
+  readonly endsAt: number
+  readonly source: AudioBufferSourceNode
+}
+
+/**
+ * Plays utterances of a part one after the other with their exact rests, each as soon as it is there: from
+ * its take, or read at once. Takes in edits made while it plays, from the next utterance on.
+ */
+export function useListening(partId: Ref<string | null>, utterances: Ref<readonly PageUtterance[]>) {
+  const notices = useNotices()
+  const current = ref<number | null>(null)
+  const playing = ref(false)
+  /** Seconds into the current utterance. */
+  const elapsed = ref(0)
+  let context: AudioContext | null = null
+  let scheduled: Scheduled[] = []
+  let run = 0
+  let frame = 0
+  const fetched = new Map<string, Promise<ArrayBuffer>>()
+
+  const position = computed(() => current.value)
+
+  /** Plays from an utterance on; with `until`, up to and including that one. */
+  async function play(from: number, until = Number.POSITIVE_INFINITY): Promise<void> {
+    stop()
+    const mine = ++run
+    playing.value = true
+    current.value = from
+    context ??= new AudioContext()
+    await context.resume()
+    let clock = context.currentTime + lead
+    for (let index = from; index <= until; index += 1) {
+      const utterance = utterances.value[index]
+      if (utterance === undefined) break
+      for (let next = index + 1; next <= Math.min(index + ahead, until); next += 1) void prefetch(next)
+      const buffer = await load(index).catch((error: Error) => {
+        if (mine === run) notices.show(error.message)
+        return null
+      })
+      if (mine !== run) return
+      if (buffer === null) return stop()
+      const rest = index === from ? 0 : utterance.restBeforeMs / 1000
+      clock = Math.max(clock + rest, context.currentTime + lead)
+      schedule(buffer, index, clock)
+      clock += buffer.duration
+      // Not more than two utterances wait in the audio graph, so that an edit is heard soon.
+      while (mine === run && scheduled.length > 2) await new Promise(resolve => setTimeout(resolve, 50))
+      if (mine !== run) return
+    }
+    scheduled.at(-1)?.source.addEventListener('ended', () => { if (mine === run) stop() })
+    if (scheduled.length === 0) stop()
+  }
+
+  function schedule(buffer: AudioBuffer, index: number, startsAt: number): void {
+    const source = context!.createBufferSource()
+    source.buffer = buffer
+    source.connect(context!.destination)
+    source.start(startsAt)
+    const entry = { index, startsAt, endsAt: startsAt + buffer.duration, source }
+    scheduled.push(entry)
+    source.addEventListener('ended', () => { scheduled = scheduled.filter(other => other !== entry) })
+    if (frame === 0) follow()
+  }
+
+  function follow(): void {
+    const now = context!.currentTime
+    const sounding = scheduled.findLast(entry => entry.startsAt <= now)
+    if (sounding !== undefined) {
+      current.value = sounding.index
+      elapsed.value = Math.min(now, sounding.endsAt) - sounding.startsAt
+    }
+    frame = playing.value ? requestAnimationFrame(follow) : 0
+  }
+
+  function stop(): void {
+    run += 1
+    cancelAnimationFrame(frame)
+    frame = 0
+    for (const { source } of scheduled) source.stop()
+    scheduled = []
+    playing.value = false
+    elapsed.value = 0
+    fetched.clear()
+  }
+
+  function prefetch(index: number): Promise<ArrayBuffer> | null {
+    const utterance = utterances.value[index]
+    if (utterance === undefined) return null
+    let bytes = fetched.get(utterance.key)
+    if (bytes === undefined) {
+      bytes = askBytes(`/api/parts/${partId.value}/audio/${utterance.key}`)
+      bytes.catch(() => fetched.delete(utterance.key))
+      fetched.set(utterance.key, bytes)
+    }
+    return bytes
+  }
+
+  async function load(index: number): Promise<AudioBuffer> {
+    return decodeWav(context!, (await prefetch(index))!)
+  }
+
+  /** Chooses a sentence without playing it. */
+  function select(index: number): void {
+    if (!playing.value) current.value = index
+  }
+
+  onScopeDispose(() => {
+    stop()
+    void context?.close()
+  })
+
+  return { current: position, playing, elapsed, play, stop, select }
+}

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { mdiFileDocumentPlusOutline } from '@mdi/js'
+import type { ShelfEntry } from '#shared/api'
+import { useNotices } from '~/stores/notices'
+import { ask } from '~/utils/api'
+import { count, dayAndTime, languageName, spokenLength } from '~/utils/format'
+
+// The shelf: every production, and the way in for a new document.
+
+useHead({ title: 'Shelf – Orator Quill' })
+const notices = useNotices()
+const entries = ref<ShelfEntry[] | null>(null)
+const removing = ref<ShelfEntry | null>(null)
+
+async function load(): Promise<void> {
+  entries.value = await notices.attempt(() => ask<ShelfEntry[]>('/api/editions')) ?? entries.value
+}
+void load()
+
+function summary(entry: ShelfEntry): string {
+  const parts = entry.parts.filter(part => part.included)
+  const ms = parts.reduce((sum, part) => sum + part.durationMs, 0)
+  const exact = parts.every(part => part.exact)
+  return `${count(parts.length, 'part')} · ${exact ? '' : 'about '}${spokenLength(ms)} · ${languageName(entry.language)}`
+}
+
+function todo(entry: ShelfEntry): string {
+  const parts = entry.parts.filter(part => part.included)
+  const missing = parts.reduce((sum, part) => sum + part.missing, 0)
+  if (missing > 0) return `${count(missing, 'sentence')} to read`
+  return entry.deliveries === 0 ? 'all read, not delivered' : `${count(entry.deliveries, 'delivery', 'deliveries')}`
+}
+
+async function remove(): Promise<void> {
+  const entry = removing.value
+  removing.value = null
+  if (entry !== null) await notices.attempt(() => ask(`/api/editions/${entry.editionId}`, 'DELETE'))
+  await load()
+}
+</script>
+
+<template>
+  <AppMasthead />
+  <main class="shelf">
+    <div class="head">
+      <h1>Shelf</h1>
+      <p v-if="entries !== null && entries.length > 0" class="quiet">{{ count(entries.length, 'production') }}, the one changed last first</p>
+    </div>
+
+    <ul v-if="entries !== null && entries.length > 0">
+      <li v-for="entry in entries" :key="entry.editionId">
+        <NuxtLink :to="`/productions/${entry.editionId}/script`" class="production">
+          <h2>{{ entry.title }}</h2>
+          <p>{{ summary(entry) }}</p>
+          <div class="strip" aria-hidden="true">
+            <SpineBar
+              v-for="part in entry.parts.filter(each => each.included)" :key="part.id" :style="{ flexGrow: part.durationMs }"
+              :ms="1" :longest-ms="Number.MAX_SAFE_INTEGER" :state="part.state" :share="1 - part.missing / Math.max(1, part.utterances)" included
+            />
+          </div>
+          <p class="foot"><span :class="todo(entry).includes('to read') ? 'stale-text' : 'done-text'">{{ todo(entry) }}</span> <span class="quiet">· changed {{ dayAndTime(entry.changedAt) }}</span></p>
+        </NuxtLink>
+        <v-btn class="remove" variant="text" size="small" :aria-label="`Remove ${entry.title}`" @click="removing = entry">Remove</v-btn>
+      </li>
+    </ul>
+
+    <DropZone :large="entries !== null && entries.length === 0">
+      <v-icon :icon="mdiFileDocumentPlusOutline" size="30" class="drop-icon" />
+      <template #text>
+        <b>{{ entries?.length === 0 ? 'Nothing on the shelf yet.' : 'A new production' }}</b><br>
+        Drop a document here: Word (DOCX), Markdown or plain text.
+      </template>
+    </DropZone>
+
+    <v-dialog :model-value="removing !== null" max-width="460" @update:model-value="removing = null">
+      <v-card v-if="removing !== null" :title="`Remove ${removing.title}?`">
+        <v-card-text>Its script, readings and {{ count(removing.deliveries, 'delivery', 'deliveries') }} are removed from the shelf. This cannot be undone.</v-card-text>
+        <v-card-actions>
+          <v-btn @click="removing = null">Keep it</v-btn>
+          <v-btn color="error" @click="remove">Remove production</v-btn>
+        </v-card-actions>
+      </v-card>
+    </v-dialog>
+  </main>
+</template>
+
+<style scoped>
+.shelf { max-width: 940px; width: 100%; margin: 0 auto; padding: 30px 24px 60px; }
+.head { display: flex; align-items: baseline; gap: 16px; margin-bottom: 14px; }
+.head p { margin: 0; }
+ul { list-style: none; padding: 0; margin: 0 0 26px; }
+li { position: relative; }
+.production { display: block; padding: 16px 20px 13px; background: var(--sheet); border: 1px solid var(--line); margin-bottom: -1px; color: var(--ink); text-decoration: none; }
+.production:hover { border-color: var(--gall); position: relative; }
+.production h2 { margin: 0; padding-right: 90px; }
+.production p { margin: 2px 0 0; }
+.strip { display: flex; gap: 3px; margin: 10px 0 8px; }
+.foot { font-size: 14px; }
+.remove { position: absolute; right: 10px; top: 12px; color: var(--quiet); }
+.drop-icon { color: var(--verdigris); }
+</style>

@@ -1,0 +1,146 @@
+<script setup lang="ts">
+import { mdiPlay, mdiStop } from '@mdi/js'
+import { primaryLanguage } from '#core/language/abbreviations'
+import { engines } from '#core/score/cast'
+import type { Page, VoicesView } from '#shared/api'
+import type { CastingRequest } from '#shared/schemas'
+import { ask } from '~/utils/api'
+import { languageName } from '~/utils/format'
+
+// Who speaks: voice, pace, pitch and volume of the narrator, each heard before it is chosen.
+
+const { desk, notices, loading, ready } = useDeskPage('Cast')
+const voices = ref<VoicesView | null>(null)
+const sentence = ref('')
+const language = ref('')
+const casting = ref<CastingRequest | null>(null)
+const sample = useSample()
+const { wordsPerMinute, pitchSemitones, gainDb } = engines.espeak
+
+void loading.then(() => notices.attempt(async () => {
+  if (desk.desk === null) return
+  casting.value = current()
+  language.value = primaryLanguage(desk.desk.language)
+  voices.value = await ask<VoicesView>('/api/voices')
+  const part = desk.included.find(each => each.words > 100) ?? desk.included[0]
+  if (part === undefined) return
+  const page = await ask<Page>(`/api/parts/${part.id}`)
+  const utterance = page.utterances.find(each => each.end - each.start > 60) ?? page.utterances[0]
+  const passage = page.passages.find(each => each.id === utterance?.passageId)
+  sentence.value = passage?.content.runs.map(run => run.text).join('').slice(utterance!.start, utterance!.end).slice(0, 500) ?? ''
+}))
+
+function current(): CastingRequest {
+  const { voice, wordsPerMinute: pace, pitchSemitones: pitch, gainDb: gain } = desk.desk!.casting
+  return { voice, wordsPerMinute: pace, pitchSemitones: pitch, gainDb: gain }
+}
+
+const languages = computed(() => {
+  const primaries = new Set(voices.value?.voices.map(voice => primaryLanguage(voice.language)))
+  return [...primaries].map(value => ({ title: `${languageName(value)} (${value})`, value })).sort((a, b) => a.title.localeCompare(b.title))
+})
+const offered = computed(() => voices.value?.voices.filter(voice => primaryLanguage(voice.language) === language.value) ?? [])
+const voiceId = computed(() => casting.value?.voice.split('+')[0] ?? '')
+const variant = computed(() => casting.value?.voice.split('+')[1] ?? '')
+const variants = computed(() => [
+  { title: 'As it is', value: '' },
+  ...(voices.value?.variants ?? []).map(each => ({ title: `${each.name} (${each.gender})`, value: each.id })),
+])
+const speaksAnother = computed(() => desk.desk !== null && language.value !== '' && language.value !== primaryLanguage(desk.desk.language))
+
+function withVariant(id: string, variantId: string): string {
+  return variantId === '' ? id : `${id}+${variantId}`
+}
+
+function set(change: Partial<CastingRequest>): void {
+  if (casting.value === null) return
+  casting.value = { ...casting.value, ...change }
+  void notices.attempt(() => desk.setCasting(casting.value!))
+}
+
+/** While a slider moves only the number follows; what is set is what it comes to rest on. */
+function preview(change: Partial<CastingRequest>): void {
+  if (casting.value !== null) casting.value = { ...casting.value, ...change }
+}
+
+function hear(name: string, voice: string): void {
+  if (casting.value === null || desk.desk === null) return
+  if (sample.playing.value === name) return sample.stop()
+  void notices.attempt(() => sample.hear(name, { ...casting.value!, voice, language: desk.desk!.language, text: sentence.value }))
+}
+
+const signed = (value: number): string => value > 0 ? `+${value}` : String(value).replace('-', '−')
+</script>
+
+<template>
+  <AppMasthead />
+  <main v-if="ready && desk.desk !== null && casting !== null" class="cast">
+    <section class="settings" aria-label="Narrator">
+      <h1>Narrator</h1>
+      <p class="quiet now">{{ voices?.voices.find(voice => voice.id === voiceId)?.name ?? voiceId }}<template v-if="variant !== ''">, {{ variants.find(each => each.value === variant)?.title }}</template></p>
+
+      <label for="pace">Pace <b>{{ casting.wordsPerMinute }} words a minute</b></label>
+      <v-slider id="pace" :model-value="casting.wordsPerMinute" v-bind="wordsPerMinute" :step="1" aria-label="Pace, words a minute" @update:model-value="preview({ wordsPerMinute: $event })" @end="set({ wordsPerMinute: $event })" @keyup="set({})" />
+      <p class="quiet hint">Audiobooks: 150 to 160. Learners: a little slower.</p>
+
+      <label for="pitch">Pitch <b>{{ signed(casting.pitchSemitones) }} semitones</b></label>
+      <v-slider id="pitch" :model-value="casting.pitchSemitones" v-bind="pitchSemitones" :step="0.5" aria-label="Pitch, semitones" @update:model-value="preview({ pitchSemitones: $event })" @end="set({ pitchSemitones: $event })" @keyup="set({})" />
+
+      <label for="volume">Volume <b>{{ signed(casting.gainDb) }} dB</b></label>
+      <v-slider id="volume" :model-value="casting.gainDb" v-bind="gainDb" :step="0.5" aria-label="Volume, dB below full level" @update:model-value="preview({ gainDb: $event })" @end="set({ gainDb: $event })" @keyup="set({})" />
+      <p class="quiet hint">0 dB is the engine’s full level; −3 leaves room for encoding.</p>
+
+      <v-select :model-value="variant" :items="variants" label="Colour of the voice" @update:model-value="set({ voice: withVariant(voiceId, $event) })" />
+      <p v-if="desk.missing > 0" class="stale-text">{{ desk.missing }} sentences are to be read with these settings.</p>
+      <p v-else class="done-text">Everything is read with these settings.</p>
+    </section>
+
+    <section class="voices" aria-label="Voices">
+      <v-textarea v-model="sentence" label="The same sentence in every voice" rows="2" auto-grow maxlength="500" counter />
+      <div class="pick">
+        <v-autocomplete v-model="language" :items="languages" label="Voices of" max-width="320" />
+        <p v-if="speaksAnother" class="stale-text">The text is {{ languageName(desk.desk.language) }}; these voices speak {{ languageName(language) }}.</p>
+      </div>
+      <table class="plain">
+        <thead><tr><th scope="col">Voice</th><th scope="col">Speaks</th><th scope="col">Hear</th><th scope="col">Narrator</th></tr></thead>
+        <tbody>
+          <tr v-for="voice in offered" :key="voice.id" :class="{ used: voice.id === voiceId }">
+            <td class="serif name">{{ voice.name }}</td>
+            <td>{{ languageName(voice.language) }} <span class="mono quiet">{{ voice.id }}</span></td>
+            <td>
+              <v-btn
+                size="small" :prepend-icon="sample.playing.value === voice.id ? mdiStop : mdiPlay" :disabled="sentence.trim() === ''"
+                :aria-label="`${sample.playing.value === voice.id ? 'Stop' : 'Hear'} ${voice.name}`" @click="hear(voice.id, withVariant(voice.id, variant))"
+              >
+                {{ sample.playing.value === voice.id ? 'Stop' : 'Hear' }}
+              </v-btn>
+            </td>
+            <td>
+              <b v-if="voice.id === voiceId" class="done-text">speaks</b>
+              <v-btn v-else size="small" :aria-label="`Use ${voice.name}`" @click="set({ voice: withVariant(voice.id, variant) })">Use this voice</v-btn>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.cast { display: grid; grid-template-columns: 300px minmax(0, 1fr); height: calc(100vh - var(--masthead) - 1px); }
+.settings { padding: 24px 22px; border-right: 1px solid var(--line); overflow-y: auto; display: flex; flex-direction: column; gap: 6px; }
+.settings > * { flex: none; margin: 0; }
+.settings h1 { margin: 0; }
+.now { margin-bottom: 12px; }
+.settings label { margin-top: 10px; display: flex; justify-content: space-between; }
+.hint { font-size: 13px; }
+.settings .v-select { margin: 16px 0 8px; }
+.voices { padding: 24px 26px; background: var(--sheet); overflow-y: auto; }
+.pick { display: flex; align-items: center; gap: 18px; margin: 12px 0 8px; flex-wrap: wrap; }
+.pick .v-autocomplete { flex: 0 1 320px; }
+.pick p { margin: 0; }
+.name { font-size: 16px; }
+tr.used td { background: var(--lit); }
+td:first-child, th:first-child { padding-left: 10px; }
+@media (max-width: 1000px) { .cast { display: block; height: auto; } .settings { border-right: 0; } }
+</style>

@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { mdiDownload } from '@mdi/js'
+import { namePatternProblem } from '#core/delivery/profile'
+import type { DeliveryDesk, DeliveryView, RunSheetRow } from '#shared/api'
+import { ask } from '~/utils/api'
+import { clock, count, dayAndTime, size } from '~/utils/format'
+
+// The run sheet, and the deliveries made from it.
+
+const { desk, notices, id, ready } = useDeskPage('Delivery')
+const sheet = ref<DeliveryDesk | null>(null)
+const pattern = ref<string | null>(null)
+
+async function load(): Promise<void> {
+  const loaded = await notices.attempt(() => ask<DeliveryDesk>(`/api/editions/${id}/run-sheet`))
+  if (loaded !== null) sheet.value = loaded
+}
+watch(() => [desk.deliveryTick, desk.scoreTick], () => void load(), { immediate: true })
+
+const rows = computed(() => sheet.value?.rows ?? [])
+const missing = computed(() => rows.value.reduce((sum, row) => sum + row.missing, 0))
+const totalMs = computed(() => rows.value.reduce((sum, row) => sum + row.durationMs, 0))
+const totalBytes = computed(() => rows.value.reduce((sum, row) => sum + row.bytes, 0))
+const changed = computed(() => rows.value.filter(row => row.state !== 'delivered').length)
+const running = computed(() => sheet.value?.deliveries.find(delivery => delivery.state === 'running') ?? null)
+const patternProblem = computed(() => pattern.value === null ? null : namePatternProblem(pattern.value))
+
+const action = computed(() => {
+  const files = count(rows.value.length, 'file')
+  return changed.value < rows.value.length ? `Make ${files} · ${changed.value} changed` : `Make ${files}`
+})
+
+function stateOf(row: RunSheetRow): { text: string, look: string } {
+  if (row.state === 'notRead') return { text: 'not read', look: 'quiet' }
+  if (row.missing > 0) return { text: `stale · ${count(row.missing, 'sentence')}`, look: 'stale-text' }
+  return { ready: { text: 'read, not delivered', look: '' }, delivered: { text: 'delivered', look: 'done-text' }, stale: { text: 'stale', look: 'stale-text' } }[row.state]
+}
+
+function stateOfDelivery(delivery: DeliveryView): { text: string, look: string } {
+  if (delivery.state === 'running') return { text: `making file ${Math.min(delivery.files.length + 1, delivery.fileCount)} of ${delivery.fileCount}`, look: '' }
+  if (delivery.state === 'failed') return { text: delivery.problem?.message ?? 'failed', look: 'fault-text' }
+  if (delivery.state === 'stopped') return { text: 'stopped', look: 'quiet' }
+  const stale = delivery.files.filter(file => file.stale).length
+  return stale === 0 ? { text: 'as the script is now', look: 'done-text' } : { text: `stale · ${stale} of ${count(delivery.files.length, 'file')}`, look: 'stale-text' }
+}
+
+function savePattern(): void {
+  const wanted = pattern.value?.trim()
+  if (wanted === undefined || patternProblem.value !== null || wanted === sheet.value?.namePattern) return
+  void notices.attempt(() => desk.edit({ namePattern: wanted }))
+}
+</script>
+
+<template>
+  <AppMasthead />
+  <main v-if="ready && desk.desk !== null && sheet !== null" class="delivery">
+    <aside>
+      <p class="label">Format</p>
+      <p>MP3, 192 kbit/s constant<br>44.1 kHz, mono<br>0.5 s before the first and after the last word</p>
+      <p class="label">One file for each</p>
+      <p>part that is not left out</p>
+      <v-text-field
+        :model-value="pattern ?? sheet.namePattern" label="Names" class="mono" :error-messages="patternProblem ?? []" :hint="rows[0]?.name ?? ''" persistent-hint
+        @update:model-value="pattern = $event" @change="savePattern"
+      />
+      <p class="label">With</p>
+      <p>tags, <span class="mono">manifest.json</span> with the time of every sentence, all in one ZIP</p>
+      <v-btn v-if="running === null" color="primary" variant="flat" size="large" :disabled="missing > 0 || rows.length === 0" @click="notices.attempt(desk.deliver)">{{ action }}</v-btn>
+      <v-btn v-else @click="notices.attempt(() => ask(`/api/deliveries/${running!.id}/stop`, 'POST'))">Stop making files</v-btn>
+      <p v-if="missing > 0" class="stale-text">{{ count(missing, 'sentence') }} must be read first: <NuxtLink :to="`/productions/${id}/reading`">to the Reading page</NuxtLink></p>
+    </aside>
+
+    <section class="sheet">
+      <div class="head"><h1>Run sheet</h1><p>{{ count(rows.length, 'file') }} · {{ clock(totalMs) }} minutes · {{ size(totalBytes) }}</p></div>
+      <table class="plain rows">
+        <thead><tr><th class="number" scope="col">No</th><th scope="col">File</th><th scope="col">Title</th><th class="number" scope="col">Minutes</th><th class="number" scope="col">Size</th><th scope="col">State</th></tr></thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.number">
+            <td class="number" data-label="No">{{ String(row.number).padStart(2, '0') }}</td>
+            <td class="mono" data-label="File">{{ row.name }}</td>
+            <td data-label="Title">{{ row.title }}</td>
+            <td class="number" data-label="Minutes">{{ row.exact ? '' : '~ ' }}{{ clock(row.durationMs) }}</td>
+            <td class="number" data-label="Size">{{ size(row.bytes) }}</td>
+            <td data-label="State" :class="stateOf(row).look">{{ stateOf(row).text }}</td>
+          </tr>
+        </tbody>
+      </table>
+
+      <h2>Deliveries</h2>
+      <p v-if="sheet.deliveries.length === 0" class="quiet">None yet. Each one is kept; making files again never replaces an earlier delivery.</p>
+      <details v-for="(delivery, index) in sheet.deliveries" :key="delivery.id" :open="index === 0">
+        <summary>
+          <b>Delivery {{ delivery.number }}</b> <span class="quiet">{{ dayAndTime(delivery.createdAt) }}</span> · <span :class="stateOfDelivery(delivery).look">{{ stateOfDelivery(delivery).text }}</span>
+          <v-progress-linear v-if="delivery.state === 'running'" :model-value="delivery.files.length / delivery.fileCount * 100" color="verdigris" height="6" aria-label="Files made" />
+        </summary>
+        <p v-if="delivery.state === 'done'" class="package">
+          <v-btn :prepend-icon="mdiDownload" :href="`/api/deliveries/${delivery.id}/package`" download>Download {{ count(delivery.files.length, 'file') }} as ZIP ({{ size(delivery.files.reduce((sum, file) => sum + file.bytes, 0)) }})</v-btn>
+        </p>
+        <table v-if="delivery.files.length > 0" class="plain rows">
+          <tbody>
+            <tr v-for="file in delivery.files" :key="file.number">
+              <td class="mono" data-label="File"><a v-if="delivery.state === 'done'" :href="`/api/deliveries/${delivery.id}/files/${file.number}`" download>{{ file.name }}</a><template v-else>{{ file.name }}</template></td>
+              <td class="number" data-label="Minutes">{{ clock(file.durationMs) }}</td>
+              <td class="number" data-label="Size">{{ size(file.bytes) }}</td>
+              <td data-label="State" :class="file.stale ? 'stale-text' : 'quiet'">{{ file.stale ? 'stale: changed since' : 'current' }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </details>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.delivery { display: grid; grid-template-columns: 300px minmax(0, 1fr); min-height: calc(100vh - var(--masthead) - 1px); }
+aside { padding: 24px 20px; border-right: 1px solid var(--line); }
+aside p { margin: 0 0 14px; }
+aside .label { margin: 0 0 2px; }
+aside .v-text-field { margin-bottom: 16px; }
+aside .v-btn { margin: 4px 0 14px; }
+.sheet { padding: 24px 26px 60px; background: var(--sheet); min-width: 0; }
+.head { display: flex; align-items: baseline; gap: 18px; margin-bottom: 8px; flex-wrap: wrap; }
+.head h1, .head p { margin: 0; }
+h2 { margin: 30px 0 8px; }
+details { border-top: 1px solid var(--line); padding: 9px 0; }
+summary { cursor: pointer; }
+.package { margin: 10px 0 6px; }
+@media (max-width: 1000px) { .delivery { display: block; } aside { border-right: 0; } }
+</style>

@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { clock, count, spokenLength } from '~/utils/format'
+import { stateNames } from '~/utils/words'
+
+// What is to be read, how far a reading is, and what could not be read.
+
+const { desk, notices, ready } = useDeskPage('Reading')
+const reading = computed(() => desk.reading?.reading ?? null)
+const percent = computed(() => reading.value === null ? 0 : reading.value.madeMs / Math.max(1, reading.value.totalMs) * 100)
+const missingMs = computed(() => desk.included.reduce((sum, part) => sum + (part.missing === 0 ? 0 : part.durationMs * part.missing / Math.max(1, part.utterances)), 0))
+const ended = computed(() => {
+  if (reading.value === null || reading.value.state === 'running') return null
+  const { state, made, total, faults } = reading.value
+  if (state === 'stopped') return `The last reading was stopped: ${made} of ${count(total, 'sentence')} made. What is made is kept.`
+  return faults > 0 ? `The last reading made ${made} of ${count(total, 'sentence')}; ${faults} could not be read.` : `The last reading made ${count(made, 'sentence')}.`
+})
+</script>
+
+<template>
+  <AppMasthead />
+  <main v-if="ready && desk.desk !== null" class="reading">
+    <section class="now">
+      <template v-if="desk.running !== null">
+        <h1>Reading</h1>
+        <v-progress-linear :model-value="percent" color="verdigris" bg-color="line" bg-opacity="1" height="10" aria-label="Progress of the reading" />
+        <p class="figures" role="status">
+          <b>{{ Math.floor(percent) }} %</b> · {{ desk.running.made }} of {{ count(desk.running.total, 'sentence') }}
+          · {{ clock(desk.running.madeMs) }} of {{ clock(desk.running.totalMs) }} minutes
+          <template v-if="desk.running.leftMs !== null"> · {{ clock(desk.running.leftMs) }} left</template>
+        </p>
+        <div class="act">
+          <v-btn @click="notices.attempt(desk.stopReading)">Stop</v-btn>
+          <p class="quiet">You may close this page; the reading goes on.</p>
+        </div>
+      </template>
+      <template v-else-if="desk.missing > 0">
+        <h1>{{ count(desk.missing, 'sentence') }} to read</h1>
+        <p>About {{ spokenLength(missingMs) }} of speech in {{ count(desk.included.filter(part => part.missing > 0).length, 'part') }}, with the narrator’s voice as set under Cast. The embedded engine costs nothing.</p>
+        <div class="act">
+          <v-btn color="primary" variant="flat" size="large" @click="notices.attempt(desk.read)">Read {{ count(desk.missing, 'sentence') }} ({{ spokenLength(missingMs) }})</v-btn>
+          <p v-if="ended !== null" class="quiet">{{ ended }}</p>
+        </div>
+      </template>
+      <template v-else>
+        <h1>All read</h1>
+        <p>{{ clock(desk.totalMs) }} minutes in {{ count(desk.included.length, 'part') }}. <NuxtLink :to="`/productions/${desk.editionId}/delivery`">Make the files</NuxtLink>, or listen on the <NuxtLink :to="`/productions/${desk.editionId}/script`">Script</NuxtLink> page.</p>
+        <p v-if="ended !== null" class="quiet">{{ ended }}</p>
+      </template>
+    </section>
+
+    <section v-if="desk.reading !== null && desk.reading.faults.length > 0" class="faults">
+      <h2>{{ count(desk.reading.faults.length, 'sentence') }} could not be read</h2>
+      <table class="plain rows">
+        <thead><tr><th scope="col">Part</th><th scope="col">Text</th><th scope="col">What to do</th></tr></thead>
+        <tbody>
+          <tr v-for="(fault, index) in desk.reading.faults" :key="index">
+            <td data-label="Part">{{ fault.partLabel }}</td><td data-label="Text">{{ fault.text.slice(0, 120) }}</td><td data-label="What to do" class="fault-text">{{ fault.problem.message }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+
+    <table class="plain rows">
+      <thead><tr><th class="number" scope="col">No</th><th scope="col">Part</th><th scope="col" class="wide">Progress</th><th class="number" scope="col">Sentences</th><th class="number" scope="col">To read</th><th class="number" scope="col">Minutes</th><th scope="col">State</th></tr></thead>
+      <tbody>
+        <tr v-for="(part, index) in desk.included" :key="part.id">
+          <td class="number quiet" data-label="No">{{ index + 1 }}</td>
+          <td data-label="Part"><NuxtLink :to="`/productions/${desk.editionId}/script?part=${part.id}`">{{ part.label }}</NuxtLink></td>
+          <td class="wide" data-label="Progress"><SpineBar :ms="1" :longest-ms="1" :state="part.state" :share="1 - part.missing / Math.max(1, part.utterances)" included /></td>
+          <td class="number" data-label="Sentences">{{ part.sentences }}</td>
+          <td class="number" data-label="To read">{{ part.missing === 0 ? '' : part.missing }}</td>
+          <td class="number" data-label="Minutes">{{ part.exact ? '' : '~ ' }}{{ clock(part.durationMs) }}</td>
+          <td data-label="State" :class="{ 'stale-text': part.state === 'stale', 'done-text': part.state === 'read' }">{{ stateNames[part.state] }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </main>
+</template>
+
+<style scoped>
+.reading { max-width: 980px; width: 100%; margin: 0 auto; padding: 30px 24px 60px; }
+.now { margin-bottom: 26px; min-height: 132px; }
+.now h1 { margin: 0 0 10px; }
+.now p { margin: 8px 0; }
+.figures { font-variant-numeric: tabular-nums; }
+.act { display: flex; align-items: center; gap: 18px; flex-wrap: wrap; }
+.act p { margin: 0; }
+.faults { margin-bottom: 26px; }
+.wide { width: 190px; }
+</style>

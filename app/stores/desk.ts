@@ -1,0 +1,93 @@
+import { useEventSource } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref, watch } from 'vue'
+import type { Desk, PartSummary, ReadingDesk } from '#shared/api'
+import type { HouseStylePatch } from '#core/style/house-style'
+import type { CastingRequest, EditionRequest, Operation } from '#shared/schemas'
+import { ask } from '~/utils/api'
+
+/** The edition on the desk, kept up to date by the server's events. */
+export const useDesk = defineStore('desk', () => {
+  const editionId = ref<string | null>(null)
+  const desk = ref<Desk | null>(null)
+  const reading = ref<ReadingDesk | null>(null)
+  /** Counts changes of deliveries, for whoever shows them. */
+  const deliveryTick = ref(0)
+  /** Counts changes of script, rests, voice or takes, for whoever shows a score. */
+  const scoreTick = ref(0)
+
+  const parts = computed<readonly PartSummary[]>(() => desk.value?.parts ?? [])
+  const included = computed(() => parts.value.filter(part => part.included))
+  const running = computed(() => reading.value?.reading?.state === 'running' ? reading.value.reading : null)
+  /** What a reading would make now. */
+  const missing = computed(() => included.value.reduce((sum, part) => sum + part.missing, 0))
+  const totalMs = computed(() => included.value.reduce((sum, part) => sum + part.durationMs, 0))
+
+  const url = computed(() => editionId.value === null ? undefined : `/api/editions/${editionId.value}/events`)
+  const { event, data, status } = useEventSource(url, ['reading', 'delivery', 'script'] as const, { autoReconnect: { delay: 1000 } })
+  watch([event, data, status], () => {
+    if (status.value !== 'OPEN') return
+    if (event.value === 'delivery') deliveryTick.value += 1
+    refreshSoon()
+  })
+
+  async function open(id: string): Promise<void> {
+    if (editionId.value !== id) {
+      desk.value = null
+      reading.value = null
+      editionId.value = id
+    }
+    await refresh()
+  }
+
+  let again = false
+  let refreshing: Promise<void> | null = null
+  /** Loads again; calls that come while it loads are one more load afterwards. */
+  function refresh(): Promise<void> {
+    again = true
+    refreshing ??= (async () => {
+      try {
+        while (again) {
+          again = false
+          const id = editionId.value
+          if (id === null) return
+          const [loaded, loadedReading] = await Promise.all([ask<Desk>(`/api/editions/${id}`), ask<ReadingDesk>(`/api/editions/${id}/reading`)])
+          if (editionId.value !== id) continue
+          desk.value = loaded
+          reading.value = loadedReading
+          scoreTick.value += 1
+        }
+      } finally {
+        refreshing = null
+      }
+    })()
+    return refreshing
+  }
+
+  let timer: ReturnType<typeof setTimeout> | null = null
+  function refreshSoon(): void {
+    timer ??= setTimeout(() => {
+      timer = null
+      void refresh().catch(() => undefined)
+    }, 250)
+  }
+
+  async function change(path: string, method: 'POST' | 'PUT' | 'PATCH', body?: unknown): Promise<void> {
+    await ask(`/api/editions/${editionId.value}${path}`, method, body)
+    await refresh()
+  }
+
+  return {
+    editionId, desk, reading, deliveryTick, scoreTick, parts, included, running, missing, totalMs, open, refresh,
+    operate: (operations: Operation[]) => change('/operations', 'POST', { operations }),
+    edit: (request: EditionRequest) => change('', 'PATCH', request),
+    setHouseStyle: (patch: HouseStylePatch) => change('/house-style', 'PUT', patch),
+    setCasting: (casting: CastingRequest) => change('/casting', 'PUT', casting),
+    read: () => change('/readings', 'POST'),
+    deliver: () => change('/deliveries', 'POST'),
+    stopReading: async () => {
+      if (running.value !== null) await ask(`/api/readings/${running.value.id}/stop`, 'POST')
+      await refresh()
+    },
+  }
+})

@@ -1,0 +1,41 @@
+/** Minutes and seconds, hours where there are any: 6:12, 1:03:20. */
+export function clock(ms: number): string {
+  const seconds = Math.round(ms / 1000)
+  const pad = (value: number): string => String(value).padStart(2, '0')
+  const hours = Math.floor(seconds / 3600)
+  const minutes = Math.floor(seconds / 60) % 60
+  return hours > 0 ? `${hours}:${pad(minutes)}:${pad(seconds % 60)}` : `${minutes}:${pad(seconds % 60)}`
+}
+
+/** A length in words: 14 s, 31 min, 2 h 05 min. */
+export function spokenLength(ms: number): string {
+  const seconds = Math.round(ms / 1000)
+  if (seconds < 60) return `${seconds} s`
+  const minutes = Math.round(seconds / 60)
+  if (minutes < 60) return `${minutes} min`
+  return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')} min`
+}
+
+/** 1 file, 2 files; thousands with commas. */
+export function count(value: number, one: string, many = `${one}s`): string {
+  return `${value.toLocaleString('en')} ${value === 1 ? one : many}`
+}
+
+/** Megabytes for files, kilobytes below one. */
+export function size(bytes: number): string {
+  return bytes < 1_000_000 ? `${Math.round(bytes / 1000)} KB` : `${(bytes / 1_000_000).toFixed(1)} MB`
+}
+
+/** English name of a language tag, with the tag where it has none. */
+export function languageName(tag: string): string {
+  try {
+    return new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag
+  } catch {
+    return tag
+  }
+}
+
+/** Day and time, short. */
+export function dayAndTime(iso: string): string {
+  return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+}

@@ -1,0 +1,67 @@
+# Set-up shared by bin/start and bin/test: Node.js, Debian packages, npm packages, build.
+# Sourced; expects $root and that `set -eu` is on.
+
+say() { printf '%s\n' "$*" >&2; }
+die() { say "$@"; exit 1; }
+
+check_node() {
+  command -v node >/dev/null || die "Node.js is missing. Install Node.js 20.19 or newer (Debian: apt-get install nodejs npm), then run this again."
+  node -e '
+    const [major, minor] = process.versions.node.split(".").map(Number)
+    process.exit((major === 20 && minor >= 19) || (major === 22 && minor >= 12) || major > 22 ? 0 : 1)
+  ' || die "Node.js $(node --version) is too old. Install 20.19 or newer (22: 22.12 or newer), then run this again."
+}
+
+has_postgres() { compgen -G '/usr/lib/postgresql/*/bin/initdb' >/dev/null; }
+has_espeak() { compgen -G '/usr/lib/*/libespeak-ng.so.1' >/dev/null; }
+
+# Installs Debian packages; with neither root nor sudo it says exactly what to run.
+install_debian() {
+  local as=()
+  if [ "$(id -u)" -ne 0 ]; then
+    if command -v sudo >/dev/null && sudo -n true 2>/dev/null; then
+      as=(sudo)
+    else
+      die "These Debian packages are missing: $*" \
+        $'\n'"Run this as root, then start again:" \
+        $'\n'"  apt-get update && apt-get install -y --no-install-recommends $*"
+    fi
+  fi
+  say "Installing Debian packages: $*"
+  export DEBIAN_FRONTEND=noninteractive
+  local apt=("${as[@]}" apt-get -o DPkg::Lock::Timeout=550 -qq)
+  "${apt[@]}" update >&2
+  case " $* " in
+    *' postgresql '*)
+      # Without this, Debian starts a cluster of its own on port 5432.
+      "${apt[@]}" install -y --no-install-recommends postgresql-common >&2
+      if [ -f /etc/postgresql-common/createcluster.conf ]; then
+        "${as[@]}" sed -i 's/^#\? *create_main_cluster *=.*/create_main_cluster = false/' /etc/postgresql-common/createcluster.conf
+      fi
+      ;;
+  esac
+  "${apt[@]}" install -y --no-install-recommends "$@" >&2
+}
+
+# ensure_debian [chromium]
+ensure_debian() {
+  local missing=()
+  has_postgres || missing+=(postgresql)
+  has_espeak || missing+=(espeak-ng)
+  command -v ffmpeg >/dev/null || missing+=(ffmpeg)
+  if [ "${1:-}" = chromium ] && [ ! -x /usr/bin/chromium ]; then missing+=(chromium); fi
+  [ ${#missing[@]} -eq 0 ] || install_debian "${missing[@]}"
+}
+
+# Installs npm packages from the lock file when it has changed since.
+ensure_npm() {
+  local stamp="$root/node_modules/.lock-stamp" want
+  want="$(sha256sum < "$root/package-lock.json") $(node --version)"
+  if [ ! -f "$stamp" ] || [ "$(cat "$stamp")" != "$want" ]; then
+    say "Installing npm packages"
+    (cd "$root" && npm ci --no-audit --no-fund --loglevel=error >&2)
+    printf '%s' "$want" > "$stamp"
+  fi
+}
+
+ensure_build() { (cd "$root" && NUXT_TELEMETRY_DISABLED=1 node scripts/build.mjs >&2); }

@@ -1,0 +1,131 @@
+// A PostgreSQL cluster of the project's own: on loopback, on a port of its own, with its data under var/.
+import { spawnSync } from 'node:child_process'
+import { createHash, randomBytes } from 'node:crypto'
+import { chownSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { root, variable } from './paths.mjs'
+
+const user = 'quill'
+const isRoot = process.getuid() === 0
+
+function binaries() {
+  const base = '/usr/lib/postgresql'
+  const versions = existsSync(base) ? readdirSync(base).filter(name => existsSync(join(base, name, 'bin/initdb'))).sort((a, b) => Number(b) - Number(a)) : []
+  if (versions.length === 0) throw new Error('PostgreSQL is not installed. Run bin/start or bin/test, which install it.')
+  return join(base, versions[0], 'bin')
+}
+
+/** Runs a program of PostgreSQL's; as root through its own user, because it refuses to run as root. */
+function run(program, parameters, options = {}) {
+  const path = join(binaries(), program)
+  const [command, ...rest] = isRoot ? ['runuser', '-u', 'postgres', '--', path, ...parameters] : [path, ...parameters]
+  // The new session keeps Ctrl-C in the terminal from reaching the database before its clients have ended.
+  return spawnSync('setsid', ['-w', command, ...rest], { cwd: '/', encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'], ...options })
+}
+
+function must(result, what) {
+  if (result.status !== 0) throw new Error(`${what} failed: ${(result.stderr || result.stdout || String(result.error ?? '')).trim()}`)
+}
+
+/** Whether PostgreSQL's user can reach a folder: not below a home that only root may enter. */
+function reachable(folder) {
+  return !isRoot || spawnSync('runuser', ['-u', 'postgres', '--', 'test', '-x', folder], { cwd: '/' }).status === 0
+}
+
+export function freePort(from) {
+  return new Promise(resolve => {
+    const server = createServer()
+    server.once('error', () => resolve(freePort(from + 1)))
+    server.listen(from, '127.0.0.1', () => server.close(() => resolve(from)))
+  })
+}
+
+/** Gives a file or folder to PostgreSQL's user, where that is another one. */
+function handOver(path) {
+  if (!isRoot) return
+  const id = kind => Number(spawnSync('id', [kind, 'postgres'], { encoding: 'utf8' }).stdout.trim())
+  chownSync(path, id('-u'), id('-g'))
+}
+
+/**
+ * Starts a cluster in `folder`, making it when there is none. `lasting` clusters are durable and ask for a
+ * password; others are for tests.
+ */
+async function startCluster(folder, { lasting, firstPort, log, passwordFile }) {
+  mkdirSync(folder, { recursive: true })
+  handOver(folder)
+  const data = join(folder, 'data')
+  const password = lasting ? ensurePassword(passwordFile) : ''
+  if (!existsSync(join(data, 'PG_VERSION'))) {
+    rmSync(data, { recursive: true, force: true })
+    const secret = join(folder, 'initial')
+    writeFileSync(secret, password, { mode: 0o600 })
+    handOver(secret)
+    try {
+      must(run('initdb', ['-D', data, '-U', user, '-E', 'UTF8', '--locale=C.UTF-8', '--no-instructions',
+        ...(lasting ? ['--auth=scram-sha-256', `--pwfile=${secret}`] : ['--auth=trust', '--no-sync'])]), 'Making the database')
+    } finally {
+      rmSync(secret, { force: true })
+    }
+  }
+  const portFile = join(folder, 'port')
+  const isReady = port => run('pg_isready', ['-q', '-h', '127.0.0.1', '-p', String(port)]).status === 0
+  const known = existsSync(portFile) ? Number(readFileSync(portFile, 'utf8')) : firstPort
+  let port = known
+  if (run('pg_ctl', ['status', '-D', data]).status !== 0 || !isReady(known)) {
+    // Left by a cluster that was killed; its process is gone, or the status above would have been good.
+    if (run('pg_ctl', ['status', '-D', data]).status !== 0) rmSync(join(data, 'postmaster.pid'), { force: true })
+    port = await freePort(known)
+    const settings = {
+      port, listen_addresses: '127.0.0.1', unix_socket_directories: '', max_connections: 60, log_min_messages: 'warning',
+      ...(lasting ? {} : { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' }),
+    }
+    const options = Object.entries(settings).map(([name, value]) => `-c ${name}='${value}'`).join(' ')
+    must(run('pg_ctl', ['start', '-w', '-t', '60', '-s', '-D', data, '-l', log, '-o', options], { stdio: ['ignore', 'ignore', 'ignore'] }), 'Starting the database (see its log)')
+    writeFileSync(portFile, String(port))
+  }
+  return {
+    url: name => `postgres://${user}${password === '' ? '' : `:${password}`}@127.0.0.1:${port}/${name}`,
+    stop: () => { run('pg_ctl', ['stop', '-D', data, '-m', 'fast', '-w', '-s'], { stdio: 'ignore' }) },
+  }
+}
+
+function ensurePassword(file) {
+  if (!existsSync(file)) writeFileSync(file, randomBytes(24).toString('hex'), { mode: 0o600 })
+  return readFileSync(file, 'utf8').trim()
+}
+
+/** The cluster of bin/start. */
+export async function startLastingCluster() {
+  mkdirSync(variable, { recursive: true })
+  const folder = reachable(root) ? join(variable, 'pg') : join('/var/lib/orator-quill', createHash('sha256').update(root).digest('hex').slice(0, 12))
+  return startCluster(folder, { lasting: true, firstPort: 5470, log: join(folder, 'log'), passwordFile: join(variable, 'database-password') })
+}
+
+/** A fresh cluster for one run of the tests, not durable, removed when it is stopped. */
+export async function startTestCluster() {
+  const folder = mkdtempSync(join(tmpdir(), 'orator-quill-test-'))
+  const cluster = await startCluster(folder, { lasting: false, firstPort: 5570, log: join(folder, 'log') })
+  return {
+    url: cluster.url,
+    stop: () => {
+      cluster.stop()
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
+}
+
+/** Makes a database unless it exists. */
+export async function ensureDatabase(cluster, name) {
+  const { default: pg } = await import('pg')
+  const client = new pg.Client({ connectionString: cluster.url('postgres') })
+  await client.connect()
+  try {
+    const { rowCount } = await client.query('SELECT 1 FROM pg_database WHERE datname = $1', [name])
+    if (rowCount === 0) await client.query(`CREATE DATABASE "${name}"`)
+  } finally {
+    await client.end()
+  }
+}

@@ -1,0 +1,18 @@
+import { join } from 'node:path'
+import { sendStream, setResponseHeaders } from 'h3'
+import { fileSafe } from '#core/runsheet/file-name'
+import { zipPackage } from '#press/package'
+import { finishedDelivery } from '#store/deliveries'
+import { idParam, route } from '../../../utils/route'
+
+/** All files of a delivery and its manifest in one ZIP, streamed. */
+export default route(async (event, { folders }) => {
+  const { delivery, files } = await finishedDelivery(idParam(event))
+  const { bytes, stream } = await zipPackage(join(folders.deliveries, delivery.id), [...files.map(file => file.name), 'manifest.json'])
+  setResponseHeaders(event, {
+    'content-type': 'application/zip',
+    'content-length': bytes,
+    'content-disposition': `attachment; filename="${fileSafe(delivery.title)}-${delivery.number}.zip"`,
+  })
+  return sendStream(event, stream)
+})

@@ -1,0 +1,7 @@
+import { removeProduction } from '#store/editions'
+import { idParam, route } from '../../../utils/route'
+
+export default route(async (event, { database }) => {
+  await removeProduction(database, idParam(event))
+  return { ok: true }
+})

@@ -1,0 +1,22 @@
+import type { Page } from '#shared/api'
+import { summarise, trackOf } from '#store/score'
+import { scorePart } from '../../../utils/part'
+import { idParam, route } from '../../../utils/route'
+
+/** A part with its passages and the utterances they are spoken in. */
+export default route(async (event, { database, library }): Promise<Page> => {
+  const { scored, part } = await scorePart(idParam(event))
+  const takes = await library.index.find(part.score.utterances.map(utterance => utterance.key))
+  const [summary] = await summarise(database, library.index, scored)
+  const track = trackOf(part, takes)
+  return {
+    part: summary!,
+    passages: part.passages.map(({ id, kind, content, revision }) => ({ id, kind, content, revision })),
+    utterances: track.timeline.map(({ utterance, startSample, endSample }) => ({
+      key: utterance.key, passageId: utterance.passageId, start: utterance.start, end: utterance.end,
+      restBeforeMs: utterance.restBeforeMs,
+      durationMs: (endSample - startSample) * 1000 / track.sampleRate,
+      read: takes.has(utterance.key),
+    })),
+  }
+})

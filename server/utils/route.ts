@@ -1,0 +1,69 @@
+import { Ajv, type ValidateFunction } from 'ajv'
+import addFormatsModule from 'ajv-formats'
+import { createError, defineEventHandler, getQuery, getRouterParam, isError, readRawBody, setResponseStatus, type EventHandler, type H3Event } from 'h3'
+import { fail, ProblemError } from '#core/problem'
+import type { ErrorBody } from '#shared/api'
+import { workshop, type Workshop } from './workshop'
+
+// The package exports its function under `default` or as itself, depending on who loads it.
+const addFormats = ((addFormatsModule as { default?: unknown }).default ?? addFormatsModule) as (ajv: Ajv) => Ajv
+const ajv = addFormats(new Ajv())
+const maximumBodyBytes = 4 * 1024 * 1024
+
+const statusOfCode: Readonly<Record<string, number>> = {
+  'not-found': 404, 'body-too-large': 413, 'file-too-large': 413, 'delivery-not-done': 409, 'reading-running': 409, 'delivery-running': 409,
+}
+
+/** A route: what it throws becomes an answer with a problem, without internals. */
+export function route<T>(handle: (event: H3Event, shop: Workshop) => Promise<T>): EventHandler {
+  return defineEventHandler(async (event): Promise<T | ErrorBody> => {
+    try {
+      return await handle(event, await workshop())
+    } catch (error) {
+      if (isError(error)) throw error
+      if (error instanceof ProblemError) {
+        setResponseStatus(event, statusOfCode[error.problem.code] ?? 422)
+        return { problem: error.problem }
+      }
+      process.stderr.write(`${new Date().toISOString()} ${event.method} ${event.path}: ${(error as Error).stack ?? String(error)}\n`)
+      setResponseStatus(event, 500)
+      return { problem: { code: 'internal', message: 'Something went wrong on the server. Nothing was changed; try again.' } }
+    }
+  })
+}
+
+/** Makes a parser of bodies: JSON within the size limit that the schema accepts. */
+export function bodyOf<T>(schema: object): (event: H3Event) => Promise<T> {
+  const validate = ajv.compile<T>(schema)
+  return async event => {
+    const declared = Number(event.node.req.headers['content-length'] ?? Number.NaN)
+    if (!(declared <= maximumBodyBytes)) fail('body-too-large', `The request has no length or more than ${maximumBodyBytes / 1024 / 1024} MB.`)
+    let value: unknown
+    try {
+      value = JSON.parse(await readRawBody(event) ?? '')
+    } catch {
+      fail('body-broken', 'The request is not valid JSON.')
+    }
+    return accepted(validate, value)
+  }
+}
+
+/** Makes a parser of query parameters. */
+export function queryOf<T>(schema: object): (event: H3Event) => T {
+  const validate = ajv.compile<T>(schema)
+  return event => accepted(validate, getQuery(event))
+}
+
+function accepted<T>(validate: ValidateFunction<T>, value: unknown): T {
+  if (validate(value)) return value
+  const [error] = validate.errors ?? []
+  const place = error?.instancePath.slice(1).replace(/\//gu, '.')
+  return fail('request-wrong', `${place === undefined || place === '' ? 'The request' : place} ${error?.message ?? 'is not accepted'}.`)
+}
+
+/** A path parameter that must be a UUID. Anything else is not found. */
+export function idParam(event: H3Event, name = 'id'): string {
+  const value = getRouterParam(event, name) ?? ''
+  if (!/^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/iu.test(value)) throw createError({ statusCode: 404, message: 'Not found' })
+  return value
+}

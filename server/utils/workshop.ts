@@ -1,0 +1,82 @@
+import { join } from 'node:path'
+import type PgBoss from 'pg-boss'
+import { openDatabase, type Database } from '#store/database'
+import { eventsAfter, listenForEvents, type StoredEvent } from '#store/events'
+import { openQueue } from '#store/queue'
+import { takeIndex } from '#store/take-index'
+import type { TakeLibrary } from '#takes/library'
+import { Packs } from '#takes/packs'
+import { EspeakEngine } from '#voices/espeak/engine'
+import type { Engine } from '#voices/port'
+
+/** What the routes work with. One per process. */
+export interface Workshop {
+  readonly database: Database
+  readonly queue: PgBoss
+  readonly library: TakeLibrary
+  /** One warm child, for what a user is waiting for. */
+  readonly engine: Engine
+  readonly folders: { readonly manuscripts: string, readonly deliveries: string }
+  /** The bundled program of the guarded reader. */
+  readonly readerProgram: string
+  /** Calls `send` with every event of a topic after `afterId`, until the returned function is called. */
+  readonly watch: (topic: string, afterId: number, send: (event: StoredEvent) => Promise<void>) => () => void
+  readonly close: () => Promise<void>
+}
+
+let opened: Promise<Workshop> | null = null
+
+export function workshop(): Promise<Workshop> {
+  opened ??= open()
+  return opened
+}
+
+/** Closes what was opened, if anything was. */
+export async function closeWorkshop(): Promise<void> {
+  await (await opened)?.close()
+}
+
+async function open(): Promise<Workshop> {
+  const { QUILL_DATABASE_URL: url, QUILL_DATA: data, QUILL_PROGRAMS: programs } = process.env
+  if (url === undefined || data === undefined || programs === undefined) throw new Error('Start the server with bin/start.')
+  const database = openDatabase(url)
+  const queue = await openQueue(url, 'server')
+  const packs = new Packs(join(data, 'takes'))
+  const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 1 })
+  void engine.list().catch(() => undefined)
+  const watchers = new Set<() => void>()
+  const listener = listenForEvents(url, () => { for (const wake of watchers) wake() })
+  return {
+    database, queue, engine,
+    library: { index: takeIndex(database), packs },
+    folders: { manuscripts: join(data, 'manuscripts'), deliveries: join(data, 'deliveries') },
+    readerProgram: join(programs, 'reader-child.mjs'),
+    watch: (topic, afterId, send) => watchTopic(database, watchers, topic, afterId, send),
+    close: async () => {
+      await listener.close()
+      await engine.close()
+      await packs.close()
+      await queue.stop({ graceful: false })
+      await database.close()
+    },
+  }
+}
+
+function watchTopic(
+  database: Database, watchers: Set<() => void>, topic: string, afterId: number, send: (event: StoredEvent) => Promise<void>,
+): () => void {
+  let last = afterId
+  let sending: Promise<void> = Promise.resolve()
+  const wake = (): void => {
+    sending = sending.then(async () => {
+      for (const event of await eventsAfter(database, topic, last)) {
+        if (!watchers.has(wake)) return
+        await send(event)
+        last = event.id
+      }
+    }).catch(() => undefined)
+  }
+  watchers.add(wake)
+  wake()
+  return () => { watchers.delete(wake) }
+}

@@ -1,0 +1,191 @@
+import type { LanguageSource } from '#core/manuscript/manuscript'
+import type { Problem } from '#core/problem'
+import type { Casting } from '#core/score/cast'
+import type { Content } from '#core/script/content'
+import type { PartKind, PassageKind } from '#core/script/script'
+import type { HouseStyle } from '#core/style/house-style'
+
+// What the server answers.
+
+/**
+ * `partly`: a reading of it was stopped. `stale`: it was read, and its text, rests or voice have changed
+ * since. `silent`: nothing in it can be spoken.
+ */
+export type PartState = 'unread' | 'beingRead' | 'partly' | 'read' | 'stale' | 'silent'
+
+export interface PartSummary {
+  readonly id: string
+  readonly kind: PartKind
+  readonly label: string
+  readonly included: boolean
+  readonly revision: number
+  readonly words: number
+  readonly sentences: number
+  /** Utterances, and how many of them have no take. */
+  readonly utterances: number
+  readonly missing: number
+  readonly durationMs: number
+  /** False while some of the length is an estimate. */
+  readonly exact: boolean
+  readonly state: PartState
+}
+
+export interface ReadingStatus {
+  readonly id: string
+  readonly state: 'running' | 'stopped' | 'done'
+  readonly total: number
+  readonly made: number
+  readonly faults: number
+  readonly totalMs: number
+  readonly madeMs: number
+  readonly elapsedMs: number
+  /** Until all is read, at the pace so far; null before it can be told. */
+  readonly leftMs: number | null
+}
+
+export interface ShelfEntry {
+  readonly editionId: string
+  readonly title: string
+  readonly author: string | null
+  readonly language: string
+  readonly changedAt: string
+  readonly parts: readonly PartSummary[]
+  readonly deliveries: number
+}
+
+export interface Desk {
+  readonly editionId: string
+  readonly title: string
+  readonly author: string | null
+  readonly language: string
+  readonly namePattern: string
+  readonly fileName: string | null
+  readonly houseStyle: HouseStyle
+  readonly casting: Casting
+  readonly parts: readonly PartSummary[]
+  readonly reading: ReadingStatus | null
+}
+
+export interface PagePassage {
+  readonly id: string
+  readonly kind: PassageKind
+  readonly content: Content
+  readonly revision: number
+}
+
+/** An utterance as the page and the reel need it. */
+export interface PageUtterance {
+  readonly key: string
+  readonly passageId: string
+  readonly start: number
+  readonly end: number
+  readonly restBeforeMs: number
+  readonly durationMs: number
+  readonly read: boolean
+}
+
+/** Peaks of the waveform of each utterance that is read, 0…1, by its key. */
+export type PagePeaks = Readonly<Record<string, readonly number[]>>
+
+export interface Page {
+  readonly part: PartSummary
+  readonly passages: readonly PagePassage[]
+  readonly utterances: readonly PageUtterance[]
+}
+
+export interface ManuscriptProposal {
+  readonly id: string
+  readonly fileName: string
+  readonly format: string
+  readonly title: string
+  readonly author: string | null
+  readonly language: string
+  readonly languageSource: LanguageSource
+  readonly levels: readonly { readonly level: number, readonly count: number }[]
+  readonly level: number
+  readonly parts: readonly ProposedPartView[]
+}
+
+export interface ProposedPartView {
+  readonly label: string
+  readonly words: number
+  readonly durationMs: number
+  readonly passages: readonly { readonly kind: PassageKind, readonly text: string }[]
+  readonly passageCount: number
+}
+
+/** An utterance that could not be read. */
+export interface FaultView {
+  readonly text: string
+  readonly partLabel: string
+  readonly problem: Problem
+}
+
+export interface ReadingDesk {
+  readonly reading: ReadingStatus | null
+  readonly faults: readonly FaultView[]
+}
+
+export interface VoiceView {
+  readonly id: string
+  readonly name: string
+  readonly language: string
+  readonly gender: 'female' | 'male' | 'unknown'
+}
+
+export interface VoicesView {
+  readonly voices: readonly VoiceView[]
+  readonly variants: readonly { readonly id: string, readonly name: string, readonly gender: string }[]
+}
+
+export interface RunSheetRow {
+  readonly number: number
+  readonly name: string
+  readonly title: string
+  readonly partId: string
+  readonly durationMs: number
+  readonly exact: boolean
+  readonly bytes: number
+  readonly missing: number
+  /** Against the newest delivery that holds this part: `stale` when the file made now would differ. */
+  readonly state: 'notRead' | 'ready' | 'delivered' | 'stale'
+}
+
+export interface DeliveryView {
+  readonly id: string
+  readonly number: number
+  readonly state: 'running' | 'stopped' | 'done' | 'failed'
+  readonly createdAt: string
+  readonly fileCount: number
+  readonly problem: Problem | null
+  readonly files: readonly DeliveryFileView[]
+}
+
+export interface DeliveryFileView {
+  readonly number: number
+  readonly name: string
+  readonly title: string
+  readonly durationMs: number
+  readonly bytes: number
+  readonly stale: boolean
+}
+
+export interface DeliveryDesk {
+  readonly rows: readonly RunSheetRow[]
+  readonly deliveries: readonly DeliveryView[]
+  readonly namePattern: string
+}
+
+/** Body of every answer that is not a success. */
+export interface ErrorBody {
+  readonly problem: Problem
+}
+
+/** Answer 409 to operations: what is there now, for each thing that has changed since. */
+export interface ConflictBody extends ErrorBody {
+  readonly conflicts: readonly { readonly id: string, readonly revision: number, readonly content?: Content, readonly label?: string }[]
+}
+
+export interface OperationsAnswer {
+  readonly revisions: Readonly<Record<string, number>>
+}

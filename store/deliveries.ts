@@ -1,0 +1,131 @@
+import type { InferCreationAttributes } from 'sequelize'
+import { v7 as uuidv7 } from 'uuid'
+import { defaultProfile, type DeliveryProfile } from '#core/delivery/profile'
+import { fail, type Problem } from '#core/problem'
+import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
+import type { DeliveryDesk, DeliveryView, RunSheetRow } from '#shared/api'
+import type { TakeIndex, TakeRecord } from '#takes/take'
+import type { Database } from './database'
+import { postEvent } from './events'
+import { DeliveryFileRow, DeliveryRow } from './models'
+import { keysOf, trackOf, type ScoredEdition } from './score'
+
+export function profileOf(scored: ScoredEdition): DeliveryProfile {
+  return { ...defaultProfile, namePattern: scored.edition.namePattern }
+}
+
+export function workOf(scored: ScoredEdition): DeliveredWork {
+  return { title: scored.production.title, author: scored.production.author, language: scored.edition.language }
+}
+
+/** The files that a delivery made now would have. */
+export function sheetOf(scored: ScoredEdition): RunSheetFile[] {
+  const parts = scored.parts
+    .map((part, index) => ({ part, number: index + 1 }))
+    .filter(({ part }) => part.row.included)
+    .map(({ part, number }) => ({ id: part.row.id, number, label: part.row.label, score: part.score }))
+  return runSheet(parts, profileOf(scored))
+}
+
+/** The run sheet with the state of each file, and the deliveries made so far, newest first. */
+export async function deliveryDesk(index: TakeIndex, scored: ScoredEdition, encoder: string): Promise<DeliveryDesk> {
+  const sheet = sheetOf(scored)
+  const takes = await index.find(keysOf(scored.parts))
+  const rows = await DeliveryRow.findAll({ where: { editionId: scored.edition.id }, order: [['number', 'DESC']] })
+  const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, order: [['number', 'ASC']] })
+  const current = new Map(sheet.map(file => [file.part.id, fingerprintOf(file, sheet.length, scored, encoder)]))
+  const deliveries = rows.map(row => viewOf(row, files.filter(file => file.deliveryId === row.id), current))
+  const newest = new Map<string, DeliveryFileRow>()
+  for (const row of rows) {
+    for (const file of files) {
+      if (file.deliveryId === row.id && file.partId !== null && !newest.has(file.partId)) newest.set(file.partId, file)
+    }
+  }
+  return {
+    rows: sheet.map(file => sheetRow(file, scored, takes, newest.get(file.part.id)?.fingerprint, current.get(file.part.id)!)),
+    deliveries,
+    namePattern: scored.edition.namePattern,
+  }
+}
+
+function fingerprintOf(file: RunSheetFile, fileCount: number, scored: ScoredEdition, encoder: string): string {
+  return fileFingerprint(file.part.score, tagsFor(file, fileCount, workOf(scored)), profileOf(scored), encoder)
+}
+
+function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: ReadonlyMap<string, string>): DeliveryView {
+  return {
+    id: row.id, number: row.number, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, problem: row.problem,
+    files: files.map(file => ({
+      number: file.number, name: file.name, title: file.title, durationMs: file.durationMs, bytes: file.bytes,
+      stale: file.partId === null || current.get(file.partId) !== file.fingerprint,
+    })),
+  }
+}
+
+function sheetRow(
+  file: RunSheetFile, scored: ScoredEdition, takes: ReadonlyMap<string, TakeRecord>, delivered: string | undefined, current: string,
+): RunSheetRow {
+  const profile = profileOf(scored)
+  const part = scored.parts.find(candidate => candidate.row.id === file.part.id)!
+  const track = trackOf(part, takes, profile)
+  const durationMs = track.sampleCount * 1000 / track.sampleRate
+  const missing = file.part.score.utterances.filter(utterance => !takes.has(utterance.key)).length
+  const settled = delivered === undefined ? 'ready' : delivered === current ? 'delivered' : 'stale'
+  return {
+    number: file.number, name: file.name, title: file.title, partId: file.part.id,
+    durationMs, exact: missing === 0, bytes: Math.round(durationMs * profile.bitRateKbps / 8), missing,
+    state: missing > 0 && delivered === undefined ? 'notRead' : settled,
+  }
+}
+
+/** Notes a delivery. Throws a problem when something is not read yet, nothing makes a file, or one is running. */
+export async function startDelivery(database: Database, index: TakeIndex, scored: ScoredEdition): Promise<string> {
+  const sheet = sheetOf(scored)
+  if (sheet.length === 0) fail('nothing-to-deliver', 'No part makes a file. Take a part in again on the Script page.')
+  const missing = await missingOf(index, sheet)
+  if (missing > 0) fail('not-read', `${missing} sentences are not read yet. Read them first on the Reading page.`)
+  const deliveryId = uuidv7()
+  const editionId = scored.edition.id
+  await database.sequelize.transaction(async transaction => {
+    await database.rows('SELECT pg_advisory_xact_lock(hashtext($1))::text AS locked', [editionId], transaction)
+    const running = await DeliveryRow.findOne({ where: { editionId, state: 'running' }, transaction })
+    if (running !== null) fail('delivery-running', 'A delivery of this production is being made. Wait for it, or stop it first.')
+    const last = await DeliveryRow.max<number | null, DeliveryRow>('number', { where: { editionId }, transaction })
+    await DeliveryRow.create({
+      id: deliveryId, editionId, number: (last ?? 0) + 1, profile: profileOf(scored), ...workOf(scored), fileCount: sheet.length,
+    }, { transaction })
+    await postEvent(database, editionId, { kind: 'delivery', deliveryId }, transaction)
+  })
+  return deliveryId
+}
+
+/** How many utterances of these files have no take. */
+export async function missingOf(index: TakeIndex, sheet: readonly RunSheetFile[]): Promise<number> {
+  const keys = new Set(sheet.flatMap(file => file.part.score.utterances.map(utterance => utterance.key)))
+  return keys.size - (await index.find([...keys])).size
+}
+
+export type NewDeliveryFile = Omit<InferCreationAttributes<DeliveryFileRow>, 'deliveryId'>
+
+export async function noteFile(database: Database, delivery: DeliveryRow, file: NewDeliveryFile): Promise<void> {
+  await DeliveryFileRow.upsert({ ...file, deliveryId: delivery.id })
+  await postEvent(database, delivery.editionId, { kind: 'delivery', deliveryId: delivery.id })
+}
+
+export async function endDelivery(database: Database, delivery: DeliveryRow, state: 'done' | 'stopped' | 'failed', problem: Problem | null = null): Promise<void> {
+  await DeliveryRow.update({ state, problem, endedAt: new Date() }, { where: { id: delivery.id, state: 'running' } })
+  await postEvent(database, delivery.editionId, { kind: 'delivery', deliveryId: delivery.id })
+}
+
+/** The newest finished file with a fingerprint. */
+export async function finishedFile(fingerprint: string): Promise<{ deliveryId: string, name: string, sha256: string } | null> {
+  return DeliveryFileRow.findOne({ where: { fingerprint }, order: [['deliveryId', 'DESC']] })
+}
+
+/** Throws a problem when there is no such delivery or it is not finished. */
+export async function finishedDelivery(deliveryId: string): Promise<{ delivery: DeliveryRow, files: DeliveryFileRow[] }> {
+  const delivery = await DeliveryRow.findByPk(deliveryId)
+  if (delivery === null) fail('not-found', 'There is no such delivery. It may have been removed.')
+  if (delivery.state !== 'done') fail('delivery-not-done', 'This delivery is not finished.')
+  return { delivery, files: await DeliveryFileRow.findAll({ where: { deliveryId }, order: [['number', 'ASC']] }) }
+}

@@ -1,0 +1,18 @@
+import { SequelizeStorage, Umzug } from 'umzug'
+import type { Database } from './database'
+import { firstSlice } from './migrations/001-first-slice'
+
+/** In order; a step that has been released is never changed. */
+const migrations: readonly (readonly [name: string, sql: string])[] = [
+  ['001-first-slice', firstSlice],
+]
+
+/** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */
+export async function migrate({ sequelize }: Database): Promise<void> {
+  const umzug = new Umzug({
+    migrations: migrations.map(([name, sql]) => ({ name, up: async () => { await sequelize.query(sql) } })),
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  })
+  await umzug.up()
+}

@@ -1,0 +1,181 @@
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize'
+import type { Manuscript } from '#core/manuscript/manuscript'
+import type { DeliveryProfile } from '#core/delivery/profile'
+import type { ManifestSentence } from '#core/delivery/manifest'
+import type { EngineId } from '#core/score/cast'
+import type { EngineRequest } from '#core/score/request'
+import type { Content } from '#core/script/content'
+import type { PartKind, PassageKind } from '#core/script/script'
+import type { HouseStyle } from '#core/style/house-style'
+import type { Problem } from '#core/problem'
+
+abstract class Row<T extends Model> extends Model<InferAttributes<T>, InferCreationAttributes<T>> {}
+
+/** A file that came in, and what its reader made of it. */
+export class ManuscriptRow extends Row<ManuscriptRow> {
+  declare id: string
+  declare fileName: string
+  declare sha256: string
+  declare content: Manuscript
+  declare createdAt: CreationOptional<Date>
+}
+
+export class ProductionRow extends Row<ProductionRow> {
+  declare id: string
+  declare title: string
+  declare author: string | null
+  declare createdAt: CreationOptional<Date>
+  declare changedAt: CreationOptional<Date>
+}
+
+export class EditionRow extends Row<EditionRow> {
+  declare id: string
+  declare productionId: string
+  declare manuscriptId: string | null
+  declare houseStyleId: string
+  declare language: string
+  declare namePattern: string
+  declare revision: CreationOptional<number>
+}
+
+export class PartRow extends Row<PartRow> {
+  declare id: string
+  declare editionId: string
+  /** Fractional: a move changes one row. */
+  declare rank: string
+  declare kind: PartKind
+  declare label: string
+  declare included: CreationOptional<boolean>
+  declare revision: CreationOptional<number>
+}
+
+export class PassageRow extends Row<PassageRow> {
+  declare id: string
+  declare partId: string
+  declare rank: string
+  declare kind: PassageKind
+  declare content: Content
+  /** As it came in; the third side when a new version of the manuscript is merged. */
+  declare importedText: string | null
+  declare revision: CreationOptional<number>
+}
+
+export class HouseStyleRow extends Row<HouseStyleRow> {
+  declare id: string
+  declare name: string
+  declare rules: HouseStyle
+}
+
+export class RoleRow extends Row<RoleRow> {
+  declare id: string
+  declare productionId: string
+  declare name: string
+}
+
+export class CastingRow extends Row<CastingRow> {
+  declare roleId: string
+  declare editionId: string
+  declare engine: EngineId
+  declare voice: string
+  declare voiceRevision: string
+  declare wordsPerMinute: number
+  declare pitchSemitones: number
+  declare gainDb: number
+}
+
+/** A run that makes missing takes. */
+export class ReadingRow extends Row<ReadingRow> {
+  declare id: string
+  declare editionId: string
+  declare state: CreationOptional<'running' | 'stopped' | 'done'>
+  declare createdAt: CreationOptional<Date>
+  declare endedAt: CreationOptional<Date | null>
+}
+
+/** One take that a reading is to make. Done is not noted here: it is when the take exists. */
+export class ReadingUtteranceRow extends Row<ReadingUtteranceRow> {
+  declare readingId: string
+  declare key: string
+  declare chunk: number
+  declare partId: string
+  declare text: string
+  declare request: EngineRequest
+  declare estimatedMs: number
+  declare fault: CreationOptional<Problem | null>
+}
+
+export class DeliveryRow extends Row<DeliveryRow> {
+  declare id: string
+  declare editionId: string
+  declare number: number
+  declare state: CreationOptional<'running' | 'stopped' | 'done' | 'failed'>
+  declare profile: DeliveryProfile
+  declare title: string
+  declare author: string | null
+  declare language: string
+  declare fileCount: number
+  declare problem: CreationOptional<Problem | null>
+  declare createdAt: CreationOptional<Date>
+  declare endedAt: CreationOptional<Date | null>
+}
+
+export class DeliveryFileRow extends Row<DeliveryFileRow> {
+  declare deliveryId: string
+  declare number: number
+  declare partId: string | null
+  declare name: string
+  declare title: string
+  declare durationMs: number
+  declare sampleCount: number
+  declare bytes: number
+  declare sha256: string
+  declare fingerprint: string
+  declare parts: number[]
+  declare sentences: ManifestSentence[]
+}
+
+const id = { type: DataTypes.UUID, primaryKey: true }
+const uuid = { type: DataTypes.UUID, allowNull: false }
+const text = { type: DataTypes.TEXT, allowNull: false }
+const optionalText = { type: DataTypes.TEXT, allowNull: true }
+const integer = { type: DataTypes.INTEGER, allowNull: false }
+const real = { type: DataTypes.DOUBLE, allowNull: false }
+const json = { type: DataTypes.JSONB, allowNull: false }
+const revision = { ...integer, defaultValue: 1 }
+const now = { type: DataTypes.DATE, allowNull: false, defaultValue: DataTypes.NOW }
+const later = { type: DataTypes.DATE, allowNull: true }
+
+/** Binds the models to a connection. The tables themselves are made by the numbered migrations. */
+export function defineModels(sequelize: Sequelize): void {
+  const common = { sequelize, timestamps: false, underscored: true } as const
+  ManuscriptRow.init({ id, fileName: text, sha256: text, content: json, createdAt: now }, { ...common, tableName: 'manuscripts' })
+  ProductionRow.init({ id, title: text, author: optionalText, createdAt: now, changedAt: now }, { ...common, tableName: 'productions' })
+  EditionRow.init({
+    id, productionId: uuid, manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid, language: text, namePattern: text, revision,
+  }, { ...common, tableName: 'editions' })
+  PartRow.init({
+    id, editionId: uuid, rank: text, kind: text, label: text,
+    included: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true }, revision,
+  }, { ...common, tableName: 'parts' })
+  PassageRow.init({ id, partId: uuid, rank: text, kind: text, content: json, importedText: optionalText, revision }, { ...common, tableName: 'passages' })
+  HouseStyleRow.init({ id, name: text, rules: json }, { ...common, tableName: 'house_styles' })
+  RoleRow.init({ id, productionId: uuid, name: text }, { ...common, tableName: 'roles' })
+  CastingRow.init({
+    roleId: id, editionId: id, engine: text, voice: text, voiceRevision: text, wordsPerMinute: real, pitchSemitones: real, gainDb: real,
+  }, { ...common, tableName: 'castings' })
+  ReadingRow.init({ id, editionId: uuid, state: { ...text, defaultValue: 'running' }, createdAt: now, endedAt: later }, { ...common, tableName: 'readings' })
+  ReadingUtteranceRow.init({
+    readingId: id, key: { type: DataTypes.TEXT, primaryKey: true }, chunk: integer, partId: uuid, text, request: json, estimatedMs: real,
+    fault: { type: DataTypes.JSONB, allowNull: true },
+  }, { ...common, tableName: 'reading_utterances' })
+  DeliveryRow.init({
+    id, editionId: uuid, number: integer, state: { ...text, defaultValue: 'running' }, profile: json, title: text, author: optionalText,
+    language: text, fileCount: integer, problem: { type: DataTypes.JSONB, allowNull: true }, createdAt: now, endedAt: later,
+  }, { ...common, tableName: 'deliveries' })
+  DeliveryFileRow.init({
+    deliveryId: id, number: { type: DataTypes.INTEGER, primaryKey: true }, partId: { type: DataTypes.UUID, allowNull: true }, name: text, title: text,
+    durationMs: real, sampleCount: { type: DataTypes.BIGINT, allowNull: false, get() { return Number(this.getDataValue('sampleCount')) } },
+    bytes: { type: DataTypes.BIGINT, allowNull: false, get() { return Number(this.getDataValue('bytes')) } },
+    sha256: text, fingerprint: text, parts: json, sentences: json,
+  }, { ...common, tableName: 'delivery_files' })
+}

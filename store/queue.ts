@@ -1,0 +1,40 @@
+import PgBoss from 'pg-boss'
+
+/** One chunk of a reading. */
+export interface ReadChunkJob {
+  readonly readingId: string
+  readonly chunk: number
+}
+
+export interface DeliverJob {
+  readonly deliveryId: string
+}
+
+export const readQueue = 'read-chunk'
+export const deliverQueue = 'deliver'
+
+/** A chunk is about 20 s of work: what has not ended after this long died with its worker. */
+const chunkExpirySeconds = 60
+const deliveryExpirySeconds = 60 * 60
+
+/** The job queue. Only workers supervise it. */
+export async function openQueue(url: string, role: 'server' | 'worker'): Promise<PgBoss> {
+  const boss = new PgBoss({
+    connectionString: url, max: 4,
+    ...(role === 'worker' ? { maintenanceIntervalSeconds: 5, monitorStateIntervalSeconds: 5 } : { supervise: false }),
+    schedule: false,
+  })
+  boss.on('error', () => undefined)
+  await boss.start()
+  await boss.createQueue(readQueue)
+  await boss.createQueue(deliverQueue)
+  return boss
+}
+
+export async function sendChunks(boss: PgBoss, jobs: readonly ReadChunkJob[]): Promise<void> {
+  await boss.insert(jobs.map(data => ({ name: readQueue, data, expireInSeconds: chunkExpirySeconds, retryLimit: 10, retryDelay: 1 })))
+}
+
+export async function sendDelivery(boss: PgBoss, job: DeliverJob): Promise<void> {
+  await boss.send(deliverQueue, job, { expireInSeconds: deliveryExpirySeconds, retryLimit: 3, retryDelay: 1 })
+}

@@ -1,0 +1,115 @@
+import { v7 as uuidv7 } from 'uuid'
+import { speakingMs } from '#core/estimate/speaking-time'
+import { fail, type Problem } from '#core/problem'
+import type { EngineRequest } from '#core/score/request'
+import type { FaultView, ReadingStatus } from '#shared/api'
+import type { TakeIndex } from '#takes/take'
+import type { Database } from './database'
+import { postEvent } from './events'
+import { ReadingRow, ReadingUtteranceRow } from './models'
+import type { ReadChunkJob } from './queue'
+import type { ScoredPart } from './score'
+
+/** Utterances in one chunk at most; at the embedded engine's speed far less than 20 s of work. */
+export const chunkSize = 64
+
+export interface StartedReading {
+  readonly readingId: string
+  readonly jobs: readonly ReadChunkJob[]
+}
+
+/** Notes a reading of all that is missing in these parts. Throws a problem when nothing is missing or one is running. */
+export async function startReading(database: Database, index: TakeIndex, editionId: string, parts: readonly ScoredPart[]): Promise<StartedReading> {
+  const keys = parts.flatMap(part => part.score.utterances.map(utterance => utterance.key))
+  const takes = await index.find(keys)
+  const seen = new Set<string>()
+  const readingId = uuidv7()
+  const rows = parts.flatMap(part => part.score.utterances.map(utterance => ({ part, utterance })))
+    .filter(({ utterance }) => !takes.has(utterance.key) && !seen.has(utterance.key) && seen.add(utterance.key))
+    .map(({ part, utterance }, ordinal) => ({
+      readingId, key: utterance.key, chunk: Math.floor(ordinal / chunkSize), partId: part.row.id, text: utterance.text,
+      request: utterance.request, estimatedMs: speakingMs(utterance.text, utterance.request.wordsPerMinute),
+    }))
+  if (rows.length === 0) fail('nothing-to-read', 'Everything is read already. Change the text, the rests or the voice to read again.')
+  await database.sequelize.transaction(async transaction => {
+    await database.rows('SELECT pg_advisory_xact_lock(hashtext($1))::text AS locked', [editionId], transaction)
+    const running = await ReadingRow.findOne({ where: { editionId, state: 'running' }, transaction })
+    if (running !== null) fail('reading-running', 'A reading of this production is running. Wait for it, or stop it first.')
+    await ReadingRow.create({ id: readingId, editionId }, { transaction })
+    for (let from = 0; from < rows.length; from += 1000) await ReadingUtteranceRow.bulkCreate(rows.slice(from, from + 1000), { transaction })
+    await postEvent(database, editionId, { kind: 'reading', readingId }, transaction)
+  })
+  const chunks = Math.floor((rows.length - 1) / chunkSize) + 1
+  return { readingId, jobs: Array.from({ length: chunks }, (_, chunk) => ({ readingId, chunk })) }
+}
+
+export interface ChunkUtterance {
+  readonly key: string
+  readonly request: EngineRequest
+}
+
+/** What a chunk still has to make; null when its reading is over. */
+export async function openChunk(database: Database, { readingId, chunk }: ReadChunkJob): Promise<ChunkUtterance[] | null> {
+  if (!await isRunning(database, readingId)) return null
+  return database.rows<ChunkUtterance>(
+    'SELECT u.key, u.request FROM reading_utterances u LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 '
+    + 'WHERE u.reading_id = $1 AND u.chunk = $2 AND t.key IS NULL AND u.fault IS NULL', [readingId, chunk])
+}
+
+export async function isRunning(database: Database, readingId: string): Promise<boolean> {
+  const rows = await database.rows('SELECT 1 AS one FROM readings WHERE id = $1 AND state = \'running\'', [readingId])
+  return rows.length > 0
+}
+
+export async function noteFault(database: Database, readingId: string, key: string, problem: Problem): Promise<void> {
+  await database.rows('UPDATE reading_utterances SET fault = $3 WHERE reading_id = $1 AND key = $2 RETURNING key', [readingId, key, JSON.stringify(problem)])
+}
+
+/** Tells the watchers how far a reading is, and ends it when every utterance is made or at fault. */
+export async function noteProgress(database: Database, readingId: string): Promise<void> {
+  const ended = await database.rows<{ editionId: string }>(
+    'UPDATE readings SET state = \'done\', ended_at = now() WHERE id = $1 AND state = \'running\' AND NOT EXISTS ('
+    + 'SELECT 1 FROM reading_utterances u LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 '
+    + 'WHERE u.reading_id = $1 AND t.key IS NULL AND u.fault IS NULL) RETURNING edition_id AS "editionId"', [readingId])
+  const reading = ended[0] ?? (await ReadingRow.findByPk(readingId))
+  if (reading !== null) await postEvent(database, reading.editionId, { kind: 'reading', readingId })
+}
+
+/** Ends a reading after the utterances in flight; what is made stays. */
+export async function stopReading(database: Database, readingId: string): Promise<void> {
+  const [stopped] = await database.rows<{ editionId: string }>(
+    'UPDATE readings SET state = \'stopped\', ended_at = now() WHERE id = $1 AND state = \'running\' RETURNING edition_id AS "editionId"', [readingId])
+  if (stopped === undefined) fail('not-found', 'This reading is not running any more.')
+  await postEvent(database, stopped.editionId, { kind: 'reading', readingId })
+}
+
+/** The newest reading of an edition. */
+export async function readingStatus(database: Database, editionId: string): Promise<ReadingStatus | null> {
+  const [row] = await database.rows<{
+    id: string, state: ReadingStatus['state'], total: string, made: string, faults: string, totalMs: number, madeMs: number, elapsedMs: number
+  }>(
+    'SELECT r.id, r.state, count(*) AS total, count(t.key) AS made, count(u.fault) AS faults, sum(u.estimated_ms) AS "totalMs", '
+    + 'coalesce(sum(u.estimated_ms) FILTER (WHERE t.key IS NOT NULL), 0) AS "madeMs", '
+    + '(extract(epoch FROM coalesce(r.ended_at, now()) - r.created_at) * 1000)::double precision AS "elapsedMs" '
+    + 'FROM readings r JOIN reading_utterances u ON u.reading_id = r.id LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 '
+    + 'WHERE r.id = (SELECT id FROM readings WHERE edition_id = $1 ORDER BY created_at DESC LIMIT 1) GROUP BY r.id', [editionId])
+  if (row === undefined) return null
+  const leftMs = row.state === 'running' && row.madeMs > 0 ? row.elapsedMs * (row.totalMs - row.madeMs) / row.madeMs : null
+  return {
+    id: row.id, state: row.state, total: Number(row.total), made: Number(row.made), faults: Number(row.faults),
+    totalMs: row.totalMs, madeMs: row.madeMs, elapsedMs: row.elapsedMs, leftMs,
+  }
+}
+
+/** The parts that a running reading of an edition takes in. */
+export async function partsBeingRead(database: Database, editionId: string): Promise<Set<string>> {
+  const rows = await database.rows<{ partId: string }>(
+    'SELECT DISTINCT u.part_id AS "partId" FROM reading_utterances u JOIN readings r ON r.id = u.reading_id WHERE r.edition_id = $1 AND r.state = \'running\'', [editionId])
+  return new Set(rows.map(row => row.partId))
+}
+
+export async function faultsOf(database: Database, readingId: string): Promise<FaultView[]> {
+  return database.rows<FaultView>(
+    'SELECT u.text, p.label AS "partLabel", u.fault AS problem FROM reading_utterances u JOIN parts p ON p.id = u.part_id '
+    + 'WHERE u.reading_id = $1 AND u.fault IS NOT NULL ORDER BY u.chunk LIMIT 500', [readingId])
+}

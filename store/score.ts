@@ -1,0 +1,112 @@
+import { layTrack, type Track } from '#core/audio/track'
+import { estimatedSamples } from '#core/estimate/speaking-time'
+import { countWords } from '#core/manuscript/manuscript'
+import { engines } from '#core/score/cast'
+import { compilePart, type PartScore, type Unit, type UnitCache } from '#core/score/compile'
+import { writtenText } from '#core/script/content'
+import type { Passage } from '#core/script/script'
+import type { PartState, PartSummary } from '#shared/api'
+import type { TakeIndex, TakeRecord } from '#takes/take'
+import type { Database } from './database'
+import { loadEdition, type LoadedEdition } from './editions'
+import { PartRow, PassageRow } from './models'
+import { partsBeingRead } from './readings'
+
+/** A part with its passages, its score, and the takes that exist for it. */
+export interface ScoredPart {
+  readonly row: PartRow
+  readonly passages: readonly PassageRow[]
+  readonly score: PartScore
+}
+
+export interface ScoredEdition extends LoadedEdition {
+  readonly parts: readonly ScoredPart[]
+}
+
+const maximumUnits = 50_000
+
+/** Compiled units of this process, by input hash. The oldest go first. */
+const units: UnitCache & { entries: Map<string, Unit> } = {
+  entries: new Map(),
+  get(input) { return this.entries.get(input) },
+  set(input, unit) {
+    this.entries.set(input, unit)
+    if (this.entries.size > maximumUnits) this.entries.delete(this.entries.keys().next().value!)
+  },
+}
+
+/** Loads an edition, or one part of it, and compiles it. */
+export async function scoreEdition(editionId: string, partId?: string): Promise<ScoredEdition> {
+  const loaded = await loadEdition(editionId)
+  const rows = await PartRow.findAll({ where: { editionId, ...(partId === undefined ? {} : { id: partId }) }, order: [['rank', 'ASC']] })
+  const passages = await PassageRow.findAll({ where: { partId: rows.map(row => row.id) }, order: [['rank', 'ASC']] })
+  const byPart = groupByPart(passages)
+  const { style, casting, edition } = loaded
+  const parts = rows.map(row => {
+    const own = byPart.get(row.id) ?? []
+    const part = { id: row.id, kind: row.kind, label: row.label, included: row.included, passages: own.map(toPassage) }
+    return { row, passages: own, score: compilePart(part, { language: edition.language, style, casting }, units) }
+  })
+  return { ...loaded, parts }
+}
+
+function groupByPart(passages: readonly PassageRow[]): Map<string, PassageRow[]> {
+  const groups = new Map<string, PassageRow[]>()
+  for (const passage of passages) {
+    const group = groups.get(passage.partId)
+    if (group === undefined) groups.set(passage.partId, [passage])
+    else group.push(passage)
+  }
+  return groups
+}
+
+function toPassage({ id, kind, content }: PassageRow): Passage {
+  return { id, kind, content }
+}
+
+/** The keys of every utterance of the given parts. */
+export function keysOf(parts: readonly ScoredPart[]): string[] {
+  return [...new Set(parts.flatMap(part => part.score.utterances.map(utterance => utterance.key)))]
+}
+
+/** A part's track without margins; where a take is missing its length is estimated. */
+export function trackOf(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, margins = { headMs: 0, tailMs: 0 }): Track {
+  const engine = part.score.utterances[0]?.request.engine ?? 'espeak'
+  const rate = engines[engine].sampleRate
+  return layTrack(part.score, utterance => takes.get(utterance.key)?.sampleCount ?? estimatedSamples(utterance, rate), rate, margins)
+}
+
+/** Lengths and states of parts, as the spine shows them. */
+export async function summarise(database: Database, index: TakeIndex, scored: ScoredEdition): Promise<PartSummary[]> {
+  const takes = await index.find(keysOf(scored.parts))
+  const missing = keysOf(scored.parts).filter(key => !takes.has(key))
+  const asked = new Set((await database.rows<{ key: string }>(
+    'SELECT DISTINCT u.key FROM reading_utterances u JOIN readings r ON r.id = u.reading_id WHERE r.edition_id = $1 AND u.key = ANY($2)',
+    [scored.edition.id, missing])).map(row => row.key))
+  const running = await partsBeingRead(database, scored.edition.id)
+  return scored.parts.map(part => summary(part, takes, asked, running))
+}
+
+function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, asked: ReadonlySet<string>, running: ReadonlySet<string>): PartSummary {
+  const { row, score, passages } = part
+  const missing = score.utterances.filter(utterance => !takes.has(utterance.key))
+  const track = trackOf(part, takes)
+  return {
+    id: row.id, kind: row.kind, label: row.label, included: row.included, revision: row.revision,
+    words: passages.reduce((sum, passage) => sum + countWords(writtenText(passage.content)), 0),
+    sentences: score.utterances.filter(utterance => utterance.beginsSentence).length,
+    utterances: score.utterances.length,
+    missing: missing.length,
+    durationMs: Math.round(track.sampleCount * 1000 / track.sampleRate),
+    exact: missing.length === 0,
+    state: stateOf(),
+  }
+
+  function stateOf(): PartState {
+    if (score.utterances.length === 0) return 'silent'
+    if (missing.length === 0) return 'read'
+    if (running.has(row.id) && missing.some(utterance => asked.has(utterance.key))) return 'beingRead'
+    if (missing.length === score.utterances.length) return 'unread'
+    return missing.every(utterance => asked.has(utterance.key)) ? 'partly' : 'stale'
+  }
+}

@@ -1,0 +1,52 @@
+import type { TakeIndex, TakeRecord } from '#takes/take'
+import { v7 as uuidv7 } from 'uuid'
+import type { Database } from './database'
+
+const leaseSeconds = 60
+
+interface TakeRow extends Omit<TakeRecord, 'sampleCount' | 'offset' | 'checksum'> {
+  readonly sampleCount: string
+  readonly offset: string
+  readonly checksum: string
+}
+
+/** The take index in the database. Claims are leases, so that a process that dies holds nothing for long. */
+export function takeIndex(database: Database): TakeIndex {
+  const holder = uuidv7()
+  return {
+    find: async keys => {
+      if (keys.length === 0) return new Map()
+      const rows = await database.rows<TakeRow>(
+        'SELECT key, sample_rate AS "sampleRate", sample_count AS "sampleCount", word_samples AS "wordSamples", pack, "offset", checksum '
+        + 'FROM takes WHERE variant = 0 AND key = ANY($1)', [[...keys]])
+      return new Map(rows.map(row => [row.key, { ...row, sampleCount: Number(row.sampleCount), offset: Number(row.offset), checksum: Number(row.checksum) }]))
+    },
+    claim: async keys => {
+      if (keys.length === 0) return []
+      const rows = await database.rows<{ key: string }>(
+        'INSERT INTO claims (key, holder, expires_at) SELECT k, $2, now() + $3 * interval \'1 second\' FROM unnest($1::text[]) AS k ORDER BY k '
+        + 'ON CONFLICT (key) DO UPDATE SET holder = $2, expires_at = excluded.expires_at WHERE claims.expires_at < now() OR claims.holder = $2 '
+        + 'RETURNING key', [[...keys], holder, leaseSeconds])
+      const claimed = new Set(rows.map(row => row.key))
+      return keys.filter(key => claimed.has(key))
+    },
+    release: async keys => {
+      if (keys.length > 0) await database.rows('DELETE FROM claims WHERE holder = $2 AND key = ANY($1) RETURNING key', [[...keys], holder])
+    },
+    add: async takes => {
+      if (takes.length === 0) return
+      const rows = takes.map(take => ({
+        key: take.key, sample_rate: take.sampleRate, sample_count: take.sampleCount, word_samples: take.wordSamples,
+        pack: take.pack, offset: take.offset, checksum: take.checksum,
+      }))
+      await database.sequelize.transaction(async transaction => {
+        await database.rows(
+          'INSERT INTO takes (key, sample_rate, sample_count, word_samples, pack, "offset", checksum) '
+          + 'SELECT key, sample_rate, sample_count, ARRAY(SELECT jsonb_array_elements_text(word_samples)::integer), pack, "offset", checksum '
+          + 'FROM jsonb_to_recordset($1::jsonb) AS t(key text, sample_rate integer, sample_count bigint, word_samples jsonb, pack text, "offset" bigint, checksum bigint) '
+          + 'ON CONFLICT (key, variant) DO NOTHING RETURNING key', [JSON.stringify(rows)], transaction)
+        await database.rows('DELETE FROM claims WHERE holder = $2 AND key = ANY($1) RETURNING key', [takes.map(take => take.key), holder], transaction)
+      })
+    },
+  }
+}

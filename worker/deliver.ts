@@ -1,0 +1,48 @@
+import { join } from 'node:path'
+import { ProblemError } from '#core/problem'
+import { deliver } from '#press/deliver'
+import { endDelivery, finishedFile, missingOf, noteFile, sheetOf } from '#store/deliveries'
+import { DeliveryRow } from '#store/models'
+import type { DeliverJob } from '#store/queue'
+import { scoreEdition } from '#store/score'
+import type { Workplace } from './workplace'
+
+/** Makes the files of a delivery. */
+export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJob): Promise<void> {
+  const delivery = await DeliveryRow.findByPk(deliveryId)
+  if (delivery === null || delivery.state !== 'running') return
+  try {
+    await makeFiles(workplace, delivery)
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error
+    await endDelivery(workplace.database, delivery, 'failed', error.problem)
+  }
+}
+
+async function makeFiles({ database, library, deliveries }: Workplace, delivery: DeliveryRow): Promise<void> {
+  const scored = await scoreEdition(delivery.editionId)
+  const sheet = sheetOf(scored)
+  if (sheet.length !== delivery.fileCount || await missingOf(library.index, sheet) > 0) {
+    throw new ProblemError({ code: 'script-changed', message: 'The script was changed while the delivery waited to be made. Read what is missing and deliver again.' })
+  }
+  let stopped = false
+  const watch = setInterval(() => {
+    void DeliveryRow.findByPk(delivery.id, { attributes: ['state'] }).then(row => { stopped = row?.state !== 'running' }, () => undefined)
+  }, 500)
+  try {
+    await deliver(sheet, delivery, delivery.profile, library, join(deliveries, delivery.id), {
+      earlier: async fingerprint => {
+        const file = await finishedFile(fingerprint)
+        return file === null ? null : { path: join(deliveries, file.deliveryId, file.name), sha256: file.sha256 }
+      },
+      onFile: async file => {
+        const partId = sheet[file.number - 1]!.part.id
+        await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], partId })
+      },
+      stopped: () => stopped,
+    })
+  } finally {
+    clearInterval(watch)
+  }
+  await endDelivery(database, delivery, stopped ? 'stopped' : 'done')
+}

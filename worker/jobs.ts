@@ -1,0 +1,45 @@
+import { setTimeout as sleep } from 'node:timers/promises'
+import type PgBoss from 'pg-boss'
+
+/** Between two looks at an empty queue. */
+const idleMs = 300
+
+/**
+ * Works a queue off, one job after the other and the next at once: the queue's own polling would leave the
+ * engine idle between two chunks. `stop` waits for the job in hand.
+ */
+export function runJobs<T extends object>(queue: PgBoss, name: string, work: (job: T) => Promise<void>): { stop: () => Promise<void> } {
+  const ending = new AbortController()
+  const loop = async (): Promise<void> => {
+    while (!ending.signal.aborted) {
+      const job = await nextJob<T>(queue, name)
+      if (job === null) {
+        await sleep(idleMs, undefined, { signal: ending.signal }).catch(() => undefined)
+        continue
+      }
+      try {
+        await work(job.data)
+        await queue.complete(name, job.id)
+      } catch (error) {
+        process.stderr.write(`${new Date().toISOString()} job ${name} ${job.id}: ${(error as Error).stack ?? String(error)}\n`)
+        await queue.fail(name, job.id, { message: (error as Error).message }).catch(() => undefined)
+      }
+    }
+  }
+  const running = loop()
+  return {
+    stop: async () => {
+      ending.abort()
+      await running
+    },
+  }
+}
+
+/** Null when there is none, or the database does not answer; the next look may find it. */
+async function nextJob<T extends object>(queue: PgBoss, name: string): Promise<PgBoss.Job<T> | null> {
+  try {
+    return (await queue.fetch<T>(name))[0] ?? null
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,31 @@
+import { setTimeout as sleep } from 'node:timers/promises'
+import { makeTakes } from '#reading/make-takes'
+import type { ReadChunkJob } from '#store/queue'
+import { isRunning, noteFault, noteProgress, openChunk } from '#store/readings'
+import type { Workplace } from './workplace'
+
+/** Between two looks at takes that another process is making. */
+const waitMs = 250
+
+/** Makes the takes of one chunk. What a chunk that died before has stored is not made again. */
+export async function readChunk({ database, library, engine }: Workplace, job: ReadChunkJob): Promise<void> {
+  let running = true
+  const watch = setInterval(() => {
+    void isRunning(database, job.readingId).then(still => { running = still }, () => undefined)
+  }, waitMs)
+  try {
+    for (;;) {
+      const wanted = await openChunk(database, job)
+      if (wanted === null || wanted.length === 0) break
+      const made = await makeTakes(wanted, library, engine, {
+        onStored: () => noteProgress(database, job.readingId),
+        onFault: (fault, problem) => noteFault(database, job.readingId, fault.key, problem),
+        stopped: () => !running,
+      })
+      if (made.length === 0) await sleep(waitMs)
+    }
+    await noteProgress(database, job.readingId)
+  } finally {
+    clearInterval(watch)
+  }
+}
