@@ -21,7 +21,7 @@ export default defineNuxtConfig({
   app: { head: { title: 'Orator Quill', htmlAttrs: { lang: 'en' }, link: [{ rel: 'icon', type: 'image/svg+xml', href: '/quill.svg' }] } },
   vite: {
     plugins: [vuetify({ autoImport: true })],
-    build: { cssMinify: 'lightningcss' },
+    build: { cssMinify: 'lightningcss', assetsInlineLimit: 0 },
     optimizeDeps: { include: ['@tiptap/core', '@tiptap/vue-3', '@mdi/js', '@vueuse/core', 'vue-draggable-plus'] },
   },
   experimental: { viteEnvironmentApi: true },

@@ -1,4 +1,6 @@
-import { dirname, join } from 'node:path'
+import { createHash } from 'node:crypto'
+import { copyFile, mkdir, readFile } from 'node:fs/promises'
+import { basename, dirname, join } from 'node:path'
 import { defaultSplit, proposeParts } from '#core/manuscript/structure'
 import { plainContent, writtenText } from '#core/script/content'
 import { takeIn } from '#intake/take-in'
@@ -21,14 +23,17 @@ const file = join(programs, '../demo/the-marrow-lane-year.md')
 const chaptersRead = 5
 const changed = { from: 'not one of them stopped to be looked at', to: 'not one of them stopped to be admired' }
 
-const url = process.env['QUILL_DATABASE_URL']
-if (url === undefined) throw new Error('QUILL_DATABASE_URL is not set.')
+const { QUILL_DATABASE_URL: url, QUILL_DATA: data } = process.env
+if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
 const database = openDatabase(url)
 const queue = await openQueue(url, 'server')
 const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 1 })
 try {
-  const manuscript = await takeIn(join(programs, 'reader-child.mjs'), file, 'the-marrow-lane-year.md', {})
-  const row = await ManuscriptRow.create({ id: uuidv7(), fileName: 'the-marrow-lane-year.md', sha256: '', content: manuscript })
+  const manuscript = await takeIn(join(programs, 'reader-child.mjs'), file, basename(file), {})
+  const sha256 = createHash('sha256').update(await readFile(file)).digest('hex')
+  await mkdir(join(data, 'manuscripts'), { recursive: true })
+  await copyFile(file, join(data, 'manuscripts', sha256))
+  const row = await ManuscriptRow.create({ id: uuidv7(), fileName: basename(file), sha256, content: manuscript })
   const editionId = await createProduction(database, {
     manuscriptId: row.id, title: manuscript.title!, author: manuscript.author, language: manuscript.language,
     parts: proposeParts(manuscript, defaultSplit(manuscript)),

@@ -1,12 +1,13 @@
 // Bundles the programs that run outside the web server: worker, command line and the guarded children.
 import { build } from 'esbuild'
-import { mkdirSync } from 'node:fs'
+import { mkdirSync, rmSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const folders = ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store', 'shared']
 
 export async function bundle() {
+  rmSync(`${root}dist`, { recursive: true, force: true })
   mkdirSync(`${root}dist`, { recursive: true })
   await build({
     absWorkingDir: root,

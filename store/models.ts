@@ -134,48 +134,56 @@ export class DeliveryFileRow extends Row<DeliveryFileRow> {
   declare sentences: ManifestSentence[]
 }
 
-const id = { type: DataTypes.UUID, primaryKey: true }
-const uuid = { type: DataTypes.UUID, allowNull: false }
-const text = { type: DataTypes.TEXT, allowNull: false }
-const optionalText = { type: DataTypes.TEXT, allowNull: true }
-const integer = { type: DataTypes.INTEGER, allowNull: false }
-const real = { type: DataTypes.DOUBLE, allowNull: false }
-const json = { type: DataTypes.JSONB, allowNull: false }
-const revision = { ...integer, defaultValue: 1 }
-const now = { type: DataTypes.DATE, allowNull: false, defaultValue: DataTypes.NOW }
-const later = { type: DataTypes.DATE, allowNull: true }
+// Each column gets an object of its own: the library writes the column's name into it.
+const id = () => ({ type: DataTypes.UUID, primaryKey: true })
+const uuid = () => ({ type: DataTypes.UUID, allowNull: false })
+const text = () => ({ type: DataTypes.TEXT, allowNull: false })
+const optionalText = () => ({ type: DataTypes.TEXT, allowNull: true })
+const integer = () => ({ type: DataTypes.INTEGER, allowNull: false })
+const real = () => ({ type: DataTypes.DOUBLE, allowNull: false })
+const json = () => ({ type: DataTypes.JSONB, allowNull: false })
+const optionalJson = () => ({ type: DataTypes.JSONB, allowNull: true })
+const revision = () => ({ ...integer(), defaultValue: 1 })
+const state = () => ({ ...text(), defaultValue: 'running' })
+const now = () => ({ type: DataTypes.DATE, allowNull: false, defaultValue: DataTypes.NOW })
+const later = () => ({ type: DataTypes.DATE, allowNull: true })
 
 /** Binds the models to a connection. The tables themselves are made by the numbered migrations. */
 export function defineModels(sequelize: Sequelize): void {
   const common = { sequelize, timestamps: false, underscored: true } as const
-  ManuscriptRow.init({ id, fileName: text, sha256: text, content: json, createdAt: now }, { ...common, tableName: 'manuscripts' })
-  ProductionRow.init({ id, title: text, author: optionalText, createdAt: now, changedAt: now }, { ...common, tableName: 'productions' })
+  ManuscriptRow.init({ id: id(), fileName: text(), sha256: text(), content: json(), createdAt: now() }, { ...common, tableName: 'manuscripts' })
+  ProductionRow.init({ id: id(), title: text(), author: optionalText(), createdAt: now(), changedAt: now() }, { ...common, tableName: 'productions' })
   EditionRow.init({
-    id, productionId: uuid, manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid, language: text, namePattern: text, revision,
+    id: id(), productionId: uuid(), manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid(),
+    language: text(), namePattern: text(), revision: revision(),
   }, { ...common, tableName: 'editions' })
   PartRow.init({
-    id, editionId: uuid, rank: text, kind: text, label: text,
-    included: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true }, revision,
+    id: id(), editionId: uuid(), rank: text(), kind: text(), label: text(),
+    included: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true }, revision: revision(),
   }, { ...common, tableName: 'parts' })
-  PassageRow.init({ id, partId: uuid, rank: text, kind: text, content: json, importedText: optionalText, revision }, { ...common, tableName: 'passages' })
-  HouseStyleRow.init({ id, name: text, rules: json }, { ...common, tableName: 'house_styles' })
-  RoleRow.init({ id, productionId: uuid, name: text }, { ...common, tableName: 'roles' })
+  PassageRow.init({
+    id: id(), partId: uuid(), rank: text(), kind: text(), content: json(), importedText: optionalText(), revision: revision(),
+  }, { ...common, tableName: 'passages' })
+  HouseStyleRow.init({ id: id(), name: text(), rules: json() }, { ...common, tableName: 'house_styles' })
+  RoleRow.init({ id: id(), productionId: uuid(), name: text() }, { ...common, tableName: 'roles' })
   CastingRow.init({
-    roleId: id, editionId: id, engine: text, voice: text, voiceRevision: text, wordsPerMinute: real, pitchSemitones: real, gainDb: real,
+    roleId: id(), editionId: id(), engine: text(), voice: text(), voiceRevision: text(),
+    wordsPerMinute: real(), pitchSemitones: real(), gainDb: real(),
   }, { ...common, tableName: 'castings' })
-  ReadingRow.init({ id, editionId: uuid, state: { ...text, defaultValue: 'running' }, createdAt: now, endedAt: later }, { ...common, tableName: 'readings' })
+  ReadingRow.init({ id: id(), editionId: uuid(), state: state(), createdAt: now(), endedAt: later() }, { ...common, tableName: 'readings' })
   ReadingUtteranceRow.init({
-    readingId: id, key: { type: DataTypes.TEXT, primaryKey: true }, chunk: integer, partId: uuid, text, request: json, estimatedMs: real,
-    fault: { type: DataTypes.JSONB, allowNull: true },
+    readingId: id(), key: { type: DataTypes.TEXT, primaryKey: true }, chunk: integer(), partId: uuid(), text: text(), request: json(),
+    estimatedMs: real(), fault: optionalJson(),
   }, { ...common, tableName: 'reading_utterances' })
   DeliveryRow.init({
-    id, editionId: uuid, number: integer, state: { ...text, defaultValue: 'running' }, profile: json, title: text, author: optionalText,
-    language: text, fileCount: integer, problem: { type: DataTypes.JSONB, allowNull: true }, createdAt: now, endedAt: later,
+    id: id(), editionId: uuid(), number: integer(), state: state(), profile: json(), title: text(), author: optionalText(),
+    language: text(), fileCount: integer(), problem: optionalJson(), createdAt: now(), endedAt: later(),
   }, { ...common, tableName: 'deliveries' })
   DeliveryFileRow.init({
-    deliveryId: id, number: { type: DataTypes.INTEGER, primaryKey: true }, partId: { type: DataTypes.UUID, allowNull: true }, name: text, title: text,
-    durationMs: real, sampleCount: { type: DataTypes.BIGINT, allowNull: false, get() { return Number(this.getDataValue('sampleCount')) } },
+    deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, partId: { type: DataTypes.UUID, allowNull: true },
+    name: text(), title: text(), durationMs: real(),
+    sampleCount: { type: DataTypes.BIGINT, allowNull: false, get() { return Number(this.getDataValue('sampleCount')) } },
     bytes: { type: DataTypes.BIGINT, allowNull: false, get() { return Number(this.getDataValue('bytes')) } },
-    sha256: text, fingerprint: text, parts: json, sentences: json,
+    sha256: text(), fingerprint: text(), parts: json(), sentences: json(),
   }, { ...common, tableName: 'delivery_files' })
 }

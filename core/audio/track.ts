@@ -33,7 +33,10 @@ export interface Margins {
   readonly tailMs: number
 }
 
-/** Lays a score out. `sampleCountOf` must know the take of every utterance. */
+/**
+ * Lays a score out. `sampleCountOf` must know the take of every utterance. One that sounds like nothing (the
+ * voice does not speak its signs) has no rest of its own: the longest of the rests around it counts.
+ */
 export function layTrack(
   score: PartScore, sampleCountOf: (utterance: Utterance) => number, sampleRate: number, margins: Margins,
 ): Track {
@@ -46,10 +49,16 @@ export function layTrack(
     at += sampleCount
   }
   add(null, msToSamples(margins.headMs, sampleRate))
+  let restMs = 0
   for (const utterance of score.utterances) {
-    add(null, msToSamples(utterance.restBeforeMs, sampleRate))
+    const sampleCount = sampleCountOf(utterance)
+    restMs = Math.max(restMs, utterance.restBeforeMs)
+    if (sampleCount > 0) {
+      add(null, msToSamples(restMs, sampleRate))
+      restMs = 0
+    }
     const startSample = at
-    add(utterance.key, sampleCountOf(utterance))
+    add(utterance.key, sampleCount)
     timeline.push({ utterance, startSample, endSample: at })
   }
   add(null, msToSamples(margins.tailMs, sampleRate))

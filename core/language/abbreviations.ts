@@ -39,7 +39,7 @@ const beforeName: Readonly<Record<string, readonly string[]>> = {
 }
 
 const beforeNumber: Readonly<Record<string, readonly string[]>> = {
-  en: ['no.', 'nos.', 'fig.', 'figs.', 'p.', 'pp.', 'vol.', 'ch.', 'chap.', 'sec.', 'art.', 'eq.', 'ex.', 'l.', 'll.', 'jan.',
+  en: ['no.', 'nos.', 'n°.', 'fig.', 'figs.', 'p.', 'pp.', 'vol.', 'ch.', 'chap.', 'sec.', 'art.', 'eq.', 'ex.', 'l.', 'll.', 'jan.',
     'feb.', 'mar.', 'apr.', 'jun.', 'jul.', 'aug.', 'sep.', 'sept.', 'oct.', 'nov.', 'dec.'],
   de: ['nr.', 'abb.', 's.', 'bd.', 'kap.', 'art.', 'abs.'],
   fr: ['n°.', 'fig.', 'p.', 'pp.', 'chap.', 'vol.', 'art.'],

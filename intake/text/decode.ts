@@ -3,7 +3,9 @@ import { fail } from '#core/problem'
 
 const sampleBytes = 64 * 1024
 /** Below this, the detectors' guesses are worth little. */
-const leastConfidence = 0.5
+const leastConfidence = 0.4
+/** Text in which half of the words with special letters are garbled is as good as excluded. */
+const garbledWeight = 3
 
 /** Whether the bytes can be text at all: no NUL outside UTF-16 and UTF-32, and few control characters. */
 export function looksLikeText(bytes: Buffer): boolean {
@@ -61,16 +63,33 @@ function isUtf8(bytes: Buffer): boolean {
   }
 }
 
+/** What the two detectors think possible, judged by their confidence and by how the decoded text looks. */
 async function guess(bytes: Buffer, name: string): Promise<string> {
   const [{ default: chardet }, { default: jschardet }] = await Promise.all([import('chardet'), import('jschardet')])
   const sample = bytes.subarray(0, sampleBytes)
-  const first = chardet.detect(sample)
-  const second = jschardet.detect(sample)
-  const encoding = second.encoding !== null && second.confidence >= leastConfidence && !/^(?:utf-8|ascii)$/iu.test(second.encoding)
-    ? second.encoding
-    : first
-  if (encoding === null || !iconv.encodingExists(encoding)) {
+  const confidence = new Map<string, number>()
+  const consider = (encoding: string | null, value: number): void => {
+    // Files that say ISO-8859-1 mean Windows-1252, which has the quotation marks and dashes as well.
+    const known = encoding !== null && /^iso-8859-1$/iu.test(encoding) ? 'windows-1252' : encoding?.toLowerCase()
+    if (known === undefined || /^(?:utf-8|ascii)$/u.test(known) || !iconv.encodingExists(known)) return
+    confidence.set(known, (confidence.get(known) ?? 0) + value)
+  }
+  for (const match of chardet.analyse(sample)) consider(match.name, match.confidence / 100)
+  for (const match of jschardet.detectAll(sample)) consider(match.encoding, match.confidence)
+  const judged = [...confidence]
+    .map(([encoding, value]) => ({ encoding, value: value - garbledShare(iconv.decode(sample, encoding)) * garbledWeight }))
+    .sort((a, b) => b.value - a.value)
+  const best = judged[0]
+  if (best === undefined || best.value < leastConfidence) {
     fail('encoding-unsure', `The text encoding of ${name} cannot be told. Save it as UTF-8, or choose its encoding.`)
   }
-  return encoding
+  return best.encoding
+}
+
+/** A wrong encoding mixes alphabets or puts signs inside words. */
+const garbledWord = /\p{L}[^\p{L}\p{M}\p{N}\p{P}]+\p{L}|\p{L}[¹²³ªº¼½¾¡¿]|[\u0080-\u009f\ufffd]|\p{sc=Latin}(?:\p{sc=Greek}|\p{sc=Cyrillic})|(?:\p{sc=Greek}|\p{sc=Cyrillic})\p{sc=Latin}/u
+
+function garbledShare(text: string): number {
+  const words = text.split(/\s+/u).filter(word => /[^\u0000-\u007f]/u.test(word))
+  return words.length === 0 ? 0 : words.filter(word => garbledWord.test(word)).length / words.length
 }

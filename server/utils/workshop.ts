@@ -1,5 +1,6 @@
 import { join } from 'node:path'
 import type PgBoss from 'pg-boss'
+import { encoderName } from '#press/ffmpeg'
 import { openDatabase, type Database } from '#store/database'
 import { eventsAfter, listenForEvents, type StoredEvent } from '#store/events'
 import { openQueue } from '#store/queue'
@@ -43,7 +44,9 @@ async function open(): Promise<Workshop> {
   const queue = await openQueue(url, 'server')
   const packs = new Packs(join(data, 'takes'))
   const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 1 })
+  // What would keep the first user waiting is loaded now.
   void engine.list().catch(() => undefined)
+  void encoderName().catch(() => undefined)
   const watchers = new Set<() => void>()
   const listener = listenForEvents(url, () => { for (const wake of watchers) wake() })
   return {

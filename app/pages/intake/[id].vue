@@ -32,7 +32,7 @@ void notices.attempt(async () => {
 
 const levels = computed(() => [
   ...(proposal.value?.levels ?? []).map(({ level, count: times }) => ({
-    title: level === 0 ? `Title style (${times})` : `Heading ${level} and above (${times} on this level)`, value: level,
+    title: level === 0 ? `Title style (${times})` : `Heading ${level} (${times})`, value: level,
   })),
   ...(proposal.value?.levels.some(({ level }) => level === 0) ? [] : [{ title: 'Nowhere: one part', value: 0 }]),
 ])
@@ -72,7 +72,7 @@ async function accept(): Promise<void> {
       <v-text-field v-model="title" label="Title" maxlength="300" />
       <v-text-field v-model="author" label="Author" placeholder="not given" persistent-placeholder maxlength="300" />
       <v-autocomplete v-model="language" :items="languages" label="Language" :hint="languageHint" persistent-hint />
-      <v-select :model-value="proposal.level" :items="levels" label="A part begins at" @update:model-value="split" />
+      <v-select :model-value="proposal.level" :items="levels" label="A part begins at" hint="and at every heading above it" persistent-hint @update:model-value="split" />
       <v-btn color="primary" variant="flat" size="large" :loading="accepting" :disabled="title.trim() === ''" @click="accept">
         Accept {{ count(proposal.parts.length, 'part') }}
       </v-btn>

@@ -106,7 +106,7 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
         <tbody>
           <tr v-for="voice in offered" :key="voice.id" :class="{ used: voice.id === voiceId }">
             <td class="serif name">{{ voice.name }}</td>
-            <td>{{ languageName(voice.language) }} <span class="mono quiet">{{ voice.id }}</span></td>
+            <td>{{ languageName(primaryLanguage(voice.language)) }} <span class="mono quiet">{{ voice.id }}</span></td>
             <td>
               <v-btn
                 size="small" :prepend-icon="sample.playing.value === voice.id ? mdiStop : mdiPlay" :disabled="sentence.trim() === ''"

@@ -1,0 +1,107 @@
+import { engines, type Casting } from '#core/score/cast'
+import { compilePart, compilePassage, unitInput, type Unit } from '#core/score/compile'
+import { spokenWords, writeMarkup } from '#core/score/markup'
+import { pieces } from '#core/score/pieces'
+import { plainContent } from '#core/script/content'
+import type { Part, PassageKind } from '#core/script/script'
+import { defaultHouseStyle, patchHouseStyle } from '#core/style/house-style'
+
+const casting: Casting = { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r1', wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 }
+const context = { language: 'en', style: defaultHouseStyle, casting }
+
+function part(...passages: [PassageKind, string][]): Part {
+  return {
+    id: 'p', kind: 'chapter', label: 'P', included: true,
+    passages: passages.map(([kind, text], index) => ({ id: `p.${index}`, kind, content: plainContent(text) })),
+  }
+}
+
+describe('the compiler', () => {
+  const chapter = part(['title', 'Lime Flow'], ['paragraph', 'Do not run. It hangs.'], ['quotation', 'Count the days.'])
+
+  test('makes an utterance of each sentence, with the rest before it', () => {
+    const score = compilePart(chapter, context)
+    expect(score.utterances.map(utterance => [utterance.text, utterance.restBeforeMs])).toEqual([
+      ['Lime Flow', 0], ['Do not run.', 1000], ['It hangs.', 300], ['Count the days.', 600],
+    ])
+  })
+
+  test('is deterministic', () => {
+    expect(compilePart(chapter, context)).toEqual(compilePart(structuredClone(chapter), structuredClone(context)))
+  })
+
+  test('says where each utterance stands in the written text', () => {
+    const [, first, second] = compilePart(chapter, context).utterances
+    expect([first!.start, first!.end, second!.start, second!.end]).toEqual([0, 11, 12, 21])
+  })
+
+  test('gives the same key to the same words anywhere, and another for another voice, pace or pitch', () => {
+    const key = (change: Partial<Casting>, text = 'Do not run.'): string =>
+      compilePart(part(['listItem', text]), { ...context, casting: { ...casting, ...change } }).utterances[0]!.key
+    const keys = [key({}), key({ voice: 'de' }), key({ voiceRevision: 'r2' }), key({ wordsPerMinute: 150 }), key({ pitchSemitones: 1 }), key({}, 'Do not run!')]
+    expect(new Set(keys).size).toBe(keys.length)
+    expect(key({})).toBe(compilePart(chapter, context).utterances[1]!.key)
+  })
+
+  test('keeps volume and rests out of the key: they are applied when a track is assembled', () => {
+    const style = patchHouseStyle(defaultHouseStyle, { sentenceRestMs: 900 })
+    const changed = compilePart(chapter, { ...context, style, casting: { ...casting, gainDb: -9 } })
+    expect(changed.utterances.map(utterance => utterance.key)).toEqual(compilePart(chapter, context).utterances.map(utterance => utterance.key))
+    expect(changed.gainDb).toBe(-9)
+    expect(changed.utterances[2]!.restBeforeMs).toBe(900)
+  })
+
+  test('passes over a passage that cannot be spoken, also for the rests', () => {
+    const score = compilePart(part(['paragraph', 'One.'], ['quotation', '* * *'], ['paragraph', 'Two.']), context)
+    expect(score.utterances.map(utterance => [utterance.text, utterance.restBeforeMs])).toEqual([['One.', 0], ['Two.', 600]])
+  })
+
+  test('compiles a passage again only when something it reads has changed', () => {
+    const cache = new Map<string, Unit>()
+    compilePart(chapter, context, cache)
+    expect(cache.size).toBe(3)
+    compilePart(chapter, { ...context, style: patchHouseStyle(defaultHouseStyle, { rests: { heading: { afterMs: 5 } } }) }, cache)
+    expect(cache.size).toBe(3)
+    const edited = { ...chapter, passages: chapter.passages.map((passage, index) => index === 1 ? { ...passage, content: plainContent('Do not walk. It hangs.') } : passage) }
+    compilePart(edited, context, cache)
+    expect(cache.size).toBe(4)
+  })
+
+  test('a unit’s input does not depend on the volume', () => {
+    const passage = chapter.passages[0]!
+    const input = (gainDb: number): string => unitInput(passage, { ...context, previousKind: null, casting: { ...casting, gainDb } })
+    expect(input(-3)).toBe(input(-12))
+  })
+
+  test('cuts a sentence too long for the engine, without a rest between its pieces', () => {
+    const limit = engines.espeak.maximumCharacters
+    const long = Array.from({ length: 300 }, (_, index) => `word${index}`).join(' ') + '.'
+    const { utterances } = compilePassage({ id: 'x', kind: 'paragraph', content: plainContent(long) }, { ...context, previousKind: 'title' })
+    expect(utterances.length).toBeGreaterThan(1)
+    expect(Math.max(...utterances.map(utterance => utterance.text.length))).toBeLessThanOrEqual(limit)
+    expect(utterances.map(utterance => utterance.restBeforeMs)).toEqual([1000, ...utterances.slice(1).map(() => 0)])
+    expect(utterances.map(utterance => utterance.text).join(' ')).toBe(long)
+    expect(utterances.map(utterance => utterance.beginsSentence)).toEqual([true, ...utterances.slice(1).map(() => false)])
+  })
+})
+
+describe('pieces', () => {
+  const cut = (text: string, limit: number): string[] => pieces(text, { start: 0, end: text.length }, limit).map(({ start, end }) => text.slice(start, end))
+
+  test('prefers the last clause mark before the limit', () => {
+    expect(cut('when it rains, they stay in the hive all day', 20)).toEqual(['when it rains,', 'they stay in the', 'hive all day'])
+  })
+
+  test('cuts a word longer than the limit, never inside a character', () => {
+    expect(cut('🐝🐝🐝🐝🐝', 5).join('')).toBe('🐝🐝🐝🐝🐝')
+    expect(cut('🐝🐝🐝🐝🐝', 5).every(piece => !/[\ud800-\udbff]$/u.test(piece))).toBe(true)
+  })
+})
+
+describe('markup', () => {
+  test('marks every word and escapes what XML reserves', () => {
+    const text = 'Salt & <wax>, 5 – 6'
+    expect(writeMarkup(text, spokenWords(text)))
+      .toBe('<speak><mark name="0"/>Salt &amp; <mark name="1"/>&lt;wax&gt;, <mark name="2"/>5 – <mark name="3"/>6</speak>')
+  })
+})

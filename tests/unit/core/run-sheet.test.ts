@@ -1,0 +1,77 @@
+import { defaultProfile, namePatternProblem } from '#core/delivery/profile'
+import { id3Language } from '#core/delivery/id3-language'
+import { fileName, fileSafe } from '#core/runsheet/file-name'
+import { fileFingerprint, runSheet, tagsFor, type RunSheetPart } from '#core/runsheet/run-sheet'
+import type { PartScore, Utterance } from '#core/score/compile'
+
+const utterance = (key: string, restBeforeMs = 0): Utterance => ({ key, restBeforeMs } as Utterance)
+const score = (...utterances: Utterance[]): PartScore => ({ partId: 'p', gainDb: -3, utterances })
+const part = (number: number, label: string, spoken = true): RunSheetPart => ({ id: String(number), number, label, score: score(...(spoken ? [utterance('a')] : [])) })
+
+describe('file names', () => {
+  test.each([
+    ['What the Entrance Tells', 'what-the-entrance-tells'],
+    ['Oswin’s “Quarrel” / over: Supers?', 'oswins-quarrel-over-supers'],
+    ['Über Blüten & Bäume', 'uber-bluten-baume'],
+    ['Пчёлы', 'pchyoly'],
+    ['蜂', 'feng'],
+    ['../../etc/passwd', 'etc-passwd'],
+    ['CON', 'part-con'],
+    ['🐝', 'part'],
+    ['x'.repeat(300), 'x'.repeat(80)],
+  ])('%s becomes %s', (title, expected) => {
+    expect(fileSafe(title)).toBe(expected)
+  })
+
+  test('the number comes first, padded to the count', () => {
+    expect(fileName('{number}-{title}', 7, 9, 'Lime Flow')).toBe('07-lime-flow')
+    expect(fileName('{number}-{title}', 7, 120, 'Lime Flow')).toBe('007-lime-flow')
+    expect(fileName('{number} Marrow Lane - {title}', 12, 40, 'Lime Flow')).toBe('12 Marrow Lane - lime-flow')
+  })
+
+  test('a pattern must begin with the number and know its fields', () => {
+    expect(namePatternProblem('{number}-{title}')).toBeNull()
+    expect(namePatternProblem('{title}')).toContain('begin with {number}')
+    expect(namePatternProblem('{number}-{author}')).toContain('{author}')
+  })
+})
+
+describe('the run sheet', () => {
+  test('has one file a part, numbered in order, equal titles kept apart by their numbers', () => {
+    const sheet = runSheet([part(1, 'Notes'), part(2, 'Empty', false), part(3, 'Notes')], defaultProfile)
+    expect(sheet.map(file => [file.number, file.name, file.parts])).toEqual([[1, '01-notes.mp3', [1]], [2, '02-notes.mp3', [3]]])
+  })
+
+  test('names sort in playing order', () => {
+    const names = runSheet(Array.from({ length: 120 }, (_, index) => part(index + 1, `Chapter ${index + 1}`)), defaultProfile).map(file => file.name)
+    expect([...names].sort()).toEqual(names)
+  })
+
+  const work = { title: 'Year', author: null, language: 'en-GB' }
+  const [file] = runSheet([part(1, 'Notes')], defaultProfile)
+
+  test('a file’s tags say title, place, album and language', () => {
+    expect(tagsFor(file!, 9, work)).toEqual({ title: 'Notes', track: 1, trackCount: 9, album: 'Year', author: '', language: 'eng' })
+  })
+
+  test('the fingerprint follows takes, rests, level, tags, format and encoder, and nothing else', () => {
+    const base = score(utterance('a'), utterance('b', 300))
+    const tags = tagsFor(file!, 9, work)
+    const same = fileFingerprint(base, tags, { ...defaultProfile, namePattern: '{number}' }, 'e1')
+    expect(same).toBe(fileFingerprint({ ...base, partId: 'q' }, tags, defaultProfile, 'e1'))
+    const others = [
+      fileFingerprint(score(utterance('a'), utterance('c', 300)), tags, defaultProfile, 'e1'),
+      fileFingerprint(score(utterance('a'), utterance('b', 301)), tags, defaultProfile, 'e1'),
+      fileFingerprint({ ...base, gainDb: -4 }, tags, defaultProfile, 'e1'),
+      fileFingerprint(base, { ...tags, trackCount: 10 }, defaultProfile, 'e1'),
+      fileFingerprint(base, tags, { ...defaultProfile, tailMs: 1000 }, 'e1'),
+      fileFingerprint(base, tags, defaultProfile, 'e2'),
+    ]
+    expect(new Set([same, ...others]).size).toBe(7)
+  })
+})
+
+// ISO 639-2/T, as ID3v2.3 asks for in its language frame.
+test.each([['en', 'eng'], ['de-CH', 'deu'], ['cmn', 'cmn'], ['xx', 'und']])('the ID3 language of %s is %s', (tag, code) => {
+  expect(id3Language(tag)).toBe(code)
+})

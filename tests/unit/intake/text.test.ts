@@ -1,0 +1,123 @@
+import iconv from 'iconv-lite'
+import { readManuscript } from '../../../intake/read-manuscript'
+
+const read = (name: string, content: string | Buffer, options = {}) => readManuscript({ name, bytes: Buffer.from(content) }, options)
+const texts = async (name: string, content: string | Buffer, options = {}) => (await read(name, content, options)).blocks.map(block => block.text)
+
+describe('plain text', () => {
+  test('paragraphs stand between empty lines; lines within them are joined', async () => {
+    expect(await texts('a.txt', 'One line\nand another.\n\n  \nNext\r\nparagraph.')).toEqual(['One line and another.', 'Next paragraph.'])
+  })
+
+  const german = 'Die Bienen fliegen früh über die Wiese, und die Königin bleibt im Stock. Größer wird das Volk erst im Mai, wenn die Bäume blühen.'
+  test.each([
+    ['utf-8', Buffer.from(german)],
+    ['utf-8 with a byte order mark', Buffer.concat([Buffer.from('efbbbf', 'hex'), Buffer.from(german)])],
+    ['utf-16le with a byte order mark', Buffer.concat([Buffer.from('fffe', 'hex'), iconv.encode(german, 'utf-16le')])],
+    ['utf-16be without a byte order mark', iconv.encode(german, 'utf-16be')],
+    ['windows-1252', iconv.encode(german, 'windows-1252')],
+  ])('%s is recognised', async (_, bytes) => {
+    expect(await texts('a.txt', bytes)).toEqual([german])
+  })
+
+  test.each([
+    ['windows-1251', 'Пчёлы вылетают рано утром, когда цветёт ива, и возвращаются домой поздно вечером с полными обножками пыльцы.'],
+    ['shift_jis', '蜂は朝早くから飛び立ち、夕方遅くに花粉を持って巣に戻ります。春になると柳の花が咲きます。'],
+    ['iso-8859-2', 'Pszczoły wylatują wcześnie rano, gdy kwitnie wierzba, i wracają późno wieczorem z obnóżami pyłku.'],
+    ['gb18030', '蜜蜂清晨很早就飞出去，傍晚很晚才带着花粉回到蜂巢。'],
+    ['windows-1253', 'Οι μέλισσες πετούν νωρίς το πρωί και γυρίζουν αργά το βράδυ.'],
+  ])('an old encoding is recognised: %s', async (encoding, text) => {
+    expect(await texts('a.txt', iconv.encode(text, encoding))).toEqual([text])
+  })
+
+  test('a chosen encoding wins over detection; an unknown one is named', async () => {
+    expect(await texts('a.txt', Buffer.from('Gr\xfc\xdfe', 'latin1'), { encoding: 'iso-8859-1' })).toEqual(['Grüße'])
+    await expect(read('a.txt', 'x', { encoding: 'utf-99' })).rejects.toMatchObject({ problem: { code: 'encoding-unknown' } })
+  })
+})
+
+describe('Markdown', () => {
+  const blocks = async (markdown: string) => (await read('a.md', markdown)).blocks
+
+  test('gives headings, paragraphs, list items and quotations in order', async () => {
+    expect(await blocks('# One\n\nText\n\n- a\n- b\n  1. c\n\n> said\n\nTwo\n---\n')).toEqual([
+      { kind: 'heading', text: 'One', level: 1 }, { kind: 'paragraph', text: 'Text' }, { kind: 'listItem', text: 'a' }, { kind: 'listItem', text: 'b' },
+      { kind: 'listItem', text: 'c' }, { kind: 'quotation', text: 'said' }, { kind: 'heading', text: 'Two', level: 2 },
+    ])
+  })
+
+  test.each([
+    ['signs', '**Bold**, *italic*, ~~struck~~ and `code`', 'Bold, italic, struck and code'],
+    ['link targets', 'See [the list](https://a.example/b_c "t") now', 'See the list now'],
+    ['targets of any kind', 'See [this](javascript:alert%281%29) now', 'See this now'],
+    ['reference targets', 'See [the list][1] now\n\n[1]: https://a.example', 'See the list now'],
+    ['bare targets', 'See <https://a.example/> now', 'See now'],
+    ['images', 'A hive ![a hive](h.png) here', 'A hive here'],
+    ['footnote marks and notes', 'Ten hives[^1] stand.\n\n[^1]: Counted twice.', 'Ten hives stand.'],
+    ['inline footnotes', 'Ten hives^[Counted.] stand.', 'Ten hives stand.'],
+    ['HTML', 'Ten<br>hives <!-- no --> <b>stand</b>', 'Tenhives stand'],
+    ['task boxes', '- [x] slate', 'slate'],
+    ['entities', 'salt &amp; sugar', 'salt & sugar'],
+    ['line breaks', 'one  \ntwo\nthree', 'one two three'],
+  ])('%s are not read', async (_, markdown, expected) => {
+    expect((await blocks(markdown)).map(block => block.text)).toEqual([expected])
+  })
+
+  test('code blocks, rules and comments make no passage', async () => {
+    expect(await blocks('```\nx = 1\n```\n\n***\n\n<!-- c -->\n\nText')).toEqual([{ kind: 'paragraph', text: 'Text' }])
+  })
+
+  test('a table is read row by row', async () => {
+    expect(await blocks('| a | b |\n|---|---|\n| 1 | 2 |')).toEqual([{ kind: 'tableRow', text: 'a, b' }, { kind: 'tableRow', text: '1, 2' }])
+  })
+
+  test('front matter gives title, author and language, and is not read', async () => {
+    expect(await read('a.md', '---\ntitle: The Year\nauthor: [A, B]\nlang: de\n---\n\nText')).toMatchObject({
+      title: 'The Year', author: 'A, B', language: 'de', languageSource: 'declared', blocks: [{ kind: 'paragraph', text: 'Text' }],
+    })
+  })
+
+  test('front matter of another kind is dropped, never run or read', async () => {
+    expect(await blocks('---js\nprocess.exit(1)\n---\nText')).toEqual([{ kind: 'paragraph', text: 'Text' }])
+    expect(await blocks('+++\ntitle = "x"\n+++\nText')).toEqual([{ kind: 'paragraph', text: 'Text' }])
+  })
+
+  test('broken front matter is reported with its line', async () => {
+    await expect(read('a.md', '---\ntitle: [a\n---\nText')).rejects.toMatchObject({ problem: { code: 'front-matter-broken', place: expect.stringMatching(/a\.md, line \d/u) } })
+  })
+
+  test('a rule at the top is no front matter', async () => {
+    expect((await blocks('---\n\nText\n\n---\n\nMore')).map(block => block.text)).toEqual(['Text', 'More'])
+  })
+})
+
+describe('language', () => {
+  test.each([
+    ['en', 'The bees leave the hive early in the morning and come home late in the evening with pollen from the willow.'],
+    ['de', 'Die Bienen verlassen den Stock früh am Morgen und kommen spät am Abend mit dem Pollen der Weide zurück.'],
+    ['fr', 'Les abeilles quittent la ruche tôt le matin et rentrent tard le soir avec le pollen du saule.'],
+    ['es', 'Las abejas salen de la colmena temprano por la mañana y vuelven tarde por la noche con el polen del sauce.'],
+  ])('%s is detected', async (language, text) => {
+    expect(await read('a.txt', text)).toMatchObject({ language, languageSource: 'detected' })
+  })
+
+  test('a chosen language wins; one that is no tag is refused', async () => {
+    expect(await read('a.txt', 'Some text in English, long enough to be recognised.', { language: 'de_AT' })).toMatchObject({ language: 'de-AT', languageSource: 'chosen' })
+    await expect(read('a.txt', 'x', { language: 'no such' })).rejects.toMatchObject({ problem: { code: 'language-unknown' } })
+  })
+
+  test('too little text is said to be assumed', async () => {
+    expect(await read('a.txt', 'Hive IV')).toMatchObject({ languageSource: 'assumed' })
+  })
+})
+
+describe('files that cannot be read', () => {
+  test.each([
+    ['an empty file', 'a.txt', '', 'file-empty'],
+    ['a file of signs only', 'a.txt', '***\n\n---', 'nothing-to-read'],
+    ['a picture named .txt', 'a.txt', Buffer.from('89504e470d0a1a0a0000000d494844520000000100000001', 'hex'), 'format-unknown'],
+    ['bytes of no kind', 'a.bin', Buffer.from(Array.from({ length: 4096 }, (_, index) => index * 37 % 256)), 'format-unknown'],
+  ])('%s is refused with a message', async (_, name, content, code) => {
+    await expect(read(name, content)).rejects.toMatchObject({ problem: { code, message: expect.stringContaining(name) } })
+  })
+})
