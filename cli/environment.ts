@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises'
+import { readFile, stat } from 'node:fs/promises'
 import { homedir } from 'node:os'
 import { basename, dirname, join } from 'node:path'
 import { Ajv } from 'ajv'
@@ -44,10 +44,10 @@ export interface OpenedDocument {
 /** Takes a file in and divides it into parts. */
 export async function openDocument(path: string, flags: IntakeFlags): Promise<OpenedDocument> {
   const options = { ...(flags.language === undefined ? {} : { language: flags.language }), ...(flags.encoding === undefined ? {} : { encoding: flags.encoding }) }
+  if ((await stat(path).catch(() => null))?.isDirectory()) fail('file-folder', `${path} is a folder. Name one file in it.`)
   const manuscript = await takeIn(join(programs, 'reader-child.mjs'), path, basename(path), options).catch((error: unknown) => {
     const { code } = error as NodeJS.ErrnoException
     if (code === 'ENOENT') fail('file-missing', `There is no file ${path}. Check the name and the folder.`)
-    if (code === 'EISDIR') fail('file-folder', `${path} is a folder. Name one file in it.`)
     throw error
   })
   const split = flags.by === undefined ? defaultSplit(manuscript) : { by: 'heading' as const, level: flags.by }

@@ -58,8 +58,8 @@ export async function makeTakes(
       const next = queue.shift()
       if (next === undefined) return
       try {
-        const { samples, sampleRate, wordSamples } = await engine.speak(next.request)
-        group.push({ key: next.key, samples, sampleRate, wordSamples })
+        const { samples, sampleRate, wordMarks } = await engine.speak(next.request)
+        group.push({ key: next.key, samples, sampleRate, wordMarks })
         if (group.length >= groupSize) store()
       } catch (error) {
         if (!(error instanceof ProblemError)) throw error

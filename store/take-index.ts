@@ -17,7 +17,7 @@ export function takeIndex(database: Database): TakeIndex {
     find: async keys => {
       if (keys.length === 0) return new Map()
       const rows = await database.rows<TakeRow>(
-        'SELECT key, sample_rate AS "sampleRate", sample_count AS "sampleCount", word_samples AS "wordSamples", pack, "offset", checksum '
+        'SELECT key, sample_rate AS "sampleRate", sample_count AS "sampleCount", word_marks AS "wordMarks", pack, "offset", checksum '
         + 'FROM takes WHERE variant = 0 AND key = ANY($1)', [[...keys]])
       return new Map(rows.map(row => [row.key, { ...row, sampleCount: Number(row.sampleCount), offset: Number(row.offset), checksum: Number(row.checksum) }]))
     },
@@ -36,14 +36,14 @@ export function takeIndex(database: Database): TakeIndex {
     add: async takes => {
       if (takes.length === 0) return
       const rows = takes.map(take => ({
-        key: take.key, sample_rate: take.sampleRate, sample_count: take.sampleCount, word_samples: take.wordSamples,
+        key: take.key, sample_rate: take.sampleRate, sample_count: take.sampleCount, word_marks: take.wordMarks,
         pack: take.pack, offset: take.offset, checksum: take.checksum,
       }))
       await database.sequelize.transaction(async transaction => {
         await database.rows(
-          'INSERT INTO takes (key, sample_rate, sample_count, word_samples, pack, "offset", checksum) '
-          + 'SELECT key, sample_rate, sample_count, ARRAY(SELECT jsonb_array_elements_text(word_samples)::integer), pack, "offset", checksum '
-          + 'FROM jsonb_to_recordset($1::jsonb) AS t(key text, sample_rate integer, sample_count bigint, word_samples jsonb, pack text, "offset" bigint, checksum bigint) '
+          'INSERT INTO takes (key, sample_rate, sample_count, word_marks, pack, "offset", checksum) '
+          + 'SELECT key, sample_rate, sample_count, ARRAY(SELECT jsonb_array_elements_text(word_marks)::integer), pack, "offset", checksum '
+          + 'FROM jsonb_to_recordset($1::jsonb) AS t(key text, sample_rate integer, sample_count bigint, word_marks jsonb, pack text, "offset" bigint, checksum bigint) '
           + 'ON CONFLICT (key, variant) DO NOTHING RETURNING key', [JSON.stringify(rows)], transaction)
         await database.rows('DELETE FROM claims WHERE holder = $2 AND key = ANY($1) RETURNING key', [takes.map(take => take.key), holder], transaction)
       })

@@ -9,7 +9,7 @@ import type { TakeRecord } from './take'
 const maximumPackBytes = 64 * 1024 * 1024
 
 /** Audio that is not in a pack yet. */
-export interface NewTake extends Pick<TakeRecord, 'key' | 'sampleRate' | 'wordSamples'> {
+export interface NewTake extends Pick<TakeRecord, 'key' | 'sampleRate' | 'wordMarks'> {
   readonly samples: Int16Array
 }
 

@@ -4,7 +4,8 @@ export interface TakeRecord {
   /** Hz */
   readonly sampleRate: number
   readonly sampleCount: number
-  readonly wordSamples: readonly number[]
+  /** Pairs in one list: place of a word in the markup, sample at which it begins. */
+  readonly wordMarks: readonly number[]
   /** Name of the pack that holds the samples, 16-bit little-endian. */
   readonly pack: string
   readonly offset: number

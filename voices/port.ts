@@ -31,8 +31,11 @@ export interface Spoken {
   readonly samples: Int16Array
   /** Hz */
   readonly sampleRate: number
-  /** Sample at which each word begins, by the word's index; shorter when the engine gave no time for the last words. */
-  readonly wordSamples: readonly number[]
+  /**
+   * Where words begin, as pairs in one list: place in the markup (code points, from 0), sample. A word that
+   * the voice speaks as one with the word before it has no pair.
+   */
+  readonly wordMarks: readonly number[]
 }
 
 /** Speaks utterances, several at a time. */

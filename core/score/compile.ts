@@ -3,7 +3,7 @@ import { isSpeakable } from '../manuscript/manuscript'
 import type { Part, Passage, PassageKind } from '../script/script'
 import { restBetween, type HouseStyle } from '../style/house-style'
 import { engines, type Casting } from './cast'
-import { spokenWords, writeMarkup, type SpokenWord } from './markup'
+import { writeMarkup } from './markup'
 import { pieces } from './pieces'
 import { hash, keyOf, requestFor, type EngineRequest } from './request'
 import { spokenForm, writtenSpan } from './spoken'
@@ -22,7 +22,6 @@ export interface Utterance {
   /** Its span in the passage's written text; `end` is exclusive. */
   readonly start: number
   readonly end: number
-  readonly words: readonly SpokenWord[]
   /** False for the second and later pieces of one sentence. */
   readonly beginsSentence: boolean
 }
@@ -66,11 +65,10 @@ export function compilePassage(passage: Passage, context: CompileContext): Unit 
     for (const piece of pieces(form.text, sentence, limit)) {
       const text = form.text.slice(piece.start, piece.end)
       if (!isSpeakable(text)) continue
-      const words = spokenWords(text)
-      const request = requestFor(context.casting, writeMarkup(text, words))
+      const request = requestFor(context.casting, writeMarkup(text))
       const [start, end] = writtenSpan(form, piece.start, piece.end)
       utterances.push({
-        key: keyOf(request), request, passageId: passage.id, text, start, end, words, beginsSentence,
+        key: keyOf(request), request, passageId: passage.id, text, start, end, beginsSentence,
         restBeforeMs: utterances.length === 0 ? passageRestMs : beginsSentence ? sentenceRestMs : 0,
       })
       beginsSentence = false

@@ -42,7 +42,7 @@ CREATE TABLE castings (
 CREATE INDEX castings_of_edition ON castings (edition_id);
 CREATE TABLE takes (
   key text NOT NULL, variant integer NOT NULL DEFAULT 0, origin text NOT NULL DEFAULT 'engine',
-  sample_rate integer NOT NULL, sample_count bigint NOT NULL, word_samples integer[] NOT NULL,
+  sample_rate integer NOT NULL, sample_count bigint NOT NULL, word_marks integer[] NOT NULL,
   pack text NOT NULL, "offset" bigint NOT NULL, checksum bigint NOT NULL, made_at timestamptz NOT NULL DEFAULT now(),
   PRIMARY KEY (key, variant)
 );

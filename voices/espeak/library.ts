@@ -10,7 +10,7 @@ const parameterPitch = 3
 const charsUtf8 = 1
 const ssml = 0x10
 const eventEnd = 0
-const eventMark = 3
+const eventWord = 1
 const genderMale = 1
 const genderFemale = 2
 
@@ -29,7 +29,6 @@ koffi.struct('espeak_VOICE', {
 })
 const SynthCallback = koffi.proto('int SynthCallback(int16_t *wav, int count, void *events)')
 const eventBytes = koffi.sizeof('espeak_EVENT')
-const idOffset = koffi.offsetof('espeak_EVENT', 'id')
 
 interface Library {
   readonly lib: IKoffiLib
@@ -66,7 +65,7 @@ export interface SpeakOrder {
 export function speak(order: SpeakOrder): Spoken {
   const { lib, sampleRate, terminate } = open()
   const chunks: Int16Array[] = []
-  const marks: number[] = []
+  const words: WordEvent[] = []
   let count = 0
   const callback = koffi.register((wav: unknown, length: number, events: unknown) => {
     if (wav !== null && length > 0) {
@@ -74,10 +73,9 @@ export function speak(order: SpeakOrder): Spoken {
       count += length
     }
     for (let at = 0; ; at += eventBytes) {
-      const event = koffi.decode(events, at, 'espeak_EVENT') as { type: number, sample: number }
+      const event = koffi.decode(events, at, 'espeak_EVENT') as WordEvent
       if (event.type === eventEnd) break
-      // The id is a union: it is a pointer to the mark's name in events of this type only.
-      if (event.type === eventMark) marks[Number(koffi.decode(events, at + idOffset, 'const char *') as string)] = event.sample
+      if (event.type === eventWord) words.push(event)
     }
     return count > maximumSamples ? 1 : 0
   }, koffi.pointer(SynthCallback))
@@ -99,16 +97,25 @@ export function speak(order: SpeakOrder): Spoken {
     koffi.unregister(callback)
     lib.unload()
   }
-  return trimmed(join(chunks, count), sampleRate, marks)
+  return trimmed(join(chunks, count), sampleRate, words)
 }
 
-function trimmed(samples: Int16Array, sampleRate: number, marks: readonly number[]): Spoken {
+/** `text_position` counts code points from 1. Events of no length, out of order, belong to no word. */
+interface WordEvent {
+  readonly type: number
+  readonly text_position: number
+  readonly length: number
+  readonly sample: number
+}
+
+function trimmed(samples: Int16Array, sampleRate: number, words: readonly WordEvent[]): Spoken {
   const speech = trimEdges({ samples, sampleRate })
-  return {
-    samples: speech.samples,
-    sampleRate,
-    wordSamples: Array.from(marks, mark => Math.max(0, Math.min(speech.samples.length, (mark ?? 0) - speech.offset))),
+  const wordMarks: number[] = []
+  for (const word of words) {
+    if (word.length === 0 || word.text_position - 1 <= (wordMarks.at(-2) ?? -1)) continue
+    wordMarks.push(word.text_position - 1, Math.max(0, Math.min(speech.samples.length, word.sample - speech.offset)))
   }
+  return { samples: speech.samples, sampleRate, wordMarks }
 }
 
 function join(chunks: readonly Int16Array[], count: number): Int16Array {

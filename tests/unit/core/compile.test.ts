@@ -1,6 +1,6 @@
 import { engines, type Casting } from '#core/score/cast'
 import { compilePart, compilePassage, unitInput, type Unit } from '#core/score/compile'
-import { spokenWords, writeMarkup } from '#core/score/markup'
+import { writeMarkup } from '#core/score/markup'
 import { pieces } from '#core/score/pieces'
 import { plainContent } from '#core/script/content'
 import type { Part, PassageKind } from '#core/script/script'
@@ -98,10 +98,6 @@ describe('pieces', () => {
   })
 })
 
-describe('markup', () => {
-  test('marks every word and escapes what XML reserves', () => {
-    const text = 'Salt & <wax>, 5 – 6'
-    expect(writeMarkup(text, spokenWords(text)))
-      .toBe('<speak><mark name="0"/>Salt &amp; <mark name="1"/>&lt;wax&gt;, <mark name="2"/>5 – <mark name="3"/>6</speak>')
-  })
+test('the markup escapes what XML reserves and collapses white space', () => {
+  expect(writeMarkup('Salt & <wax>,\n 5 – 6')).toBe('<speak>Salt &amp; &lt;wax&gt;, 5 – 6</speak>')
 })

