@@ -48,7 +48,7 @@ try {
   await applyOperations(database, editionId, [
     {
       op: 'setContent', passageId: passage.id, revision: passage.revision,
-      content: structuredClone(plainContent(writtenText(passage.content).replace(changed.from, changed.to))) as never,
+      content: plainContent(writtenText(passage.content).replace(changed.from, changed.to)),
     },
     { op: 'includePart', partId: glossary.id, revision: glossary.revision, included: false },
   ])

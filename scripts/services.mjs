@@ -15,7 +15,10 @@ export function environmentFor(databaseUrl, dataFolder) {
   return { QUILL_DATABASE_URL: databaseUrl, QUILL_DATA: dataFolder, QUILL_PROGRAMS: programs, NUXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' }
 }
 
-/** Starts web server and worker; resolves when both answer. `onEnd` hears of one that ends by itself. */
+/**
+ * Starts web server and worker; resolves when the server answers. `onEnd` hears of one that ends by itself.
+ * @param {{ environment: Record<string, string>, port: number, logFolder: string, onEnd?: (name: string, how: number | string | null) => void }} options
+ */
 export async function startServices({ environment, port, logFolder, onEnd }) {
   mkdirSync(logFolder, { recursive: true })
   const start = (name, file, extra) => {

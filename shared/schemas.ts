@@ -1,6 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts'
 import { engines } from '#core/score/cast'
-import { directionKinds } from '#core/script/content'
+import { directionKinds, type Content } from '#core/script/content'
 
 // JSON Schemas of everything the server is sent. The types of the requests come from them.
 
@@ -84,8 +84,15 @@ export const operationsSchema = {
     },
   },
 } as const
-export type OperationsRequest = FromSchema<typeof operationsSchema>
-export type Operation = OperationsRequest['operations'][number]
+type SentOperation = FromSchema<typeof operationsSchema>['operations'][number]
+type SentContent = Extract<SentOperation, { op: 'setContent' }>
+
+/** One step of a save. It names the revision it started from. */
+export type Operation = Exclude<SentOperation, SentContent> | (Omit<SentContent, 'content'> & { readonly content: Content })
+
+export interface OperationsRequest {
+  readonly operations: readonly Operation[]
+}
 
 const heading = { type: 'integer', minimum: 0, maximum: 9 } as const
 

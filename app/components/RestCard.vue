@@ -1,31 +1,12 @@
 <script setup lang="ts">
 import { passageKinds, type PassageKind } from '#core/script/script'
-import { maximumRestMs, type HouseStyle, type HouseStylePatch } from '#core/style/house-style'
+import type { HouseStyle, HouseStylePatch } from '#core/style/house-style'
 import { kindNames } from '~/utils/words'
 
 // The rests of the house style, in ms. The row of the passage that holds the caret is marked.
 
-const props = defineProps<{ houseStyle: HouseStyle, kind: PassageKind | null, counts: Readonly<Partial<Record<PassageKind, number>>> }>()
+defineProps<{ houseStyle: HouseStyle, kind: PassageKind | null, counts: Readonly<Partial<Record<PassageKind, number>>> }>()
 const emit = defineEmits<{ change: [patch: HouseStylePatch] }>()
-
-function setRest(kind: PassageKind, side: 'beforeMs' | 'afterMs', event: Event): void {
-  const ms = valueOf(event, props.houseStyle.rests[kind][side])
-  if (ms !== null) emit('change', { rests: { [kind]: { [side]: ms } } })
-}
-
-function setSentence(event: Event): void {
-  const ms = valueOf(event, props.houseStyle.sentenceRestMs)
-  if (ms !== null) emit('change', { sentenceRestMs: ms })
-}
-
-/** The new value, or null when it is the old one or none; the field then shows the old one again. */
-function valueOf(event: Event, old: number): number | null {
-  const field = event.target as HTMLInputElement
-  const ms = Math.round(Number(field.value))
-  if (field.value.trim() !== '' && ms >= 0 && ms <= maximumRestMs) return ms === old ? null : ms
-  field.value = String(old)
-  return null
-}
 </script>
 
 <template>
@@ -38,15 +19,15 @@ function valueOf(event: Event, old: number): number | null {
         <tr v-for="each in passageKinds" :key="each" :class="{ here: each === kind }">
           <th scope="row">{{ kindNames[each] }} <span class="quiet">{{ counts[each] ?? 0 }}</span></th>
           <td v-for="side in (['beforeMs', 'afterMs'] as const)" :key="side">
-            <input
-              type="number" min="0" :max="maximumRestMs" step="50" :value="houseStyle.rests[each][side]"
-              :aria-label="`${kindNames[each]}, rest ${side === 'beforeMs' ? 'before' : 'after'}, ms`" @change="setRest(each, side, $event)"
-            >
+            <RestField
+              :ms="houseStyle.rests[each][side]" :label="`${kindNames[each]}, rest ${side === 'beforeMs' ? 'before' : 'after'}, ms`"
+              @change="emit('change', { rests: { [each]: { [side]: $event } } })"
+            />
           </td>
         </tr>
         <tr>
           <th scope="row" colspan="2">Between sentences</th>
-          <td><input type="number" min="0" :max="maximumRestMs" step="50" :value="houseStyle.sentenceRestMs" aria-label="Between sentences, ms" @change="setSentence"></td>
+          <td><RestField :ms="houseStyle.sentenceRestMs" label="Between sentences, ms" @change="emit('change', { sentenceRestMs: $event })" /></td>
         </tr>
       </tbody>
     </table>
@@ -64,6 +45,5 @@ th[scope='row'], thead th:first-child { text-align: left; font-weight: 400; padd
 td { text-align: right; padding: 2px 0 2px 4px; }
 tr.here { background: var(--sheet); }
 tr.here th { font-weight: 600; }
-input { width: 60px; font: inherit; font-variant-numeric: tabular-nums; text-align: right; color: var(--ink); background: var(--sheet); border: 1px solid var(--line); border-radius: 3px; padding: 1px 3px; }
 .note { line-height: 1.35; }
 </style>

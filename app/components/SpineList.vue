@@ -63,7 +63,7 @@ function dropped({ newIndex }: { newIndex?: number | undefined }): void {
 <template>
   <nav class="spine" aria-label="Parts" data-region="spine">
     <input v-model="filter" class="find" type="search" placeholder="Find a part" aria-label="Find a part">
-    <VueDraggable v-model="order" tag="ol" :disabled="filter !== ''" :animation="120" filter="input,button" :prevent-on-filter="false" @end="dropped">
+    <VueDraggable v-model="order" tag="ol" :disabled="filter !== ''" :animation="120" filter="input, .part-menu" :prevent-on-filter="false" :force-fallback="true" :fallback-tolerance="5" @end="dropped">
       <li v-for="part in shown" :key="part.id" :class="{ current: part.id === current, out: !part.included }">
         <form v-if="renaming === part.id" class="rename" @submit.prevent="finishRename(part)">
           <input ref="nameFields" v-model="label" :aria-label="`New name of ${part.label}`" maxlength="300" @blur="finishRename(part)" @keydown.esc="renaming = null">

@@ -24,8 +24,8 @@ export const useDesk = defineStore('desk', () => {
   const totalMs = computed(() => included.value.reduce((sum, part) => sum + part.durationMs, 0))
 
   const url = computed(() => editionId.value === null ? undefined : `/api/editions/${editionId.value}/events`)
-  const { event, data, status } = useEventSource(url, ['reading', 'delivery', 'script'] as const, { autoReconnect: { delay: 1000 } })
-  watch([event, data, status], () => {
+  const { event, lastEventId, status } = useEventSource(url, ['reading', 'delivery', 'script'] as const, { autoReconnect: { delay: 1000 } })
+  watch([lastEventId, status], () => {
     if (status.value !== 'OPEN') return
     if (event.value === 'delivery') deliveryTick.value += 1
     refreshSoon()

@@ -94,7 +94,7 @@ export const usePage = defineStore('page', () => {
     const batch = new Map(unsaved.value)
     if (batch.size === 0 || conflicts.value.length > 0) return
     const operations = [...batch].map(([passageId, content]): Operation => ({
-      op: 'setContent', passageId, revision: revisions.get(passageId) ?? 1, content: structuredClone(content) as never,
+      op: 'setContent', passageId, revision: revisions.get(passageId) ?? 1, content: content,
     }))
     if (state.value === 'saved') state.value = 'saving'
     try {

@@ -1,0 +1,14 @@
+import { defineConfig } from '@playwright/test'
+import { launchOptions } from './scripts/browser.mjs'
+
+export default defineConfig({
+  testDir: 'tests/e2e',
+  outputDir: 'var/test-results',
+  globalSetup: './tests/e2e/setup.ts',
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  workers: 1,
+  forbidOnly: true,
+  reporter: [['list'], ['json', { outputFile: 'var/test-results/e2e.json' }]],
+  use: { viewport: { width: 1280, height: 800 }, launchOptions, trace: 'retain-on-failure', acceptDownloads: true },
+})

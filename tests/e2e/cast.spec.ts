@@ -1,0 +1,67 @@
+import { expect, test } from '@playwright/test'
+import type { Desk } from '#shared/api'
+import { bringIn } from './support'
+
+test('voice, pace, pitch and volume are chosen, heard and kept', async ({ page }) => {
+  const production = await bringIn(page, 'Voices')
+  await page.goto(`${production}/cast`)
+  await expect(page.getByText('155 words a minute')).toBeVisible()
+  await expect(page.getByRole('row', { name: /English \(Great Britain\)/u })).toContainText('speaks')
+
+  const sample = page.waitForResponse('**/api/samples')
+  await page.getByRole('button', { name: 'Hear English (Scotland)' }).click()
+  const heard = await sample
+  expect(heard.status()).toBe(200)
+  expect((await heard.body()).toString('latin1', 0, 4)).toBe('RIFF')
+
+  await page.getByRole('button', { name: 'Use English (Scotland)' }).click()
+  await expect(page.getByRole('row', { name: /English \(Scotland\)/u })).toContainText('speaks')
+  for (const [name, key, shown] of [['Pace, words a minute', 'ArrowLeft', '154 words a minute'], ['Pitch, semitones', 'ArrowRight', '+0.5 semitones'], ['Volume, dB below full level', 'ArrowLeft', '−3.5 dB']] as const) {
+    await page.getByRole('slider', { name }).focus()
+    await page.keyboard.press(key)
+    await expect(page.getByText(shown)).toBeVisible()
+  }
+  await expect.poll(async () => (await (await page.request.get(production.replace('/productions/', '/api/editions/'))).json() as Desk).casting)
+    .toMatchObject({ voice: 'en-gb-scotland', wordsPerMinute: 154, pitchSemitones: 0.5, gainDb: -3.5 })
+  await page.reload()
+  await expect(page.getByText('154 words a minute')).toBeVisible()
+  await expect(page.getByText('+0.5 semitones')).toBeVisible()
+  await expect(page.getByText('−3.5 dB')).toBeVisible()
+  await expect(page.getByRole('row', { name: /English \(Scotland\)/u })).toContainText('speaks')
+})
+
+test('the voices of every language are there', async ({ page }) => {
+  const production = await bringIn(page, 'Languages')
+  await page.goto(`${production}/cast`)
+  await page.getByRole('combobox', { name: 'Voices of' }).click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('Swahili')
+  await page.getByRole('option', { name: 'Swahili (sw)' }).click()
+  await expect(page.getByRole('row', { name: /Swahili/u })).toBeVisible()
+  await expect(page.getByText('The text is English; these voices speak Swahili.')).toBeVisible()
+})
+
+test('the language is recognised at intake and can be changed there', async ({ page }) => {
+  await page.goto(process.env['QUILL_ADDRESS']!)
+  const chooser = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Bring in a document' }).click()
+  const german = '# Das Jahr\n\nDie Bienen fliegen früh am Morgen aus und kommen spät am Abend mit dem Pollen der Weide zurück.\n\n# Im Mai\n\nDie Linden blühen.'
+  await (await chooser).setFiles({ name: 'jahr.md', mimeType: 'text/markdown', buffer: Buffer.from(german) })
+  const language = page.getByRole('combobox', { name: 'Language' })
+  await expect(language).toHaveValue('German (de)')
+  await expect(page.getByText('recognised from the text')).toBeVisible()
+  await language.click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('Dutch')
+  await page.getByRole('option', { name: 'Dutch (nl)' }).click()
+  await page.getByRole('button', { name: 'Accept 2 parts' }).click()
+  await expect(page.locator('.where')).toContainText('Dutch')
+})
+
+test('a file that cannot be read is refused on the spot, with what to do', async ({ page }) => {
+  await page.goto(process.env['QUILL_ADDRESS']!)
+  const chooser = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Bring in a document' }).click()
+  await (await chooser).setFiles({ name: 'picture.txt', mimeType: 'text/plain', buffer: Buffer.from('89504e470d0a1a0a0000000d494844520000000100000001', 'hex') })
+  await expect(page.getByRole('alert')).toContainText('picture.txt is of a kind that cannot be read. Bring a Word document')
+})

@@ -1,0 +1,70 @@
+import { mkdir, readFile, writeFile } from 'node:fs/promises'
+import { dirname, join } from 'node:path'
+import { expect, test, type Page } from '@playwright/test'
+import type { Manifest } from '#core/delivery/manifest'
+import { openArchive } from '../../intake/archive'
+import { decode, probe } from '../support/audio'
+import { address, markdown } from './support'
+
+async function drop(page: Page, name: string, content: string): Promise<void> {
+  const transfer = await page.evaluateHandle(([fileName, text]) => {
+    const data = new DataTransfer()
+    data.items.add(new File([text!], fileName!, { type: 'text/markdown' }))
+    return data
+  }, [name, content])
+  for (const kind of ['dragenter', 'dragover', 'drop']) await page.dispatchEvent('body', kind, { dataTransfer: transfer })
+}
+
+async function unzip(path: string, folder: string): Promise<string[]> {
+  await mkdir(folder, { recursive: true })
+  const archive = await openArchive(await readFile(path), path)
+  for (const name of archive.names) await writeFile(join(folder, name), (await archive.bytes(name))!)
+  return [...archive.names]
+}
+
+test('from a dropped document to a ZIP of numbered files that play in order', async ({ page }, info) => {
+  await page.goto(address())
+  await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible()
+  await drop(page, 'journey.md', markdown('Journey', 11))
+
+  await expect(page.getByRole('button', { name: 'Accept 11 parts' })).toBeVisible()
+  await expect(page.getByText('recognised from the text')).toBeVisible()
+  await page.getByLabel('Author').fill('T. Orrery')
+  await page.getByRole('button', { name: 'Accept 11 parts' }).click()
+  await expect(page.getByRole('heading', { name: 'Journey chapter 1' }).or(page.locator('.passage-title'))).toHaveText('Journey chapter 1')
+  const production = page.url().replace(/\/script.*/u, '')
+
+  await page.getByRole('link', { name: /^Reading/u }).click()
+  await expect(page.getByRole('heading', { name: '55 sentences to read' })).toBeVisible()
+  await page.getByRole('button', { name: /^Read 55 sentences/u }).click()
+  await expect(page.getByRole('heading', { name: 'All read' })).toBeVisible({ timeout: 60_000 })
+
+  await page.goto(`${production}/delivery`)
+  await expect(page.getByRole('cell', { name: '03-journey-chapter-3.mp3' })).toBeVisible()
+  await page.getByRole('button', { name: 'Make 11 files' }).click()
+  const link = page.getByRole('link', { name: /Download 11 files as ZIP/u })
+  await expect(link).toBeVisible({ timeout: 60_000 })
+
+  const length = await page.evaluate(async href => (await fetch(href)).headers.get('content-length'), await link.getAttribute('href') as string)
+  const downloading = page.waitForEvent('download')
+  await link.click()
+  const path = join(info.outputDir, 'package.zip')
+  await mkdir(dirname(path), { recursive: true })
+  await (await downloading).saveAs(path)
+  expect((await readFile(path)).length).toBe(Number(length))
+
+  const folder = join(info.outputDir, 'files')
+  const names = await unzip(path, folder)
+  const manifest = JSON.parse(await readFile(join(folder, 'manifest.json'), 'utf8')) as Manifest
+  expect(names).toEqual([...manifest.files.map(file => file.name), 'manifest.json'])
+  expect([...names].sort()).toEqual(names)
+  expect(manifest).toMatchObject({ version: 1, title: 'Journey', language: 'en' })
+  manifest.files.forEach((file, index) => {
+    const number = index + 1
+    expect(file).toMatchObject({ number, title: `Journey chapter ${number}`, name: `${String(number).padStart(2, '0')}-journey-chapter-${number}.mp3` })
+    const { streams, format } = probe(join(folder, file.name))
+    expect(streams[0]).toMatchObject({ codec_name: 'mp3', sample_rate: '44100', channels: 1, bit_rate: '192000' })
+    expect(format.tags).toMatchObject({ title: file.title, track: `${number}/11`, album: 'Journey', artist: 'T. Orrery' })
+    expect(Math.abs(decode(join(folder, file.name)).length / 44.1 - file.durationMs)).toBeLessThan(5)
+  })
+})

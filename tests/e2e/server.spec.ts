@@ -1,0 +1,83 @@
+import { request as httpRequest } from 'node:http'
+import { expect, test } from '@playwright/test'
+import { address, bringIn } from './support'
+
+function status(path: string, headers: Record<string, string>, method = 'GET', body = ''): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const sent = httpRequest(`${address()}${path}`, { method, headers }, response => {
+      response.resume()
+      resolve(response.statusCode ?? 0)
+    })
+    sent.on('error', reject)
+    sent.end(body)
+  })
+}
+
+test('only its own pages may speak to the server', async () => {
+  expect(await status('/api/health', {})).toBe(200)
+  expect(await status('/api/health', { host: 'elsewhere.example' })).toBe(403)
+  expect(await status('/api/health', { origin: 'http://elsewhere.example' })).toBe(403)
+  expect(await status('/', { host: 'elsewhere.example' })).toBe(403)
+})
+
+test('answers carry a strict content policy and no permission for others', async () => {
+  const response = await fetch(address())
+  const policy = response.headers.get('content-security-policy') ?? ''
+  expect(policy).toContain('default-src \'self\'')
+  expect(policy).not.toContain('unsafe-eval')
+  expect(/script-src [^;]*unsafe-inline/u.test(policy)).toBe(false)
+  expect(response.headers.get('access-control-allow-origin')).toBeNull()
+})
+
+const unknown = '00000000-0000-7000-8000-000000000000'
+test.describe('requests that are wrong are answered with what is wrong', () => {
+  for (const [method, path, body, expected] of [
+    ['GET', '/api/editions/not-an-id', '', 404],
+    ['GET', `/api/editions/${unknown}`, '', 404],
+    ['GET', `/api/parts/${unknown}`, '', 404],
+    ['GET', `/api/deliveries/${unknown}/package`, '', 404],
+    ['GET', `/api/manuscripts/${unknown}?level=x`, '', 422],
+    ['POST', '/api/manuscripts', 'x', 422],
+    ['POST', '/api/manuscripts?name=a.md', '', 422],
+    ['POST', '/api/editions', '{', 422],
+    ['POST', '/api/editions', '{"manuscriptId":"x"}', 422],
+    ['POST', `/api/editions/${unknown}/operations`, '{"operations":[]}', 422],
+    ['POST', `/api/editions/${unknown}/operations`, '{"operations":[{"op":"movePart"}]}', 422],
+    ['POST', '/api/samples', '{"voice":"en-gb"}', 422],
+    ['PUT', `/api/editions/${unknown}/house-style`, '{"sentenceRestMs":-1}', 422],
+    ['PUT', `/api/editions/${unknown}/house-style`, '{"sentenceRestMs":1}', 404],
+  ] as const) {
+    test(`${method} ${path} ${body}`, async () => {
+      expect(await status(path, { 'content-type': 'application/json', 'content-length': String(Buffer.byteLength(body)) }, method, body)).toBe(expected)
+    })
+  }
+})
+
+test('a lost stream of events goes on where it ended', async ({ page }) => {
+  const production = await bringIn(page, 'Stream')
+  const id = production.split('/').at(-1)!
+  const events = `${address()}/api/editions/${id}/events`
+  const first = await readEvents(events, {}, 1)
+  const seen = /id: (\d+)/u.exec(first)![1]!
+  for (const title of ['Stream two', 'Stream three']) {
+    const body = JSON.stringify({ title })
+    await status(`/api/editions/${id}`, { 'content-type': 'application/json', 'content-length': String(body.length) }, 'PATCH', body)
+  }
+  const missed = await readEvents(events, { 'last-event-id': seen }, 3)
+  expect(missed.match(/event: script/gu)).toHaveLength(2)
+})
+
+/** The text of a stream until it has so many events. */
+async function readEvents(url: string, headers: Record<string, string>, count: number): Promise<string> {
+  const ending = new AbortController()
+  const response = await fetch(url, { headers, signal: ending.signal })
+  let text = ''
+  const reader = response.body!.getReader()
+  while ((text.match(/\n\n/gu) ?? []).length < count) {
+    const { value, done } = await reader.read()
+    if (done) break
+    text += Buffer.from(value).toString()
+  }
+  ending.abort()
+  return text
+}

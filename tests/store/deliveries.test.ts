@@ -1,0 +1,86 @@
+import { plainContent } from '#core/script/content'
+import { fileFingerprint, tagsFor } from '#core/runsheet/run-sheet'
+import { applyOperations, changeEdition } from '../../store/editions'
+import { deliveryDesk, endDelivery, finishedDelivery, noteFile, profileOf, sheetOf, startDelivery, workOf } from '../../store/deliveries'
+import { DeliveryRow } from '../../store/models'
+import { scoreEdition, type ScoredEdition } from '../../store/score'
+import { takeIndex } from '../../store/take-index'
+import type { TakeIndex } from '../../takes/take'
+import { ownDatabase, part, production } from '../support/database'
+
+const { database } = ownDatabase()
+let index: TakeIndex
+beforeAll(() => { index = takeIndex(database()) })
+
+async function readAll(scored: ScoredEdition): Promise<void> {
+  const keys = scored.parts.flatMap(each => each.score.utterances.map(utterance => utterance.key))
+  await index.add(keys.map(key => ({ key, sampleRate: 22_050, sampleCount: 22_050, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
+}
+
+/** What a worker notes while it makes the files. */
+async function makeFiles(scored: ScoredEdition): Promise<DeliveryRow> {
+  const delivery = await DeliveryRow.findByPk(await startDelivery(database(), index, scored), { rejectOnEmpty: true })
+  const sheet = sheetOf(scored)
+  for (const file of sheet) {
+    await noteFile(database(), delivery, {
+      number: file.number, partId: file.part.id, name: file.name, title: file.title, durationMs: 1, sampleCount: 1, bytes: 1, sha256: 'x', parts: [1], sentences: [],
+      fingerprint: fileFingerprint(file.part.score, tagsFor(file, sheet.length, workOf(scored)), profileOf(scored), 'encoder'),
+    })
+  }
+  await endDelivery(database(), delivery, 'done')
+  return delivery
+}
+
+const desk = async (id: string) => deliveryDesk(index, await scoreEdition(id), 'encoder')
+
+describe('a delivery', () => {
+  test('is refused while something is not read', async () => {
+    const id = await production(database(), part('A', 'Not read yet.'))
+    await expect(startDelivery(database(), index, await scoreEdition(id))).rejects.toMatchObject({ problem: { code: 'not-read' } })
+    expect((await desk(id)).rows.map(row => [row.state, row.missing])).toEqual([['notRead', 2]])
+  })
+
+  test('is marked stale file by file when the script changes; earlier deliveries stay', async () => {
+    const id = await production(database(), part('One', 'Kept as it is.'), part('Two', 'Will be changed.'), part('Three', 'Kept too.'))
+    await readAll(await scoreEdition(id))
+    await makeFiles(await scoreEdition(id))
+    expect((await desk(id)).deliveries[0]!.files.map(file => file.stale)).toEqual([false, false, false])
+
+    const passage = (await scoreEdition(id)).parts[1]!.passages[1]!
+    await applyOperations(database(), id, [{ op: 'setContent', passageId: passage.id, revision: 1, content: plainContent('Has been changed.') }])
+    const changed = await desk(id)
+    expect(changed.deliveries[0]!.files.map(file => file.stale)).toEqual([false, true, false])
+    expect(changed.rows.map(row => [row.state, row.missing])).toEqual([['delivered', 0], ['stale', 1], ['delivered', 0]])
+
+    await readAll(await scoreEdition(id))
+    await makeFiles(await scoreEdition(id))
+    const after = await desk(id)
+    expect(after.deliveries.map(delivery => [delivery.number, delivery.files.map(file => file.stale)])).toEqual([[2, [false, false, false]], [1, [false, true, false]]])
+  })
+
+  test('every file is stale after a change of volume, none after a change of the names', async () => {
+    const id = await production(database(), part('One', 'The volume changes.'))
+    const scored = await scoreEdition(id)
+    await readAll(scored)
+    await makeFiles(scored)
+    await changeEdition(database(), id, { namePattern: '{number}' })
+    expect((await desk(id)).rows.map(row => [row.name, row.state])).toEqual([['01.mp3', 'delivered']])
+    await changeEdition(database(), id, { casting: { ...scored.casting, gainDb: -6 } })
+    expect((await desk(id)).rows.map(row => [row.state, row.missing])).toEqual([['stale', 0]])
+  })
+
+  test('leaves out what is left out, and numbers what is left', async () => {
+    const id = await production(database(), part('One', 'First.'), part('Two', 'Second.'), part('Three', 'Third.'))
+    const two = (await scoreEdition(id)).parts[1]!.row
+    await applyOperations(database(), id, [{ op: 'includePart', partId: two.id, revision: 1, included: false }])
+    expect(sheetOf(await scoreEdition(id)).map(file => [file.name, file.parts])).toEqual([['01-one.mp3', [1]], ['02-three.mp3', [3]]])
+  })
+
+  test('can be fetched only when it is finished', async () => {
+    const id = await production(database(), part('One', 'Unfinished.'))
+    await readAll(await scoreEdition(id))
+    const delivery = await startDelivery(database(), index, await scoreEdition(id))
+    await expect(finishedDelivery(delivery)).rejects.toMatchObject({ problem: { code: 'delivery-not-done' } })
+    await expect(startDelivery(database(), index, await scoreEdition(id))).rejects.toMatchObject({ problem: { code: 'delivery-running' } })
+  })
+})

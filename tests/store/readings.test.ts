@@ -1,0 +1,84 @@
+import { plainContent } from '#core/script/content'
+import { applyOperations } from '../../store/editions'
+import { chunkSize, noteFault, noteProgress, openChunk, readingStatus, startReading, stopReading } from '../../store/readings'
+import { scoreEdition, summarise, type ScoredEdition } from '../../store/score'
+import { takeIndex } from '../../store/take-index'
+import type { TakeIndex } from '../../takes/take'
+import { ownDatabase, part, production } from '../support/database'
+
+const { database } = ownDatabase()
+let index: TakeIndex
+beforeAll(() => { index = takeIndex(database()) })
+
+const makeAll = (keys: readonly string[]): Promise<void> =>
+  index.add(keys.map(key => ({ key, sampleRate: 22_050, sampleCount: 22_050, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
+const keysOf = (scored: ScoredEdition): string[] => scored.parts.flatMap(each => each.score.utterances.map(utterance => utterance.key))
+const states = async (id: string): Promise<string[]> => (await summarise(database(), index, await scoreEdition(id))).map(each => each.state)
+
+describe('a reading', () => {
+  test('wants each missing utterance once, in chunks', async () => {
+    const texts = Array.from({ length: 150 }, (_, number) => `Chunk sentence number ${number}.`)
+    const id = await production(database(), part('Chunks', ...texts, texts[0]!))
+    const { readingId, jobs } = await startReading(database(), index, id, (await scoreEdition(id)).parts)
+    expect(jobs.map(job => job.chunk)).toEqual([0, 1, 2])
+    const sizes = await Promise.all(jobs.map(async job => (await openChunk(database(), job))!.length))
+    expect(sizes).toEqual([chunkSize, chunkSize, 151 - 2 * chunkSize])
+    expect(await readingStatus(database(), id)).toMatchObject({ id: readingId, state: 'running', total: 151, made: 0 })
+  })
+
+  test('a chunk that is opened again wants only what is not made', async () => {
+    const id = await production(database(), part('Again', 'Again one.', 'Again two.'))
+    const scored = await scoreEdition(id)
+    const { jobs } = await startReading(database(), index, id, scored.parts)
+    await makeAll(keysOf(scored).slice(0, 2))
+    expect((await openChunk(database(), jobs[0]!))!.map(wanted => wanted.key)).toEqual(keysOf(scored).slice(2))
+  })
+
+  test('is done when every utterance is made or at fault', async () => {
+    const id = await production(database(), part('Done', 'Done one.', 'Done two.'))
+    const scored = await scoreEdition(id)
+    const { readingId } = await startReading(database(), index, id, scored.parts)
+    const keys = keysOf(scored)
+    await makeAll(keys.slice(0, 2))
+    await noteProgress(database(), readingId)
+    expect(await readingStatus(database(), id)).toMatchObject({ state: 'running', made: 2, total: 3 })
+    await noteFault(database(), readingId, keys[2]!, { code: 'x', message: 'y' })
+    await noteProgress(database(), readingId)
+    expect(await readingStatus(database(), id)).toMatchObject({ state: 'done', made: 2, faults: 1 })
+  })
+
+  test('only one runs at a time, and one that is stopped gives no more work', async () => {
+    const id = await production(database(), part('Stop', 'Stop one.'))
+    const { parts } = await scoreEdition(id)
+    const results = await Promise.allSettled([startReading(database(), index, id, parts), startReading(database(), index, id, parts)])
+    expect(results.map(result => result.status).sort()).toEqual(['fulfilled', 'rejected'])
+    const started = results.find(result => result.status === 'fulfilled')!.value
+    await stopReading(database(), started.readingId)
+    expect(await openChunk(database(), started.jobs[0]!)).toBeNull()
+    await expect(stopReading(database(), started.readingId)).rejects.toMatchObject({ problem: { code: 'not-found' } })
+  })
+
+  test('is refused when nothing is missing', async () => {
+    const id = await production(database(), part('Full', 'Full one.'))
+    const scored = await scoreEdition(id)
+    await makeAll(keysOf(scored))
+    await expect(startReading(database(), index, id, scored.parts)).rejects.toMatchObject({ problem: { code: 'nothing-to-read' } })
+  })
+})
+
+test('a part is unread, being read, partly read, read, and stale after an edit', async () => {
+  const id = await production(database(), part('States', 'States one.', 'States two.'))
+  expect(await states(id)).toEqual(['unread'])
+  const scored = await scoreEdition(id)
+  const { readingId } = await startReading(database(), index, id, scored.parts)
+  expect(await states(id)).toEqual(['beingRead'])
+  await makeAll(keysOf(scored).slice(0, 1))
+  await stopReading(database(), readingId)
+  expect(await states(id)).toEqual(['partly'])
+  await makeAll(keysOf(scored))
+  expect(await states(id)).toEqual(['read'])
+  const passage = scored.parts[0]!.passages[1]!
+  await applyOperations(database(), id, [{ op: 'setContent', passageId: passage.id, revision: 1, content: plainContent('States changed.') }])
+  expect(await states(id)).toEqual(['stale'])
+  expect((await summarise(database(), index, await scoreEdition(id)))[0]).toMatchObject({ missing: 1, utterances: 3, exact: false })
+})

@@ -1,0 +1,42 @@
+import { takeIndex } from '../../store/take-index'
+import type { TakeRecord } from '../../takes/take'
+import { ownDatabase } from '../support/database'
+
+const { database } = ownDatabase()
+const record = (key: string, pack = 'p'): TakeRecord => ({ key, sampleRate: 22_050, sampleCount: 10, wordMarks: [0, 1, 5, 7], pack, offset: 3_000_000_000, checksum: 4_294_967_295 })
+
+describe('the take index in the database', () => {
+  test('gives back what was added', async () => {
+    const index = takeIndex(database())
+    await index.add([record('a'), record('b')])
+    expect(await index.find(['a', 'c'])).toEqual(new Map([['a', record('a')]]))
+  })
+
+  test('the first take of a key stays', async () => {
+    const index = takeIndex(database())
+    await index.add([record('first', 'one')])
+    await index.add([record('first', 'two')])
+    expect((await index.find(['first'])).get('first')!.pack).toBe('one')
+  })
+
+  test('two holders never hold the same key, and a released or added key is free', async () => {
+    const [one, two] = [takeIndex(database()), takeIndex(database())]
+    const keys = Array.from({ length: 200 }, (_, index) => `k${index}`)
+    const [first, second] = await Promise.all([one.claim(keys), two.claim(keys)])
+    expect(first.length + second.length).toBe(200)
+    expect(new Set([...first, ...second]).size).toBe(200)
+    await Promise.all([one.release(first), two.release(second)])
+    expect(await two.claim(['k0'])).toEqual(['k0'])
+    await two.add([record('k0')])
+    expect(await one.claim(['k0'])).toEqual(['k0'])
+  })
+
+  test('a holder may claim again what it holds; a lease that ran out is anybody’s', async () => {
+    const [one, two] = [takeIndex(database()), takeIndex(database())]
+    expect(await one.claim(['lease'])).toEqual(['lease'])
+    expect(await one.claim(['lease'])).toEqual(['lease'])
+    expect(await two.claim(['lease'])).toEqual([])
+    await database().rows('UPDATE claims SET expires_at = now() - interval \'1 second\' WHERE key = \'lease\' RETURNING key')
+    expect(await two.claim(['lease'])).toEqual(['lease'])
+  })
+})

@@ -1,0 +1,42 @@
+import { randomBytes } from 'node:crypto'
+import pg from 'pg'
+import type { ProposedPart } from '#core/manuscript/structure'
+import type { Casting } from '#core/score/cast'
+import { openDatabase, type Database } from '../../store/database'
+import { createProduction } from '../../store/editions'
+import { migrate } from '../../store/migrate'
+
+/** A migrated database of its own for the tests of a file, dropped after them. */
+export function ownDatabase(): { database: () => Database, url: () => string } {
+  const name = `test_${randomBytes(6).toString('hex')}`
+  const cluster = process.env['QUILL_TEST_CLUSTER']!
+  const url = cluster.replace(/\/[^/]*$/u, `/${name}`)
+  let database: Database
+  const administer = async (sql: string): Promise<void> => {
+    const client = new pg.Client({ connectionString: cluster })
+    await client.connect()
+    await client.query(sql)
+    await client.end()
+  }
+  beforeAll(async () => {
+    await administer(`CREATE DATABASE ${name}`)
+    database = openDatabase(url)
+    await migrate(database)
+  })
+  afterAll(async () => {
+    await database.close()
+    await administer(`DROP DATABASE ${name} WITH (FORCE)`)
+  })
+  return { database: () => database, url: () => url }
+}
+
+export const casting: Casting = { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r', wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 }
+
+export function part(label: string, ...texts: string[]): ProposedPart {
+  return { kind: 'chapter', label, passages: [{ kind: 'title', text: label }, ...texts.map(text => ({ kind: 'paragraph' as const, text }))] }
+}
+
+/** A production of these parts; gives its edition's id. */
+export function production(database: Database, ...parts: ProposedPart[]): Promise<string> {
+  return createProduction(database, { manuscriptId: null, title: 'The Year', author: 'T. Orrery', language: 'en', parts, casting })
+}
