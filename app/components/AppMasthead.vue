@@ -47,7 +47,7 @@ function switchTheme(): void {
     </div>
     <nav v-if="stages.length > 0" aria-label="Stages">
       <NuxtLink v-for="stage in stages" :key="stage.name" :to="stage.to" class="stage">
-        {{ stage.name }}<span v-if="stage.count !== null" class="stage-count"> {{ stage.count }}<span class="sr-only"> sentences to read</span></span>
+        {{ stage.name }}<span v-if="stage.count !== null" class="stage-count"> {{ stage.count }}<span class="sr-only"> to read</span></span>
       </NuxtLink>
     </nav>
     <v-btn class="theme" variant="text" :icon="isDark ? mdiWhiteBalanceSunny : mdiWeatherNight" size="small" :aria-label="isDark ? 'Light theme' : 'Dark theme'" @click="switchTheme" />

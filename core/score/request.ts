@@ -26,7 +26,12 @@ export function keyOf(request: EngineRequest): string {
   ])
 }
 
-/** SHA-256 (hex) over the JSON of a value whose key order is fixed by its writer. */
+/** SHA-256 (hex) over the JSON of a value. The order of keys does not count: a database may change it. */
 export function hash(value: unknown): string {
-  return bytesToHex(sha256(utf8ToBytes(JSON.stringify(value))))
+  return bytesToHex(sha256(utf8ToBytes(JSON.stringify(value, sortKeys))))
+}
+
+function sortKeys(_: string, value: unknown): unknown {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return value
+  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => a < b ? -1 : 1))
 }

@@ -59,6 +59,8 @@ describe('the run sheet', () => {
     const tags = tagsFor(file!, 9, work)
     const same = fileFingerprint(base, tags, { ...defaultProfile, namePattern: '{number}' }, 'e1')
     expect(same).toBe(fileFingerprint({ ...base, partId: 'q' }, tags, defaultProfile, 'e1'))
+    // A database gives the members of a profile back in another order.
+    expect(same).toBe(fileFingerprint(base, tags, Object.fromEntries(Object.entries(defaultProfile).reverse()) as typeof defaultProfile, 'e1'))
     const others = [
       fileFingerprint(score(utterance('a'), utterance('c', 300)), tags, defaultProfile, 'e1'),
       fileFingerprint(score(utterance('a'), utterance('b', 301)), tags, defaultProfile, 'e1'),
