@@ -116,16 +116,3 @@ export async function startTestCluster() {
     },
   }
 }
-
-/** Makes a database unless it exists. */
-export async function ensureDatabase(cluster, name) {
-  const { default: pg } = await import('pg')
-  const client = new pg.Client({ connectionString: cluster.url('postgres') })
-  await client.connect()
-  try {
-    const { rowCount } = await client.query('SELECT 1 FROM pg_database WHERE datname = $1', [name])
-    if (rowCount === 0) await client.query(`CREATE DATABASE "${name}"`)
-  } finally {
-    await client.end()
-  }
-}

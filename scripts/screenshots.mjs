@@ -23,21 +23,37 @@ async function upload() {
 }
 
 const stale = demo.parts.find(part => part.state === 'stale') ?? demo.parts[0]
+const production = `${address}/productions/${demo.editionId}`
 const views = {
   shelf: async () => page.goto(`${address}/`),
   intake: async () => page.goto(`${address}/intake/${await upload()}`),
   script: async () => {
-    await page.goto(`${address}/productions/${demo.editionId}/script?part=${stale.id}`)
-    await page.locator('.ProseMirror p').nth(1).click({ position: { x: 80, y: 60 } })
+    await page.goto(`${production}/script?part=${stale.id}`)
+    await page.locator('.ProseMirror p').nth(3).click({ position: { x: 80, y: 60 } })
   },
-  cast: async () => page.goto(`${address}/productions/${demo.editionId}/cast`),
-  reading: async () => page.goto(`${address}/productions/${demo.editionId}/reading`),
-  delivery: async () => page.goto(`${address}/productions/${demo.editionId}/delivery`),
+  cast: async () => page.goto(`${production}/cast`),
+  reading: async () => {
+    await page.goto(`${production}/reading`)
+    await page.getByRole('button', { name: /^Read \d/ }).click()
+    await page.locator('.figures', { hasText: /[1-9]\d %/ }).waitFor()
+  },
+  delivery: async () => {
+    await page.getByRole('heading', { name: 'All read' }).waitFor()
+    await page.goto(`${production}/delivery`)
+    await page.getByRole('button', { name: /^Make \d/ }).click()
+    await page.getByRole('link', { name: /as ZIP/ }).waitFor()
+    await page.goto(`${production}/script?part=${demo.parts[1].id}`)
+    await page.locator('.ProseMirror p').nth(3).click()
+    await page.keyboard.press('End')
+    await page.keyboard.type(' Then sharpen the pencil.')
+    await page.waitForTimeout(2000)
+    await page.goto(`${production}/delivery`)
+  },
 }
 for (const [name, show] of Object.entries(views)) {
   if (only.length > 0 && !only.includes(name)) continue
   await show()
-  await page.waitForTimeout(1200)
+  if (name !== 'reading') await page.waitForTimeout(1500)
   await page.screenshot({ path: join(folder, `${name}.png`) })
 }
 await browser.close()

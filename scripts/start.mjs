@@ -2,7 +2,7 @@
 import { existsSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { variable } from './paths.mjs'
-import { ensureDatabase, freePort, startLastingCluster } from './postgres.mjs'
+import { freePort, startLastingCluster } from './postgres.mjs'
 import { environmentFor, runProgram, startServices } from './services.mjs'
 
 const empty = process.argv.includes('--empty')
@@ -25,7 +25,6 @@ process.on('SIGTERM', () => void end(0))
 
 try {
   cluster = await startLastingCluster()
-  await ensureDatabase(cluster, 'orator_quill')
   const environment = environmentFor(cluster.url('orator_quill'), join(variable, 'data'))
   runProgram('prepare', environment)
   const demoMark = join(variable, 'demo-loaded')

@@ -73,7 +73,7 @@ function dropped({ newIndex }: { newIndex?: number | undefined }): void {
           @click="emit('choose', part.id)" @dblclick="startRename(part)" @keydown.f2="startRename(part)"
         >
           <span class="part-number">{{ numbers.get(part.id) }}</span>
-          <span class="part-label">{{ part.label }}</span>
+          <span class="part-label" :title="part.label">{{ part.label }}</span>
           <span class="part-time">{{ part.included ? `${part.exact ? '' : '~ '}${clock(part.durationMs)}` : 'left out' }}</span>
           <span class="part-bar">
             <SpineBar :ms="part.durationMs" :longest-ms="longestMs" :state="part.state" :share="1 - part.missing / Math.max(1, part.utterances)" :included="part.included" />

@@ -1,17 +1,15 @@
 import { mkdtemp, rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { ensureDatabase, freePort, startTestCluster } from '../../scripts/postgres.mjs'
+import { freePort, startTestCluster } from '../../scripts/postgres.mjs'
 import { environmentFor, runProgram, startServices } from '../../scripts/services.mjs'
 
 /** Starts the built server and worker on a fresh database and an empty folder; gives the step that ends them. */
 export default async function setup(): Promise<() => Promise<void>> {
   const given = process.env['QUILL_TEST_CLUSTER']
   const cluster = given === undefined ? await startTestCluster() : { url: (name: string) => given.replace(/\/[^/]*$/u, `/${name}`), stop: () => undefined }
-  const name = `e2e_${process.pid}`
-  await ensureDatabase(cluster, name)
   const data = await mkdtemp(join(tmpdir(), 'quill e2e '))
-  const environment = environmentFor(cluster.url(name), data)
+  const environment = environmentFor(cluster.url(`e2e_${process.pid}`), data)
   runProgram('prepare', environment)
   const services = await startServices({ environment, port: await freePort(4280), logFolder: join(process.cwd(), 'var/test-results/log') })
   process.env['QUILL_ADDRESS'] = services.address
