@@ -14,7 +14,7 @@ export default defineNuxtConfig({
   devtools: { enabled: false },
   modules: ['@pinia/nuxt', 'nuxt-security'],
   alias,
-  nitro: { alias, esbuild: { options: { target: 'node20' } } },
+  nitro: { alias, publicAssets: [{ baseURL: '/demo', dir: folder('demo/files'), maxAge: 0 }], esbuild: { options: { target: 'node20' } } },
   css: ['vuetify/styles', '~/assets/main.css'],
   build: { transpile: ['vuetify'] },
   components: [{ path: '~/components', pathPrefix: false }],

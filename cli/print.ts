@@ -25,12 +25,26 @@ export function clock(ms: number): string {
   return hours > 0 ? `${hours}:${rest}` : rest
 }
 
-/** Progress on standard error: one line that is written over on a terminal, and nothing elsewhere. */
+/** Between two lines of progress where they cannot be written over, as in a log. */
+const progressEveryMs = 2000
+let lastProgress = Date.now()
+
+/** Progress on standard error: one line that is written over on a terminal, a line now and then elsewhere. */
 export function progress(text: string): void {
-  if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${text}`)
+  if (process.stderr.isTTY) {
+    process.stderr.write(`\r\u001b[K${text}`)
+  } else if (Date.now() - lastProgress >= progressEveryMs) {
+    lastProgress = Date.now()
+    process.stderr.write(`${text}\n`)
+  }
+}
+
+/** Takes the line of progress away. */
+export function endProgress(): void {
+  if (process.stderr.isTTY) process.stderr.write('\r\u001b[K')
 }
 
 export function note(text: string): void {
-  progress('')
+  endProgress()
   process.stderr.write(`${text}\n`)
 }

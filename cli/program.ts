@@ -14,7 +14,7 @@ export function program(): Command {
     .option('--json', 'print JSON')
     .action(async flags => (await import('./voices')).listVoices(flags))
 
-  intakeOptions(quill.command('outline'))
+  voiceOptions(intakeOptions(quill.command('outline')))
     .description('show the parts of a document')
     .argument('<file>')
     .option('--json', 'print JSON')

@@ -7,7 +7,7 @@ import { compileScript, openCache, openCasting, openDocument, openEngine, openHo
 import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
 import { sheetFor } from './plan'
-import { clock, note, printJson, printTable, progress } from './print'
+import { clock, endProgress, note, printJson, printTable, progress } from './print'
 
 export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, json?: boolean }): Promise<void> {
   const style = await openHouseStyle(flags.houseStyle)
@@ -33,7 +33,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
       },
     })
     await tidy()
-    progress('')
+    endProgress()
     await cache.library.packs.close()
 
     if (flags.json === true) {
@@ -57,7 +57,7 @@ async function readAll(wanted: readonly (Wanted & { text: string })[], library: 
   const made = await makeTakes(wanted, library, engine, {
     onStored: takes => {
       stored += takes.length
-      progress(`Read ${stored} utterances`)
+      progress(`Read ${stored} of at most ${texts.size} utterances`)
     },
     onFault: (want, problem) => { faults.push({ text: texts.get(want.key) ?? '', problem }) },
   })

@@ -19,7 +19,7 @@ import { v7 as uuidv7 } from 'uuid'
 // afterwards and one that is left out, so that every page has something to show.
 
 const programs = dirname(process.argv[1]!)
-const file = join(programs, '../demo/the-marrow-lane-year.md')
+const file = join(programs, '../demo/files/the-marrow-lane-year.md')
 const chaptersRead = 5
 const changed = { from: 'not one of them stopped to be looked at', to: 'not one of them stopped to be admired' }
 

@@ -22,7 +22,7 @@ export interface Reading {
 /** One format. Throws `ProblemError` for a file it cannot read. */
 export interface Reader {
   readonly format: string
-  /** In messages: “a Word document (DOCX)”. */
+  /** In messages: “a document (DOCX)”. */
   readonly label: string
   /** Goes into the reader's results wherever they are kept. */
   readonly version: number

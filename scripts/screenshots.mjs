@@ -17,7 +17,7 @@ const shelf = await (await fetch(`${address}/api/editions`)).json()
 const demo = shelf.find(entry => entry.title === 'The Marrow Lane Year')
 
 async function upload() {
-  const file = join(root, 'demo/the-marrow-lane-year.md')
+  const file = join(root, 'demo/files/the-marrow-lane-year.md')
   const answer = await fetch(`${address}/api/manuscripts?name=the-marrow-lane-year.md`, { method: 'POST', body: readFileSync(file) })
   return (await answer.json()).id
 }

@@ -8,7 +8,7 @@ import type { HouseStyle } from '#core/style/house-style'
 // What the server answers.
 
 /**
- * `partly`: a reading of it was stopped. `stale`: it was read, and its text, rests or voice have changed
+ * `partly`: some of it is there, because a reading was stopped or it was listened to. `stale`: it was read, and its text, rests or voice have changed
  * since. `silent`: nothing in it can be spoken.
  */
 export type PartState = 'unread' | 'beingRead' | 'partly' | 'read' | 'stale' | 'silent'

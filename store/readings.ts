@@ -101,11 +101,23 @@ export async function readingStatus(database: Database, editionId: string): Prom
   }
 }
 
-/** The parts that a running reading of an edition takes in. */
-export async function partsBeingRead(database: Database, editionId: string): Promise<Set<string>> {
-  const rows = await database.rows<{ partId: string }>(
-    'SELECT DISTINCT u.part_id AS "partId" FROM reading_utterances u JOIN readings r ON r.id = u.reading_id WHERE r.edition_id = $1 AND r.state = \'running\'', [editionId])
-  return new Set(rows.map(row => row.partId))
+/** What readings of an edition were asked for, as far as it matters to the state of its parts. */
+export interface Asked {
+  /** Parts that a reading took in, and whether one that does is running. */
+  readonly parts: ReadonlyMap<string, { readonly running: boolean }>
+  /** Those of the given keys that a reading was to make. */
+  readonly keys: ReadonlySet<string>
+}
+
+export async function askedFor(database: Database, editionId: string, keys: readonly string[]): Promise<Asked> {
+  const [parts, known] = await Promise.all([
+    database.rows<{ partId: string, running: boolean }>(
+      'SELECT u.part_id AS "partId", bool_or(r.state = \'running\') AS running FROM reading_utterances u JOIN readings r ON r.id = u.reading_id '
+      + 'WHERE r.edition_id = $1 GROUP BY u.part_id', [editionId]),
+    database.rows<{ key: string }>(
+      'SELECT DISTINCT u.key FROM reading_utterances u JOIN readings r ON r.id = u.reading_id WHERE r.edition_id = $1 AND u.key = ANY($2)', [editionId, [...keys]]),
+  ])
+  return { parts: new Map(parts.map(row => [row.partId, row])), keys: new Set(known.map(row => row.key)) }
 }
 
 export async function faultsOf(database: Database, readingId: string): Promise<FaultView[]> {

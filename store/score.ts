@@ -2,7 +2,7 @@ import { layTrack, type Track } from '#core/audio/track'
 import { estimatedSamples } from '#core/estimate/speaking-time'
 import { countWords } from '#core/manuscript/manuscript'
 import { engines } from '#core/score/cast'
-import { compilePart, type PartScore, type Unit, type UnitCache } from '#core/score/compile'
+import { compilePart, type PartScore, type Unit, type UnitCache, type Utterance } from '#core/score/compile'
 import { writtenText } from '#core/script/content'
 import type { Passage } from '#core/script/script'
 import type { PartState, PartSummary } from '#shared/api'
@@ -10,7 +10,7 @@ import type { TakeIndex, TakeRecord } from '#takes/take'
 import type { Database } from './database'
 import { loadEdition, type LoadedEdition } from './editions'
 import { PartRow, PassageRow } from './models'
-import { partsBeingRead } from './readings'
+import { askedFor, type Asked } from './readings'
 
 /** A part with its passages, its score, and the takes that exist for it. */
 export interface ScoredPart {
@@ -79,15 +79,11 @@ export function trackOf(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>
 /** Lengths and states of parts, as the spine shows them. */
 export async function summarise(database: Database, index: TakeIndex, scored: ScoredEdition): Promise<PartSummary[]> {
   const takes = await index.find(keysOf(scored.parts))
-  const missing = keysOf(scored.parts).filter(key => !takes.has(key))
-  const asked = new Set((await database.rows<{ key: string }>(
-    'SELECT DISTINCT u.key FROM reading_utterances u JOIN readings r ON r.id = u.reading_id WHERE r.edition_id = $1 AND u.key = ANY($2)',
-    [scored.edition.id, missing])).map(row => row.key))
-  const running = await partsBeingRead(database, scored.edition.id)
-  return scored.parts.map(part => summary(part, takes, asked, running))
+  const asked = await askedFor(database, scored.edition.id, keysOf(scored.parts).filter(key => !takes.has(key)))
+  return scored.parts.map(part => summary(part, takes, asked))
 }
 
-function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, asked: ReadonlySet<string>, running: ReadonlySet<string>): PartSummary {
+function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, asked: Asked): PartSummary {
   const { row, score, passages } = part
   const missing = score.utterances.filter(utterance => !takes.has(utterance.key))
   const track = trackOf(part, takes)
@@ -105,8 +101,11 @@ function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, asked
   function stateOf(): PartState {
     if (score.utterances.length === 0) return 'silent'
     if (missing.length === 0) return 'read'
-    if (running.has(row.id) && missing.some(utterance => asked.has(utterance.key))) return 'beingRead'
+    const reading = asked.parts.get(row.id)
+    const wasAsked = (utterance: Utterance): boolean => asked.keys.has(utterance.key)
+    if (reading?.running === true && missing.some(wasAsked)) return 'beingRead'
     if (missing.length === score.utterances.length) return 'unread'
-    return missing.every(utterance => asked.has(utterance.key)) ? 'partly' : 'stale'
+    // Without a reading of its own, what is there was only listened to, or is shared with another part.
+    return reading === undefined || missing.every(wasAsked) ? 'partly' : 'stale'
   }
 }

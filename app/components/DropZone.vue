@@ -16,6 +16,12 @@ const { isOverDropZone } = useDropZone(whole, { onDrop: files => void take(files
 const { open, onChange } = useFileDialog({ accept: '.docx,.md,.markdown,.txt,text/plain,text/markdown', multiple: false, reset: true })
 onChange(files => void take(files === null ? null : [...files]))
 
+/** The sample document, brought in like any other. */
+async function takeDemo(): Promise<void> {
+  const answer = await fetch('/demo/the-marrow-lane-year.md')
+  await take([new File([await answer.blob()], 'the-marrow-lane-year.md', { type: 'text/markdown' })])
+}
+
 async function take(files: readonly File[] | null): Promise<void> {
   const [file] = files ?? []
   if (file === undefined || busy.value !== null) return
@@ -44,6 +50,7 @@ async function take(files: readonly File[] | null): Promise<void> {
       <slot v-else name="text" />
     </p>
     <v-btn color="primary" variant="flat" :loading="busy !== null" @click="open()">Bring in a document</v-btn>
+    <v-btn v-if="large" :disabled="busy !== null" @click="takeDemo">Try it with the beekeeping handbook</v-btn>
     <p v-if="problem !== null" class="problem" role="alert">{{ problem }}</p>
   </section>
 </template>

@@ -68,7 +68,7 @@ async function remove(): Promise<void> {
       <v-icon :icon="mdiFileDocumentPlusOutline" size="30" class="drop-icon" />
       <template #text>
         <b>{{ entries?.length === 0 ? 'Nothing on the shelf yet.' : 'A new production' }}</b><br>
-        Drop a document here: Word (DOCX), Markdown or plain text.
+        Drop a document here: DOCX, Markdown or plain text.
       </template>
     </DropZone>
 

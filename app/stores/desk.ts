@@ -6,6 +6,10 @@ import type { HouseStylePatch } from '#core/style/house-style'
 import type { CastingRequest, EditionRequest, Operation } from '#shared/schemas'
 import { ask } from '~/utils/api'
 
+/** Between an event and the loads it causes, so that events that come together cause one. */
+const eventDelayMs = 250
+const runningDelayMs = 3000
+
 /** The edition on the desk, kept up to date by the server's events. */
 export const useDesk = defineStore('desk', () => {
   const editionId = ref<string | null>(null)
@@ -28,7 +32,8 @@ export const useDesk = defineStore('desk', () => {
   watch([lastEventId, status], () => {
     if (status.value !== 'OPEN') return
     if (event.value === 'delivery') deliveryTick.value += 1
-    refreshSoon()
+    if (event.value === 'reading') followReading()
+    else refreshSoon(eventDelayMs)
   })
 
   async function open(id: string): Promise<void> {
@@ -65,11 +70,28 @@ export const useDesk = defineStore('desk', () => {
   }
 
   let timer: ReturnType<typeof setTimeout> | null = null
-  function refreshSoon(): void {
+  function refreshSoon(ms: number): void {
     timer ??= setTimeout(() => {
       timer = null
       void refresh().catch(() => undefined)
-    }, 250)
+    }, ms)
+  }
+
+  let following = false
+  /** While a reading runs its figures are loaded often, the whole desk seldom: that of a long book is costly. */
+  function followReading(): void {
+    if (following) return
+    following = true
+    setTimeout(() => {
+      following = false
+      const id = editionId.value
+      if (id === null) return
+      ask<ReadingDesk>(`/api/editions/${id}/reading`).then(loaded => {
+        if (editionId.value !== id) return
+        reading.value = loaded
+        refreshSoon(loaded.reading?.state === 'running' ? runningDelayMs : 0)
+      }).catch(() => undefined)
+    }, eventDelayMs)
   }
 
   async function change(path: string, method: 'POST' | 'PUT' | 'PATCH', body?: unknown): Promise<void> {

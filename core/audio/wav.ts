@@ -1,6 +1,6 @@
 export const wavHeaderBytes = 44
 
-/** Header of a mono 16-bit PCM WAV file (Microsoft/IBM RIFF WAVE, format tag 1). */
+/** Header of a mono 16-bit PCM WAV file (RIFF WAVE, format tag 1). */
 export function wavHeader(sampleCount: number, sampleRate: number): Uint8Array {
   const header = new Uint8Array(wavHeaderBytes)
   const view = new DataView(header.buffer)

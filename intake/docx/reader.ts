@@ -8,7 +8,7 @@ import { readStyles } from './styles'
 /** WordprocessingML (ECMA-376, transitional and strict). */
 export const docxReader: Reader = {
   format: 'docx',
-  label: 'a Word document (DOCX)',
+  label: 'a document (DOCX)',
   version: 1,
   accepts: file => isZip(file) || isCompoundFile(file),
   read: async file => {
@@ -19,7 +19,7 @@ export const docxReader: Reader = {
     const path = await mainDocument(archive)
     const document = path === null ? null : await archive.bytes(path)
     if (path === null || document === null) {
-      fail('docx-no-document', `${file.name} is a ZIP file, but not a Word document: it has no main document in it.`)
+      fail('docx-no-document', `${file.name} is a ZIP file, but not a DOCX document: it has no main document in it.`)
     }
     const styles = readStyles(await text(archive, path.replace(/[^/]+$/u, 'styles.xml')))
     const { blocks, title } = documentBlocks(document.toString('utf8'), styles)
@@ -32,7 +32,7 @@ function isZip({ bytes }: SourceFile): boolean {
   return bytes.length > 3 && bytes.readUInt32LE(0) === 0x04034b50
 }
 
-/** The container of encrypted Office files and of the older DOC format. */
+/** The container of encrypted documents and of the older DOC format. */
 function isCompoundFile({ bytes }: SourceFile): boolean {
   return bytes.length > 7 && bytes.readUInt32BE(0) === 0xd0cf11e0
 }

@@ -12,7 +12,7 @@ test('an edited text saves itself, survives a reload, and only its sentence is r
   await typeInto(page, 'Here is a second one', ' And a third.')
   await saved(page)
   await page.reload()
-  await expect(passage(page, 'And a third.')).toHaveText('This is the first sentence of Edited 1. Here is a second one. And a third.')
+  await expect(passage(page, 'And a third.')).toHaveText('This is the first sentence of Edited 1. Here is a second one in Edited 1. And a third.')
   await expect(page.getByRole('heading', { name: '1 sentence stale' })).toBeVisible()
 
   await page.goto(`${production}/delivery`)
@@ -100,7 +100,7 @@ test('a sentence and a part play at once, before anything was read, with the sen
 
   await page.keyboard.press('Escape')
   await page.keyboard.press('Space')
-  await expect(page.locator('.lit')).toHaveText('Here is a second one.', { timeout: 10_000 })
+  await expect(page.locator('.lit')).toHaveText('Here is a second one in Listen 1.', { timeout: 10_000 })
   await expect(page.locator('.lit')).toHaveText('Listen item 1', { timeout: 10_000 })
   await page.keyboard.press('Space')
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible()

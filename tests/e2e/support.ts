@@ -4,7 +4,7 @@ export const address = (): string => process.env['QUILL_ADDRESS']!
 
 /** A short document whose sentences no other test has. */
 export function markdown(name: string, chapters = 3): string {
-  const chapter = (number: number): string => `## ${name} chapter ${number}\n\nThis is the first sentence of ${name} ${number}. Here is a second one.\n\n- ${name} item ${number}\n\n> Said in ${name} ${number}.\n`
+  const chapter = (number: number): string => `## ${name} chapter ${number}\n\nThis is the first sentence of ${name} ${number}. Here is a second one in ${name} ${number}.\n\n- ${name} item ${number}\n\n> Said in ${name} ${number}.\n`
   return `# ${name}\n\n${Array.from({ length: chapters }, (_, index) => chapter(index + 1)).join('\n')}`
 }
 

@@ -77,6 +77,8 @@ test('a part is unread, being read, partly read, read, and stale after an edit',
   expect(await states(id)).toEqual(['partly'])
   await makeAll(keysOf(scored))
   expect(await states(id)).toEqual(['read'])
+  // A part that shares a sentence with one that was read has not been read for that.
+  expect(await states(await production(database(), part('Shared', 'States one.')))).toEqual(['partly'])
   const passage = scored.parts[0]!.passages[1]!
   await applyOperations(database(), id, [{ op: 'setContent', passageId: passage.id, revision: 1, content: plainContent('States changed.') }])
   expect(await states(id)).toEqual(['stale'])

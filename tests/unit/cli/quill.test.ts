@@ -53,7 +53,7 @@ describe('quill outline', () => {
     expect(parts.map(part => part.label)).toEqual(['The Year'])
   })
 
-  test('takes Word documents too', async () => {
+  test('takes DOCX documents too', async () => {
     await writeFile(join(folder(), 'year.docx'), await docxOf(p('Before the Flight', 'H1') + p('Lift nothing.') + p('Lime Flow', 'H1') + p('The limes are out.')))
     const { parts } = await json('outline', 'year.docx') as unknown as { parts: { label: string }[] }
     expect(parts.map(part => part.label)).toEqual(['Before the Flight', 'Lime Flow'])

@@ -35,7 +35,7 @@ const english: readonly string[] = [
   'Hello??| Who is there?',
   'Hello!?| Is that you?',
   'You can find it at N°. 1026.253.553.| That is where the treasure is.',
-  'She works at Honeyhoo! in the accounting department.',
+  'She works at Swarm! in the accounting department.',
   'We make a good team, you and I.| Did you see Oswin I. Lane yesterday?',
   'Oswin argues that by simplifying one’s life, “the laws of the apiary will appear less complex. . . .”',
   '"Oswin [...] used the analogy of parallel stairways [...]" (Lane 55).',

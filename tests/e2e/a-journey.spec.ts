@@ -4,7 +4,7 @@ import { expect, test, type Page } from '@playwright/test'
 import type { Manifest } from '#core/delivery/manifest'
 import { openArchive } from '../../intake/archive'
 import { decode, probe } from '../support/audio'
-import { address, markdown } from './support'
+import { address, bringIn, markdown } from './support'
 
 async function drop(page: Page, name: string, content: string): Promise<void> {
   const transfer = await page.evaluateHandle(([fileName, text]) => {
@@ -21,6 +21,28 @@ async function unzip(path: string, folder: string): Promise<string[]> {
   for (const name of archive.names) await writeFile(join(folder, name), (await archive.bytes(name))!)
   return [...archive.names]
 }
+
+test('an empty shelf says what to do, and the sample document is one click away', async ({ page }) => {
+  await page.goto(address())
+  await expect(page.getByText('Nothing on the shelf yet.')).toBeVisible()
+  await page.getByRole('button', { name: 'Try it with the beekeeping handbook' }).click()
+  await expect(page.getByRole('button', { name: 'Accept 10 parts' })).toBeVisible()
+  await expect(page.getByRole('combobox', { name: 'Language' })).toHaveValue('British English (en-GB)')
+})
+
+test('a reading can be stopped; what is made stays', async ({ page }) => {
+  const production = await bringIn(page, 'Stopped', 120)
+  await page.goto(`${production}/reading`)
+  await page.getByRole('button', { name: /^Read 600 sentences/u }).click()
+  await expect(page.locator('.figures')).toContainText(/[1-9]\d* of 600 sentences/u)
+  await page.getByRole('main').getByRole('button', { name: 'Stop' }).click()
+  const ended = page.getByText(/The last reading was stopped: \d+ of 600 sentences made/u)
+  await expect(ended).toBeVisible()
+  const made = Number(/stopped: (\d+)/u.exec(await ended.innerText())![1])
+  expect(made).toBeGreaterThan(0)
+  expect(made).toBeLessThan(600)
+  await expect(page.getByRole('button', { name: new RegExp(`^Read ${600 - made} sentences`, 'u') })).toBeVisible()
+})
 
 test('from a dropped document to a ZIP of numbered files that play in order', async ({ page }, info) => {
   await page.goto(address())
