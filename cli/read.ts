@@ -3,6 +3,7 @@ import { defaultProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
 import { deliver } from '#press/deliver'
 import { makeTakes, type Wanted } from '#reading/make-takes'
+import { withMending } from '#reading/mend'
 import { compileScript, openCache, openCasting, openDocument, openEngine, openHouseStyle, type IntakeFlags, type VoiceFlags } from './environment'
 import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
@@ -25,13 +26,13 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
     const made = await readAll(utterances, cache.library, engine)
 
     const finished = await FinishedFiles.open(cache.folder)
-    const files = await deliver(sheet, script, defaultProfile, cache.library, folder, {
+    const files = await withMending(utterances, cache.library, engine, () => deliver(sheet, script, defaultProfile, cache.library, folder, {
       earlier: fingerprint => finished.find(fingerprint),
       onFile: async delivered => {
         await finished.add(delivered.fingerprint, resolve(folder, delivered.name), delivered.sha256)
         progress(`Made ${delivered.name}`)
       },
-    })
+    }))
     await tidy()
     endProgress()
     await cache.library.packs.close()

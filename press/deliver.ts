@@ -10,7 +10,7 @@ import { fileFingerprint, tagsFor, type DeliveredWork, type RunSheetFile } from 
 import { takeLoader, type TakeLibrary } from '#takes/library'
 import type { TakeRecord } from '#takes/take'
 import { encodeTrack } from './encode'
-import { encoderName } from './ffmpeg'
+import { encoderName, EncoderLostError } from './ffmpeg'
 
 export interface DeliveredFile extends ManifestFile {
   readonly bytes: number
@@ -66,7 +66,11 @@ async function makeFile(
   if (earlier === null || !await takeOver(earlier, path)) {
     const beside = `${path}.part`
     try {
-      await encodeTrack(track, takeLoader(library.packs, records), profile, tags, beside)
+      const encode = (): Promise<void> => encodeTrack(track, takeLoader(library, records), profile, tags, beside)
+      await encode().catch((error: unknown) => {
+        if (error instanceof EncoderLostError) return encode()
+        throw error
+      })
       await putInPlace(beside, path)
     } catch (error) {
       await rm(beside, { force: true })

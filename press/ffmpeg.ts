@@ -6,7 +6,12 @@ import { fail } from '#core/problem'
 
 const timeLimitMs = 30 * 60_000
 
-/** Runs ffmpeg on raw input. Throws a problem when it is missing, fails or takes too long. */
+/** The encoder was ended from outside, or took too long; the work may be tried again. */
+export class EncoderLostError extends Error {
+  override readonly name = 'EncoderLostError'
+}
+
+/** Runs ffmpeg on raw input. Throws a problem when it is missing or fails, `EncoderLostError` when it was ended by a signal. */
 export async function runFfmpeg(parameters: readonly string[], input: Readable): Promise<void> {
   const child = spawn('ffmpeg', ['-hide_banner', '-nostdin', '-loglevel', 'error', ...parameters], { stdio: ['pipe', 'ignore', 'pipe'], timeout: timeLimitMs, killSignal: 'SIGKILL' })
   let log = ''
@@ -15,12 +20,14 @@ export async function runFfmpeg(parameters: readonly string[], input: Readable):
   const fed = pipeline(input, child.stdin)
   fed.catch(() => undefined)
   let code: unknown
+  let signal: unknown
   try {
-    [code] = await ended
+    [code, signal] = await ended
   } catch {
     fail('encoder-missing', 'The encoder ffmpeg is not installed. Run bin/start once, or install the Debian package ffmpeg.')
   }
   if (code === 0) return fed
+  if (typeof signal === 'string') throw new EncoderLostError(`The encoder was ended by ${signal}.`)
   // What broke the input is the cause; the encoder's own end only follows from it.
   await fed.catch((error: NodeJS.ErrnoException) => { if (error.code !== 'EPIPE') throw error })
   fail('encoder-failed', `The encoder stopped: ${log.trim().split('\n').at(-1) ?? 'no reason given'}. Check the free space and try again.`)

@@ -72,23 +72,42 @@ async function startCluster(folder, { lasting, firstPort, log, passwordFile }) {
   }
   const portFile = join(folder, 'port')
   const isReady = port => run('pg_isready', ['-q', '-h', '127.0.0.1', '-p', String(port)]).status === 0
-  const known = existsSync(portFile) ? Number(readFileSync(portFile, 'utf8')) : firstPort
-  let port = known
-  if (run('pg_ctl', ['status', '-D', data]).status !== 0 || !isReady(known)) {
-    // Left by a cluster that was killed; its process is gone, or the status above would have been good.
-    if (run('pg_ctl', ['status', '-D', data]).status !== 0) rmSync(join(data, 'postmaster.pid'), { force: true })
-    port = await freePort(known)
+  const isRunning = () => run('pg_ctl', ['status', '-D', data]).status === 0
+  const start = port => {
+    // Left by a cluster that was killed; its process is gone, or it would be running.
+    if (!isRunning()) rmSync(join(data, 'postmaster.pid'), { force: true })
     const settings = {
       port, listen_addresses: '127.0.0.1', unix_socket_directories: '', max_connections: 60, log_min_messages: 'warning',
       ...(lasting ? {} : { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' }),
     }
     const options = Object.entries(settings).map(([name, value]) => `-c ${name}='${value}'`).join(' ')
     must(run('pg_ctl', ['start', '-w', '-t', '60', '-s', '-D', data, '-l', log, '-o', options], { stdio: ['ignore', 'ignore', 'ignore'] }), 'Starting the database (see its log)')
+  }
+  let port = existsSync(portFile) ? Number(readFileSync(portFile, 'utf8')) : firstPort
+  if (!isRunning() || !isReady(port)) {
+    port = await freePort(port)
+    start(port)
     writeFileSync(portFile, String(port))
   }
   return {
     url: name => `postgres://${user}${password === '' ? '' : `:${password}`}@127.0.0.1:${port}/${name}`,
     stop: () => { run('pg_ctl', ['stop', '-D', data, '-m', 'fast', '-w', '-s'], { stdio: 'ignore' }) },
+    /** Starts the cluster again when it has ended; says whether it had. */
+    revive: () => {
+      if (existsSync(join(data, 'postmaster.pid')) && isAlive(join(data, 'postmaster.pid'))) return false
+      start(port)
+      return true
+    },
+  }
+}
+
+/** Whether the process that a pid file names is there. A look at /proc, so that it costs nothing to ask often. */
+function isAlive(pidFile) {
+  try {
+    const state = readFileSync(`/proc/${readFileSync(pidFile, 'utf8').split('\n')[0]}/stat`, 'utf8').split(') ')[1]?.[0]
+    return state !== undefined && state !== 'Z'
+  } catch {
+    return false
   }
 }
 

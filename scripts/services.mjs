@@ -1,6 +1,7 @@
 // Starts the web server and the worker, and ends them.
 import { spawn, spawnSync } from 'node:child_process'
-import { mkdirSync, openSync } from 'node:fs'
+import { randomUUID } from 'node:crypto'
+import { closeSync, mkdirSync, openSync } from 'node:fs'
 import { join } from 'node:path'
 import { programs, root } from './paths.mjs'
 
@@ -15,41 +16,55 @@ export function environmentFor(databaseUrl, dataFolder) {
   return { QUILL_DATABASE_URL: databaseUrl, QUILL_DATA: dataFolder, QUILL_PROGRAMS: programs, NUXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' }
 }
 
+/** A service that ends this often within a minute is not started again. */
+const mostRestarts = 5
+
 /**
- * Starts web server and worker; resolves when the server answers. `onEnd` hears of one that ends by itself.
- * @param {{ environment: Record<string, string>, port: number, logFolder: string, onEnd?: (name: string, how: number | string | null) => void }} options
+ * Starts web server and worker and starts again what ends by itself; resolves when the server answers. `onEnd`
+ * hears of one that ended, and whether it was given up.
+ * @param {{ environment: Record<string, string>, port: number, logFolder: string, onEnd?: (name: string, how: number | string | null, givenUp: boolean) => void }} options
  */
 export async function startServices({ environment, port, logFolder, onEnd }) {
   mkdirSync(logFolder, { recursive: true })
-  const start = (name, file, extra) => {
+  const children = new Map()
+  let ending = false
+  const start = (name, file, extra, again = {}) => {
     const log = openSync(join(logFolder, `${name}.log`), 'a')
     const child = spawn(process.execPath, [file], {
-      cwd: root, env: { ...process.env, ...environment, ...extra }, stdio: ['ignore', log, log], detached: true,
+      cwd: root, env: { ...process.env, ...environment, ...extra, ...(children.has(name) ? again : {}) }, stdio: ['ignore', log, log], detached: true,
     })
-    child.once('exit', (code, signal) => onEnd?.(name, code ?? signal))
-    return child
+    closeSync(log)
+    const ends = children.get(name)?.ends ?? []
+    children.set(name, { child, ends })
+    child.once('exit', (code, signal) => {
+      if (ending) return
+      const now = Date.now()
+      ends.push(now)
+      const givenUp = ends.filter(at => now - at < 60_000).length > mostRestarts
+      onEnd?.(name, code ?? signal, givenUp)
+      if (!givenUp) setTimeout(() => { if (!ending) start(name, file, extra, again) }, 200)
+    })
   }
-  const server = start('server', join(root, '.output/server/index.mjs'), {
+  start('server', join(root, '.output/server/index.mjs'), {
     HOST: '127.0.0.1', NITRO_HOST: '127.0.0.1', PORT: String(port), NITRO_PORT: String(port), NITRO_SHUTDOWN_TIMEOUT: '1000',
   })
-  const worker = start('worker', join(programs, 'worker.mjs'), {})
-  const children = [server, worker]
+  start('worker', join(programs, 'worker.mjs'), { QUILL_WORKER: randomUUID() }, { QUILL_RESUME: '1' })
   const stop = async () => {
-    await Promise.all(children.map(child => end(child)))
+    ending = true
+    await Promise.all([...children.values()].map(({ child }) => end(child)))
   }
   const address = `http://127.0.0.1:${port}`
   try {
-    await answering(`${address}/api/health`, children)
+    await answering(`${address}/api/health`)
   } catch (error) {
     await stop()
     throw error
   }
-  return { address, server, worker, stop }
+  return { address, pid: name => children.get(name).child.pid, stop }
 }
 
-async function answering(url, children) {
+async function answering(url) {
   for (let attempt = 0; attempt < 300; attempt += 1) {
-    if (children.some(child => child.exitCode !== null)) throw new Error('The server or the worker ended while it was starting; see var/log.')
     if (await fetch(url).then(response => response.ok, () => false)) return
     await new Promise(resolve => setTimeout(resolve, 100))
   }

@@ -9,8 +9,10 @@ const empty = process.argv.includes('--empty')
 let cluster = null
 let services = null
 let ending = null
+let watching = null
 
 function end(code) {
+  clearInterval(watching)
   ending ??= (async () => {
     await services?.stop()
     cluster?.stop()
@@ -35,12 +37,21 @@ try {
   const port = await freePort(Number(process.env.QUILL_PORT ?? 4180))
   services = await startServices({
     environment, port, logFolder: join(variable, 'log'),
-    onEnd: (name, how) => {
+    onEnd: (name, how, givenUp) => {
       if (ending !== null) return
-      console.error(`The ${name} ended (${how}); see var/log/${name}.log.`)
-      void end(1)
+      console.error(`The ${name} ended (${how}; see var/log/${name}.log)${givenUp ? ', too often: stopping.' : ' and is started again.'}`)
+      if (givenUp) void end(1)
     },
   })
+  watching = setInterval(() => {
+    if (ending !== null) return
+    try {
+      if (cluster.revive()) console.error('The database had ended and was started again.')
+    } catch (error) {
+      // Its last processes may still be there; the next look tries again.
+      console.error(error.message)
+    }
+  }, 2000)
   writeFileSync(join(variable, 'address'), `${services.address}\n`)
   console.log(`Orator Quill: ${services.address}   (Ctrl-C stops it)`)
 } catch (error) {

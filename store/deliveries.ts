@@ -105,6 +105,11 @@ export async function missingOf(index: TakeIndex, sheet: readonly RunSheetFile[]
   return keys.size - (await index.find([...keys])).size
 }
 
+/** The deliveries that this worker was making when it ended. */
+export async function unfinishedDeliveries(worker: string): Promise<string[]> {
+  return (await DeliveryRow.findAll({ where: { worker, state: 'running' }, attributes: ['id'] })).map(row => row.id)
+}
+
 export type NewDeliveryFile = Omit<InferCreationAttributes<DeliveryFileRow>, 'deliveryId'>
 
 export async function noteFile(database: Database, delivery: DeliveryRow, file: NewDeliveryFile): Promise<void> {

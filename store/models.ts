@@ -114,6 +114,8 @@ export class DeliveryRow extends Row<DeliveryRow> {
   declare author: string | null
   declare language: string
   declare fileCount: number
+  /** The worker that makes it, so that the same one goes on with it after a restart. */
+  declare worker: CreationOptional<string | null>
   declare problem: CreationOptional<Problem | null>
   declare createdAt: CreationOptional<Date>
   declare endedAt: CreationOptional<Date | null>
@@ -177,7 +179,7 @@ export function defineModels(sequelize: Sequelize): void {
   }, { ...common, tableName: 'reading_utterances' })
   DeliveryRow.init({
     id: id(), editionId: uuid(), number: integer(), state: state(), profile: json(), title: text(), author: optionalText(),
-    language: text(), fileCount: integer(), problem: optionalJson(), createdAt: now(), endedAt: later(),
+    language: text(), fileCount: integer(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
   }, { ...common, tableName: 'deliveries' })
   DeliveryFileRow.init({
     deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, partId: { type: DataTypes.UUID, allowNull: true },

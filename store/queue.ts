@@ -32,6 +32,7 @@ export async function openQueue(url: string, role: 'server' | 'worker'): Promise
 }
 
 export async function sendChunks(boss: PgBoss, jobs: readonly ReadChunkJob[]): Promise<void> {
+  if (jobs.length === 0) return
   await boss.insert(jobs.map(data => ({ name: readQueue, data, expireInSeconds: chunkExpirySeconds, retryLimit: 10, retryDelay: 1 })))
 }
 

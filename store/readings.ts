@@ -83,6 +83,13 @@ export async function stopReading(database: Database, readingId: string): Promis
   await postEvent(database, stopped.editionId, { kind: 'reading', readingId })
 }
 
+/** The chunks of running readings that still lack something; running one twice does no harm. */
+export async function unfinishedChunks(database: Database): Promise<ReadChunkJob[]> {
+  return database.rows<ReadChunkJob>(
+    'SELECT DISTINCT u.reading_id AS "readingId", u.chunk FROM reading_utterances u JOIN readings r ON r.id = u.reading_id '
+    + 'LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 WHERE r.state = \'running\' AND t.key IS NULL AND u.fault IS NULL ORDER BY 1, 2')
+}
+
 /** The newest reading of an edition. */
 export async function readingStatus(database: Database, editionId: string): Promise<ReadingStatus | null> {
   const [row] = await database.rows<{

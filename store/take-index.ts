@@ -10,9 +10,11 @@ interface TakeRow extends Omit<TakeRecord, 'sampleCount' | 'offset' | 'checksum'
   readonly checksum: string
 }
 
-/** The take index in the database. Claims are leases, so that a process that dies holds nothing for long. */
-export function takeIndex(database: Database): TakeIndex {
-  const holder = uuidv7()
+/**
+ * The take index in the database. Claims are leases, so that a process that dies holds nothing for long; one
+ * that comes back as the same `holder` has its claims at once.
+ */
+export function takeIndex(database: Database, holder = uuidv7()): TakeIndex {
   return {
     find: async keys => {
       if (keys.length === 0) return new Map()
@@ -32,6 +34,11 @@ export function takeIndex(database: Database): TakeIndex {
     },
     release: async keys => {
       if (keys.length > 0) await database.rows('DELETE FROM claims WHERE holder = $2 AND key = ANY($1) RETURNING key', [[...keys], holder])
+    },
+    forget: async takes => {
+      for (const take of takes) {
+        await database.rows('DELETE FROM takes WHERE key = $1 AND variant = 0 AND pack = $2 AND "offset" = $3 RETURNING key', [take.key, take.pack, take.offset])
+      }
     },
     add: async takes => {
       if (takes.length === 0) return

@@ -42,6 +42,11 @@ export class FileTakeIndex implements TakeIndex {
     return Promise.resolve()
   }
 
+  forget(takes: readonly TakeRecord[]): Promise<void> {
+    for (const take of takes) if (this.#takes.get(take.key) === take) this.#takes.delete(take.key)
+    return Promise.resolve()
+  }
+
   /** A later line for a key replaces the earlier one, which is how a damaged take is made good. */
   async add(takes: readonly TakeRecord[]): Promise<void> {
     for (const take of takes) this.#takes.set(take.key, take)

@@ -45,7 +45,7 @@ export class Packs {
       // A pack that cannot be opened or read is reported like one that is cut short.
     }
     if (bytesRead !== bytes.length || crc32(bytes) !== take.checksum) {
-      throw new ProblemError({ code: 'take-damaged', message: 'The stored audio of a sentence is missing or damaged. Read it again.', place: take.key })
+      throw new ProblemError({ code: 'take-damaged', message: 'The stored audio of a sentence was missing or damaged. It counts as not read now: read it again.', place: take.key })
     }
     return new Int16Array(bytes.buffer, bytes.byteOffset, take.sampleCount)
   }

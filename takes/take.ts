@@ -20,6 +20,8 @@ export interface TakeIndex {
   /** The keys that nobody else is making now; they are the caller's until they are added, released, or the lease ends. */
   readonly claim: (keys: readonly string[]) => Promise<string[]>
   readonly release: (keys: readonly string[]) => Promise<void>
+  /** Takes out takes whose samples are lost, unless they have been made again meanwhile. */
+  readonly forget: (takes: readonly TakeRecord[]) => Promise<void>
   /** Makes takes known whose samples are safely on disk. For a key that exists already the first take stays. */
   readonly add: (takes: readonly TakeRecord[]) => Promise<void>
 }

@@ -1,6 +1,7 @@
 import { join } from 'node:path'
 import { ProblemError } from '#core/problem'
 import { deliver } from '#press/deliver'
+import { withMending } from '#reading/mend'
 import { endDelivery, finishedFile, missingOf, noteFile, sheetOf } from '#store/deliveries'
 import { DeliveryRow } from '#store/models'
 import type { DeliverJob } from '#store/queue'
@@ -19,7 +20,8 @@ export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJo
   }
 }
 
-async function makeFiles({ database, library, deliveries }: Workplace, delivery: DeliveryRow): Promise<void> {
+async function makeFiles({ worker, database, library, engine, deliveries }: Workplace, delivery: DeliveryRow): Promise<void> {
+  await delivery.update({ worker })
   const scored = await scoreEdition(delivery.editionId)
   const sheet = sheetOf(scored)
   if (sheet.length !== delivery.fileCount || await missingOf(library.index, sheet) > 0) {
@@ -30,7 +32,8 @@ async function makeFiles({ database, library, deliveries }: Workplace, delivery:
     void DeliveryRow.findByPk(delivery.id, { attributes: ['state'] }).then(row => { stopped = row?.state !== 'running' }, () => undefined)
   }, 500)
   try {
-    await deliver(sheet, delivery, delivery.profile, library, join(deliveries, delivery.id), {
+    const wanted = sheet.flatMap(file => file.part.score.utterances)
+    await withMending(wanted, library, engine, () => deliver(sheet, delivery, delivery.profile, library, join(deliveries, delivery.id), {
       earlier: async fingerprint => {
         const file = await finishedFile(fingerprint)
         return file === null ? null : { path: join(deliveries, file.deliveryId, file.name), sha256: file.sha256 }
@@ -40,7 +43,7 @@ async function makeFiles({ database, library, deliveries }: Workplace, delivery:
         await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], partId })
       },
       stopped: () => stopped,
-    })
+    }))
   } finally {
     clearInterval(watch)
   }

@@ -19,10 +19,10 @@ export function runJobs<T extends object>(queue: PgBoss, name: string, work: (jo
       }
       try {
         await work(job.data)
-        await queue.complete(name, job.id)
+        await persist(() => queue.complete(name, job.id))
       } catch (error) {
         process.stderr.write(`${new Date().toISOString()} job ${name} ${job.id}: ${(error as Error).stack ?? String(error)}\n`)
-        await queue.fail(name, job.id, { message: (error as Error).message }).catch(() => undefined)
+        await persist(() => queue.fail(name, job.id, { message: (error as Error).message }))
       }
     }
   }
@@ -32,6 +32,14 @@ export function runJobs<T extends object>(queue: PgBoss, name: string, work: (jo
       ending.abort()
       await running
     },
+  }
+}
+
+/** Says how a job ended, also when the database is away for a while; after half a minute the job expires by itself. */
+async function persist(say: () => Promise<void>): Promise<void> {
+  for (let attempt = 0; attempt < 60; attempt += 1) {
+    if (await say().then(() => true, () => false)) return
+    await sleep(500)
   }
 }
 

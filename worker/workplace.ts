@@ -4,6 +4,8 @@ import type { Engine } from '#voices/port'
 
 /** What a job works with. */
 export interface Workplace {
+  /** The same after a restart by the supervisor. */
+  readonly worker: string
   readonly database: Database
   readonly library: TakeLibrary
   readonly engine: Engine

@@ -64,10 +64,11 @@ async function remove(): Promise<void> {
       </li>
     </ul>
 
-    <DropZone :large="entries !== null && entries.length === 0">
+    <!-- Only when it is known what stands above it, so that it does not move under the pointer. -->
+    <DropZone v-if="entries !== null" :large="entries.length === 0">
       <v-icon :icon="mdiFileDocumentPlusOutline" size="30" class="drop-icon" />
       <template #text>
-        <b>{{ entries?.length === 0 ? 'Nothing on the shelf yet.' : 'A new production' }}</b><br>
+        <b>{{ entries.length === 0 ? 'Nothing on the shelf yet.' : 'A new production' }}</b><br>
         Drop a document here: DOCX, Markdown or plain text.
       </template>
     </DropZone>

@@ -2,7 +2,7 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import type { Pcm } from '#core/audio/pcm'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import { makeTakes, type Wanted } from '#reading/make-takes'
-import type { TakeLibrary } from '#takes/library'
+import { isDamage, loadTake, type TakeLibrary } from '#takes/library'
 import type { Engine } from '#voices/port'
 
 const patienceMs = 20_000
@@ -12,7 +12,13 @@ const pollMs = 40
 export async function speakNow(library: TakeLibrary, engine: Engine, wanted: Wanted): Promise<Pcm> {
   for (let waited = 0; waited < patienceMs; waited += pollMs) {
     const take = (await library.index.find([wanted.key])).get(wanted.key)
-    if (take !== undefined) return { samples: await library.packs.read(take), sampleRate: take.sampleRate }
+    if (take !== undefined) {
+      const samples = await loadTake(library, take).catch((error: unknown) => {
+        if (!isDamage(error)) throw error
+        return null
+      })
+      if (samples !== null) return { samples, sampleRate: take.sampleRate }
+    }
     let problem: Problem | null = null
     const made = await makeTakes([wanted], library, engine, { onFault: (_, found) => { problem = found } })
     if (problem !== null) throw new ProblemError(problem)

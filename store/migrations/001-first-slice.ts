@@ -61,7 +61,7 @@ CREATE INDEX reading_utterances_of_chunk ON reading_utterances (reading_id, chun
 CREATE TABLE deliveries (
   id uuid PRIMARY KEY, edition_id uuid NOT NULL REFERENCES editions ON DELETE CASCADE, number integer NOT NULL,
   state text NOT NULL DEFAULT 'running', profile jsonb NOT NULL, title text NOT NULL, author text, language text NOT NULL,
-  file_count integer NOT NULL, problem jsonb, created_at timestamptz NOT NULL DEFAULT now(), ended_at timestamptz,
+  file_count integer NOT NULL, worker uuid, problem jsonb, created_at timestamptz NOT NULL DEFAULT now(), ended_at timestamptz,
   UNIQUE (edition_id, number)
 );
 CREATE TABLE delivery_files (

@@ -1,6 +1,7 @@
 import { request as httpRequest } from 'node:http'
 import { expect, test } from '@playwright/test'
-import { address, bringIn } from './support'
+import type { Desk } from '#shared/api'
+import { address, bringIn, readAll } from './support'
 
 function status(path: string, headers: Record<string, string>, method = 'GET', body = ''): Promise<number> {
   return new Promise((resolve, reject) => {
@@ -51,6 +52,22 @@ test.describe('requests that are wrong are answered with what is wrong', () => {
       expect(await status(path, { 'content-type': 'application/json', 'content-length': String(Buffer.byteLength(body)) }, method, body)).toBe(expected)
     })
   }
+})
+
+test('a part is one WAV file of which any range can be had, the same as in the whole', async ({ page }) => {
+  const production = await bringIn(page, 'Track')
+  const { parts } = await (await fetch(`${address()}/api/editions/${production.split('/').at(-1)}`)).json() as Desk
+  const url = `${address()}/api/parts/${parts[0]!.id}/track`
+  expect((await fetch(url)).status).toBe(422)
+  await readAll(page, production)
+  const whole = Buffer.from(await (await fetch(url)).arrayBuffer())
+  // Head and tail of a delivery are half a second each.
+  expect(whole.length).toBe(44 + whole.readUInt32LE(40))
+  expect(whole.subarray(44, 44 + 22_050).every(byte => byte === 0)).toBe(true)
+  const part = await fetch(url, { headers: { range: 'bytes=50001-70000' } })
+  expect([part.status, part.headers.get('content-range')]).toEqual([206, `bytes 50001-70000/${whole.length}`])
+  expect(Buffer.from(await part.arrayBuffer()).equals(whole.subarray(50_001, 70_001))).toBe(true)
+  expect((await fetch(url, { headers: { range: `bytes=${whole.length}-` } })).status).toBe(416)
 })
 
 test('a lost stream of events goes on where it ended', async ({ page }) => {

@@ -13,6 +13,7 @@ export default async function setup(): Promise<() => Promise<void>> {
   runProgram('prepare', environment)
   const services = await startServices({ environment, port: await freePort(4280), logFolder: join(process.cwd(), 'var/test-results/log') })
   process.env['QUILL_ADDRESS'] = services.address
+  process.env['QUILL_TEST_DATA'] = data
   return async () => {
     await services.stop()
     cluster.stop()

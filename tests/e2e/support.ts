@@ -31,7 +31,8 @@ export const passage = (page: Page, text: string): Locator => page.locator('.Pro
 
 /** Puts the caret at the end of a passage and types. */
 export async function typeInto(page: Page, text: string, typed: string): Promise<void> {
-  await passage(page, text).click()
+  const box = (await passage(page, text).boundingBox())!
+  await passage(page, text).click({ position: { x: box.width - 3, y: box.height - 8 } })
   await page.keyboard.press('End')
   await page.keyboard.type(typed)
 }

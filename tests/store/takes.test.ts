@@ -19,6 +19,15 @@ describe('the take index in the database', () => {
     expect((await index.find(['first'])).get('first')!.pack).toBe('one')
   })
 
+  test('a take that is lost is forgotten, but not one that was made again meanwhile', async () => {
+    const index = takeIndex(database())
+    await index.add([record('lost', 'one')])
+    await index.forget([record('lost', 'other')])
+    expect((await index.find(['lost'])).size).toBe(1)
+    await index.forget([record('lost', 'one')])
+    expect((await index.find(['lost'])).size).toBe(0)
+  })
+
   test('two holders never hold the same key, and a released or added key is free', async () => {
     const [one, two] = [takeIndex(database()), takeIndex(database())]
     const keys = Array.from({ length: 200 }, (_, index) => `k${index}`)

@@ -1,6 +1,6 @@
 import { applyGain, dbToFactor, msToSamples, peaks, trimEdges } from '#core/audio/pcm'
 import { layTrack, renderTrack } from '#core/audio/track'
-import { wavHeader } from '#core/audio/wav'
+import { wavBytes, wavHeader, wavSize } from '#core/audio/wav'
 import type { PartScore, Utterance } from '#core/score/compile'
 
 const rate = 22_050
@@ -87,6 +87,22 @@ describe('a track', () => {
     const whole = await render()
     for (const [from, to] of [[0, 10], [11_026, 33_079], [33_079, 33_080], [39_000, 50_721]] as const) {
       expect(await render(from, to)).toEqual(whole.slice(from, to))
+    }
+  })
+
+  test('any byte range of its WAV file is the same as that range of the whole', async () => {
+    const load = (key: string): Promise<Int16Array> => Promise.resolve(takes[key]!)
+    const bytes = async (from?: number, to?: number): Promise<Buffer> => {
+      const chunks: Uint8Array[] = []
+      for await (const chunk of wavBytes(track, load, from, to)) chunks.push(chunk)
+      return Buffer.concat(chunks)
+    }
+    const whole = await bytes()
+    expect(whole).toHaveLength(wavSize(track))
+    expect(whole.subarray(0, 44)).toEqual(Buffer.from(wavHeader(track.sampleCount, rate)))
+    const middle = 44 + 11_025 * 2
+    for (const [from, to] of [[0, 10], [40, 50], [43, 45], [middle - 1, middle + 3], [middle + 1, middle + 2], [60_001, 80_000], [whole.length - 1, whole.length]] as const) {
+      expect(await bytes(from, to)).toEqual(whole.subarray(from, to))
     }
   })
 

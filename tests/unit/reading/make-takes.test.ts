@@ -1,9 +1,11 @@
+import { open } from 'node:fs/promises'
 import { join } from 'node:path'
 import { ProblemError } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
 import { makeTakes, type Wanted } from '../../../reading/make-takes'
+import { withMending } from '../../../reading/mend'
 import { FileTakeIndex } from '../../../takes/file-index'
-import type { TakeLibrary } from '../../../takes/library'
+import { loadTake, type TakeLibrary } from '../../../takes/library'
 import { Packs } from '../../../takes/packs'
 import type { Engine } from '../../../voices/port'
 import { temporaryFolder } from '../../support/paths'
@@ -54,6 +56,23 @@ describe('making takes', () => {
     const made = await makeTakes(wanted('a', 'bad', 'b'), library, engineOf([]), { onFault: want => { faults.push(want.key) } })
     expect(faults).toEqual(['key of bad'])
     expect(made).toHaveLength(2)
+  })
+
+  test('a take that is damaged on disk is made again, and the work that needed it done once more', async () => {
+    const library = await libraryIn('damage')
+    const asked: string[] = []
+    const [first] = await makeTakes(wanted('a', 'bb'), library, engineOf(asked))
+    const file = await open(join(folder(), 'damage', first!.pack), 'r+')
+    await file.write(Buffer.alloc(4, 0x55), 0, 4, 0)
+    await file.close()
+    let attempts = 0
+    const samples = await withMending(wanted('a', 'bb'), library, engineOf(asked), async () => {
+      attempts += 1
+      const records = [...(await library.index.find(['key of a', 'key of bb'])).values()]
+      return Promise.all(records.map(record => loadTake(library, record)))
+    })
+    expect(samples.map(each => [...each]).sort()).toEqual([[1], [2]])
+    expect([attempts, asked.length]).toEqual([2, 4])
   })
 
   test('stops after the utterances in flight, and keeps them', async () => {

@@ -1,5 +1,6 @@
 import { peaks } from '#core/audio/pcm'
 import type { PagePeaks } from '#shared/api'
+import { loadTake } from '#takes/library'
 import { scorePart } from '../../../utils/part'
 import { idParam, route } from '../../../utils/route'
 
@@ -11,7 +12,7 @@ export default route(async (event, { library }): Promise<PagePeaks> => {
   const takes = await library.index.find(part.score.utterances.map(utterance => utterance.key))
   const result: Record<string, number[]> = {}
   for (const take of takes.values()) {
-    const samples = await library.packs.read(take)
+    const samples = await loadTake(library, take)
     const count = Math.max(1, Math.round(samples.length / take.sampleRate * peaksPerSecond))
     result[take.key] = peaks(samples, count).map(peak => Math.round(peak * 100) / 100)
   }
