@@ -1,12 +1,13 @@
 import { layTrack } from '#core/audio/track'
 import { defaultProfile } from '#core/delivery/profile'
+import { clock } from '#core/estimate/clock'
 import { estimatedSamples } from '#core/estimate/speaking-time'
 import { runSheet, trackMs, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { engines } from '#core/score/cast'
 import type { PartScore } from '#core/score/compile'
 import type { Script } from '#core/script/script'
 import { compileScript, openCache, openCasting, openDocument, openEngine, openHouseStyle, type IntakeFlags, type VoiceFlags } from './environment'
-import { clock, printJson, printTable } from './print'
+import { printJson, printTable } from './print'
 
 export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { json?: boolean }): Promise<void> {
   const style = await openHouseStyle(flags.houseStyle)

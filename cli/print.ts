@@ -16,15 +16,6 @@ export function printTable(head: readonly string[], rows: readonly (readonly (st
   }
 }
 
-/** Minutes and seconds, hours where there are any: 6:12, 1:03:20. */
-export function clock(ms: number): string {
-  const seconds = Math.round(ms / 1000)
-  const pad = (value: number): string => String(value).padStart(2, '0')
-  const hours = Math.floor(seconds / 3600)
-  const rest = `${hours > 0 ? pad(Math.floor(seconds / 60) % 60) : Math.floor(seconds / 60)}:${pad(seconds % 60)}`
-  return hours > 0 ? `${hours}:${rest}` : rest
-}
-
 /** Between two lines of progress where they cannot be written over, as in a log. */
 const progressEveryMs = 2000
 let lastProgress = Date.now()

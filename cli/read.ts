@@ -1,5 +1,6 @@
 import { resolve } from 'node:path'
 import { defaultProfile } from '#core/delivery/profile'
+import { clock } from '#core/estimate/clock'
 import { fail, type Problem } from '#core/problem'
 import { deliver } from '#press/deliver'
 import { makeTakes, type Wanted } from '#reading/make-takes'
@@ -8,7 +9,7 @@ import { compileScript, openCache, openCasting, openDocument, openEngine, openHo
 import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
 import { sheetFor } from './plan'
-import { clock, endProgress, note, printJson, printTable, progress } from './print'
+import { endProgress, note, printJson, printTable, progress } from './print'
 
 export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, json?: boolean }): Promise<void> {
   const style = await openHouseStyle(flags.houseStyle)

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
 import { useTheme } from 'vuetify'
+import { clock } from '#core/estimate/clock'
 import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
-import { clock, languageName } from '~/utils/format'
+import { languageName } from '~/utils/format'
 
 // The head of every page: where one is, the stages of the work, and the job that is running.
 

@@ -2,8 +2,8 @@
 import { mdiPause, mdiPlay } from '@mdi/js'
 import { useElementSize } from '@vueuse/core'
 import { useTheme } from 'vuetify'
+import { clock } from '#core/estimate/clock'
 import type { PagePeaks, PageUtterance } from '#shared/api'
-import { clock } from '~/utils/format'
 
 // The part as sound: its waveform, its sentences, where it plays. Listening starts anywhere.
 

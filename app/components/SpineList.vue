@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { mdiArrowDown, mdiArrowUp, mdiDotsVertical, mdiEyeOff, mdiEye, mdiPencil } from '@mdi/js'
 import { VueDraggable } from 'vue-draggable-plus'
+import { clock } from '#core/estimate/clock'
 import type { PartSummary } from '#shared/api'
-import { clock, count, spokenLength } from '~/utils/format'
+import { count, spokenLength } from '~/utils/format'
 import { stateNames } from '~/utils/words'
 
 // All parts of the edition: chosen, filtered, renamed, moved, left out.

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import type { ManuscriptProposal, VoicesView } from '#shared/api'
+import { clock } from '#core/estimate/clock'
+import type { ManuscriptProposal } from '#shared/api'
 import type { ProductionRequest } from '#shared/schemas'
 import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'
-import { clock, count, languageName, spokenLength } from '~/utils/format'
+import { count, spokenLength } from '~/utils/format'
 import { kindNames } from '~/utils/words'
 
 // What was found in a document, before it becomes a production: its parts beside their text.
@@ -14,21 +15,19 @@ const proposal = ref<ManuscriptProposal | null>(null)
 const title = ref('')
 const author = ref('')
 const language = ref('')
-const languages = ref<{ title: string, value: string }[]>([])
 const shown = ref(0)
 const accepting = ref(false)
 
 useHead({ title: () => `Intake, ${proposal.value?.fileName ?? ''} – Orator Quill` })
 
 void notices.attempt(async () => {
-  const [found, { voices }] = await Promise.all([ask<ManuscriptProposal>(`/api/manuscripts/${id}`), ask<VoicesView>('/api/voices')])
+  const found = await ask<ManuscriptProposal>(`/api/manuscripts/${id}`)
   proposal.value = found
   title.value = found.title
   author.value = found.author ?? ''
   language.value = found.language
-  const tags = new Set([found.language, ...voices.flatMap(voice => [voice.language.split('-')[0]!, voice.language])])
-  languages.value = [...tags].map(value => ({ title: `${languageName(value)} (${value})`, value })).sort((a, b) => a.title.localeCompare(b.title))
 })
+const { languages } = useLanguages(true, computed(() => proposal.value?.language))
 
 const levels = computed(() => [
   ...(proposal.value?.levels ?? []).map(({ level, count: times }) => ({

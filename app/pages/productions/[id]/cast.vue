@@ -2,7 +2,7 @@
 import { mdiPlay, mdiStop } from '@mdi/js'
 import { primaryLanguage } from '#core/language/abbreviations'
 import { engines } from '#core/score/cast'
-import type { Page, VoicesView } from '#shared/api'
+import type { Page } from '#shared/api'
 import type { CastingRequest } from '#shared/schemas'
 import { ask } from '~/utils/api'
 import { languageName } from '~/utils/format'
@@ -10,7 +10,7 @@ import { languageName } from '~/utils/format'
 // Who speaks: voice, pace, pitch and volume of the narrator, each heard before it is chosen.
 
 const { desk, notices, loading, ready } = useDeskPage('Cast')
-const voices = ref<VoicesView | null>(null)
+const { voices, languages } = useLanguages(false, ref(undefined))
 const sentence = ref('')
 const language = ref('')
 const casting = ref<CastingRequest | null>(null)
@@ -21,7 +21,6 @@ void loading.then(() => notices.attempt(async () => {
   if (desk.desk === null) return
   casting.value = current()
   language.value = primaryLanguage(desk.desk.language)
-  voices.value = await ask<VoicesView>('/api/voices')
   const part = desk.included.find(each => each.words > 100) ?? desk.included[0]
   if (part === undefined) return
   const page = await ask<Page>(`/api/parts/${part.id}`)
@@ -35,10 +34,6 @@ function current(): CastingRequest {
   return { voice, wordsPerMinute: pace, pitchSemitones: pitch, gainDb: gain }
 }
 
-const languages = computed(() => {
-  const primaries = new Set(voices.value?.voices.map(voice => primaryLanguage(voice.language)))
-  return [...primaries].map(value => ({ title: `${languageName(value)} (${value})`, value })).sort((a, b) => a.title.localeCompare(b.title))
-})
 const offered = computed(() => voices.value?.voices.filter(voice => primaryLanguage(voice.language) === language.value) ?? [])
 const voiceId = computed(() => casting.value?.voice.split('+')[0] ?? '')
 const variant = computed(() => casting.value?.voice.split('+')[1] ?? '')

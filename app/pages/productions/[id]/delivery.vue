@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js'
+import { clock } from '#core/estimate/clock'
 import { namePatternProblem } from '#core/delivery/profile'
 import type { DeliveryDesk, DeliveryView, RunSheetRow } from '#shared/api'
 import { ask } from '~/utils/api'
-import { clock, count, dayAndTime, size } from '~/utils/format'
+import { count, dayAndTime, size } from '~/utils/format'
 
 // The run sheet, and the deliveries made from it.
 

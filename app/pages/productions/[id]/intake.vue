@@ -1,18 +1,10 @@
 <script setup lang="ts">
-import type { VoicesView } from '#shared/api'
-import { ask } from '~/utils/api'
-import { count, languageName, spokenLength } from '~/utils/format'
+import { count, spokenLength } from '~/utils/format'
 
 // What came in, and what the production is called.
 
 const { desk, notices, ready } = useDeskPage('Intake')
-const languages = ref<{ title: string, value: string }[]>([])
-
-void notices.attempt(async () => {
-  const { voices } = await ask<VoicesView>('/api/voices')
-  const tags = new Set([desk.desk?.language ?? 'en', ...voices.flatMap(voice => [voice.language.split('-')[0]!, voice.language])])
-  languages.value = [...tags].map(value => ({ title: `${languageName(value)} (${value})`, value })).sort((a, b) => a.title.localeCompare(b.title))
-})
+const { languages } = useLanguages(true, computed(() => desk.desk?.language))
 
 function change(field: 'title' | 'author' | 'language', value: string): void {
   if (field === 'title' && value.trim() === '') return

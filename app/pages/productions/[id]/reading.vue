@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { clock, count, spokenLength } from '~/utils/format'
+import { clock } from '#core/estimate/clock'
+import { count, spokenLength } from '~/utils/format'
 import { stateNames } from '~/utils/words'
 
 // What is to be read, how far a reading is, and what could not be read.
