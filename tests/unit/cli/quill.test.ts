@@ -177,6 +177,19 @@ describe('what the command line answers when it is used wrongly', () => {
     expect(run).toMatchObject({ code: 1, error: expect.stringContaining('/clone/bin/start') })
   })
 
+  test('without the encoder it says how to get it; what was read stays', async () => {
+    const tools = join(folder(), 'tools')
+    await mkdir(tools, { recursive: true })
+    for (const tool of ['bash', 'dirname', 'readlink', 'env']) await symlink(`/usr/bin/${tool}`, join(tools, tool))
+    await symlink(process.execPath, join(tools, 'node'))
+    const run = (path: string): Promise<Run> => new Promise(resolve => {
+      execFile(join(root, 'bin/quill'), ['read', 'year.md', '--out', 'encoded', '--cache', join(folder(), 'encoder cache'), '--json'], { cwd: folder(), env: { ...process.env, PATH: path } },
+        (error, out, message) => resolve({ code: Number(error?.code ?? 0), out, error: message }))
+    })
+    expect(await run(tools)).toMatchObject({ code: 1, error: expect.stringMatching(/ffmpeg is not installed\. Run bin\/start/u) })
+    expect(JSON.parse((await run(process.env['PATH']!)).out)).toMatchObject({ utterances: { made: 0, reused: 7 } })
+  })
+
   test('it works through a link and from a folder with spaces', async () => {
     await rm(join(folder(), 'a link'), { force: true })
     await symlink(join(root, 'bin/quill'), join(folder(), 'a link'))

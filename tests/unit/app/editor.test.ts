@@ -1,0 +1,38 @@
+import { getSchema } from '@tiptap/core'
+import { canonicalContent, plainContent, type Content } from '#core/script/content'
+import { toContent, toDocument } from '~/editor/convert'
+import { LeftOutMark, PartDocument, PassageNode, WrittenText } from '~/editor/schema'
+
+const schema = getSchema([PartDocument, WrittenText, PassageNode, LeftOutMark])
+
+function roundTrip(content: Content): Content {
+  const document = schema.nodeFromJSON(toDocument([{ id: 'p1', kind: 'paragraph', content, revision: 1 }]))
+  document.check()
+  return toContent(document.child(0))
+}
+
+const leftOut = (id: string) => ({ id, kind: 'leftOut' as const })
+
+describe('the script in the editor and back', () => {
+  test.each<[string, Content]>([
+    ['plain text', plainContent('The bees came in low.')],
+    ['an empty passage', plainContent('')],
+    ['a direction in the middle', { version: 1, runs: [{ text: 'a ', on: [] }, { text: 'b', on: ['x'] }, { text: ' c', on: [] }], directions: [leftOut('x')] }],
+    ['two neighbours of one kind', { version: 1, runs: [{ text: 'a', on: ['x'] }, { text: 'b', on: ['y'] }], directions: [leftOut('x'), leftOut('y')] }],
+    ['one inside another of its kind', { version: 1, runs: [{ text: 'a', on: ['x'] }, { text: 'b', on: ['x', 'y'] }, { text: 'c', on: ['x'] }], directions: [leftOut('x'), leftOut('y')] }],
+    ['two that overlap', { version: 1, runs: [{ text: 'a', on: ['x'] }, { text: 'b', on: ['x', 'y'] }, { text: 'c', on: ['y'] }], directions: [leftOut('x'), leftOut('y')] }],
+  ])('keeps %s', (_, content) => {
+    expect(roundTrip(content)).toEqual(canonicalContent(content))
+  })
+
+  test('keeps ids, kinds and order of the passages', () => {
+    const passages = [
+      { id: 'a', kind: 'title' as const, content: plainContent('One'), revision: 3 },
+      { id: 'b', kind: 'quotation' as const, content: plainContent('Two'), revision: 1 },
+    ]
+    const document = schema.nodeFromJSON(toDocument(passages))
+    const found: unknown[] = []
+    document.forEach(node => found.push([node.attrs.id, node.attrs.kind, node.textContent]))
+    expect(found).toEqual([['a', 'title', 'One'], ['b', 'quotation', 'Two']])
+  })
+})

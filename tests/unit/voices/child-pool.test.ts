@@ -1,0 +1,78 @@
+import { writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { ChildLostError, ChildPool, type PoolOptions } from '../../../voices/child-pool'
+import { temporaryFolder } from '../../support/paths'
+
+const folder = temporaryFolder()
+
+/** A child that answers with its process id and what it was asked, after a while; or hangs, or dies. */
+const program = `
+process.on('message', ({ text, ms = 0 }) => {
+  if (text === 'die') process.kill(process.pid, 'SIGKILL')
+  if (text !== 'hang') setTimeout(() => process.send({ pid: process.pid, text }), ms)
+})
+process.on('disconnect', () => process.exit(0))`
+
+interface Answer { pid: number, text: string }
+
+const pools: ChildPool[] = []
+beforeAll(() => writeFile(join(folder(), 'child.mjs'), program))
+afterAll(() => pools.forEach(pool => pool.close()))
+
+function poolOf(options: Partial<PoolOptions> = {}): { ask: (text: string, ms?: number) => Promise<Answer>, pool: ChildPool } {
+  const pool = new ChildPool({ program: join(folder(), 'child.mjs'), size: 2, recycleAfter: 1000, timeoutMs: 10_000, ...options })
+  pools.push(pool)
+  return { pool, ask: async (text, ms = 0) => await pool.ask({ text, ms }) as Answer }
+}
+
+describe('a pool of children', () => {
+  test('answers every task, with no more children than its size', async () => {
+    const { ask } = poolOf()
+    const answers = await Promise.all(Array.from({ length: 12 }, (_, index) => ask(String(index), 20)))
+    expect(answers.map(answer => answer.text)).toEqual(Array.from({ length: 12 }, (_, index) => String(index)))
+    expect(new Set(answers.map(answer => answer.pid)).size).toBe(2)
+  })
+
+  test('gives a child one task at a time', async () => {
+    const { ask } = poolOf({ size: 1 })
+    const ended: string[] = []
+    await Promise.all([ask('slow', 150).then(() => ended.push('slow')), ask('fast').then(() => ended.push('fast'))])
+    expect(ended).toEqual(['slow', 'fast'])
+  })
+
+  test('replaces a child after so many tasks', async () => {
+    const { ask } = poolOf({ size: 1, recycleAfter: 3 })
+    const pids: number[] = []
+    for (let index = 0; index < 6; index += 1) pids.push((await ask('x')).pid)
+    expect(new Set(pids).size).toBe(2)
+    expect(pids[2]).toBe(pids[0])
+    expect(pids[3]).not.toBe(pids[0])
+  })
+
+  test('rejects the task of a child that dies, and goes on with the next', async () => {
+    const { ask } = poolOf({ size: 1 })
+    const [dead, next] = await Promise.allSettled([ask('die'), ask('next')])
+    expect(dead).toMatchObject({ status: 'rejected', reason: expect.any(ChildLostError) })
+    expect(next).toMatchObject({ status: 'fulfilled', value: { text: 'next' } })
+  })
+
+  test('ends a child that hangs after the time limit', async () => {
+    const { ask } = poolOf({ size: 1, timeoutMs: 400 })
+    await ask('warm')
+    await expect(ask('hang')).rejects.toBeInstanceOf(ChildLostError)
+    expect((await ask('after')).text).toBe('after')
+  })
+
+  test('rejects what is open when it is closed, and what comes later', async () => {
+    const { ask, pool } = poolOf({ size: 1 })
+    const open = Promise.allSettled([ask('hang'), ask('waiting')])
+    pool.close()
+    expect((await open).map(result => result.status)).toEqual(['rejected', 'rejected'])
+    await expect(ask('late')).rejects.toBeInstanceOf(ChildLostError)
+  })
+
+  test('a program that is not there is a lost child, not a crash', async () => {
+    const { ask } = poolOf({ program: join(folder(), 'gone.mjs') })
+    await expect(ask('x')).rejects.toBeInstanceOf(ChildLostError)
+  })
+})
