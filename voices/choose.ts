@@ -1,5 +1,5 @@
 import { primaryLanguage } from '#core/language/abbreviations'
-import { defaultDelivery, engines, type Casting } from '#core/score/cast'
+import { defaultVoiceSettings, engines, type Casting } from '#core/score/cast'
 import { fail } from '#core/problem'
 import type { Voice, VoiceList } from './port'
 
@@ -34,7 +34,7 @@ export interface VoiceChoice {
  */
 export function castingFor(list: VoiceList, language: string, choice: VoiceChoice): Casting {
   const voice = choice.voice === undefined ? firstVoice(list, language) : existing(list, choice.voice)
-  const casting: Casting = { engine: 'espeak', voiceRevision: list.revision, ...defaultDelivery, ...defined(choice), voice }
+  const casting: Casting = { engine: 'espeak', voiceRevision: list.revision, ...defaultVoiceSettings, ...defined(choice), voice }
   const capabilities = engines[casting.engine]
   const check = (what: string, value: number, range: { min: number, max: number }, unit: string): void => {
     if (!(value >= range.min && value <= range.max)) {

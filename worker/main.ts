@@ -50,4 +50,3 @@ async function stop(): Promise<void> {
 
 process.on('SIGTERM', () => void stop())
 process.on('SIGINT', () => void stop())
-process.send?.('ready')

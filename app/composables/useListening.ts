@@ -1,4 +1,4 @@
-import { computed, onScopeDispose, ref, type Ref } from 'vue'
+import { onScopeDispose, readonly, ref, type Ref } from 'vue'
 import type { PageUtterance } from '#shared/api'
 import { useNotices } from '~/stores/notices'
 import { askBytes } from '~/utils/api'
@@ -31,8 +31,6 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
   let run = 0
   let frame = 0
   const fetched = new Map<string, Promise<ArrayBuffer>>()
-
-  const position = computed(() => current.value)
 
   /** Plays from an utterance on; with `until`, up to and including that one. */
   async function play(from: number, until = Number.POSITIVE_INFINITY): Promise<void> {
@@ -123,5 +121,5 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     void context?.close()
   })
 
-  return { current: position, playing, elapsed, play, stop, select }
+  return { current: readonly(current), playing, elapsed, play, stop, select }
 }

@@ -1,7 +1,10 @@
 import type { PartKind, PassageKind } from '../script/script'
 import type { Block, Manuscript } from './manuscript'
 
-/** Where parts begin: at every heading of this level or a shallower one; 0 keeps all in one part. */
+/**
+ * Where parts begin: at every heading of this level or a shallower one. 0 is the level of a document's title;
+ * without such headings it keeps all in one part.
+ */
 export interface SplitByHeading {
   readonly by: 'heading'
   readonly level: number

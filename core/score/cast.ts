@@ -51,4 +51,4 @@ export const engines: Readonly<Record<EngineId, EngineCapabilities>> = {
 }
 
 /** Pace of narration, *common practice* 150…160; the level leaves room for encoding. */
-export const defaultDelivery = { wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 } as const
+export const defaultVoiceSettings = { wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 } as const

@@ -2,7 +2,7 @@ import { speakingMs } from '#core/estimate/speaking-time'
 import { countWords } from '#core/manuscript/manuscript'
 import { defaultSplit, headingLevels, proposeParts, type ProposedPart } from '#core/manuscript/structure'
 import { fail } from '#core/problem'
-import { defaultDelivery } from '#core/score/cast'
+import { defaultVoiceSettings } from '#core/score/cast'
 import { defaultHouseStyle, restBetween } from '#core/style/house-style'
 import type { ManuscriptProposal, ProposedPartView } from '#shared/api'
 import { ManuscriptRow } from '#store/models'
@@ -39,6 +39,6 @@ function estimate(part: ProposedPart): number {
   return part.passages.reduce((sum, passage, index) => {
     const previous = part.passages[index - 1]
     const rest = previous === undefined ? 0 : restBetween(defaultHouseStyle, previous.kind, passage.kind)
-    return sum + rest + speakingMs(passage.text, defaultDelivery.wordsPerMinute)
+    return sum + rest + speakingMs(passage.text, defaultVoiceSettings.wordsPerMinute)
   }, 0)
 }

@@ -57,7 +57,7 @@ describe('a pool of children', () => {
   })
 
   test('ends a child that hangs after the time limit', async () => {
-    const { ask } = poolOf({ size: 1, timeoutMs: 400 })
+    const { ask } = poolOf({ size: 1, timeoutMs: 3000 })
     await ask('warm')
     await expect(ask('hang')).rejects.toBeInstanceOf(ChildLostError)
     expect((await ask('after')).text).toBe('after')
