@@ -8,7 +8,8 @@ import { ask } from '~/utils/api'
 
 /** Between an event and the loads it causes, so that events that come together cause one. */
 const eventDelayMs = 250
-const runningDelayMs = 3000
+/** While a reading runs, loading the desk may take this share of the time. */
+const loadingShare = 0.2
 
 /** The edition on the desk, kept up to date by the server's events. */
 export const useDesk = defineStore('desk', () => {
@@ -46,6 +47,7 @@ export const useDesk = defineStore('desk', () => {
   }
 
   let again = false
+  let loadedInMs = 0
   let refreshing: Promise<void> | null = null
   /** Loads again; calls that come while it loads are one more load afterwards. */
   function refresh(): Promise<void> {
@@ -54,10 +56,12 @@ export const useDesk = defineStore('desk', () => {
       try {
         while (again) {
           again = false
+          const began = performance.now()
           const id = editionId.value
           if (id === null) return
           const [loaded, loadedReading] = await Promise.all([ask<Desk>(`/api/editions/${id}`), ask<ReadingDesk>(`/api/editions/${id}/reading`)])
           if (editionId.value !== id) continue
+          loadedInMs = performance.now() - began
           desk.value = loaded
           reading.value = loadedReading
           scoreTick.value += 1
@@ -78,7 +82,7 @@ export const useDesk = defineStore('desk', () => {
   }
 
   let following = false
-  /** While a reading runs its figures are loaded often, the whole desk seldom: that of a long book is costly. */
+  /** While a reading runs its figures are loaded often, the whole desk as often as it is quick: that of a long book is not. */
   function followReading(): void {
     if (following) return
     following = true
@@ -89,7 +93,7 @@ export const useDesk = defineStore('desk', () => {
       ask<ReadingDesk>(`/api/editions/${id}/reading`).then(loaded => {
         if (editionId.value !== id) return
         reading.value = loaded
-        refreshSoon(loaded.reading?.state === 'running' ? runningDelayMs : 0)
+        refreshSoon(loaded.reading?.state === 'running' ? loadedInMs / loadingShare : 0)
       }).catch(() => undefined)
     }, eventDelayMs)
   }
