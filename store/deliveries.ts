@@ -1,5 +1,6 @@
 import type { InferCreationAttributes } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
+import { samplesToMs } from '#core/audio/pcm'
 import { defaultProfile, type DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
 import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
@@ -68,7 +69,7 @@ function sheetRow(
   const profile = profileOf(scored)
   const part = scored.parts.find(candidate => candidate.row.id === file.part.id)!
   const track = trackOf(part, takes, profile)
-  const durationMs = track.sampleCount * 1000 / track.sampleRate
+  const durationMs = samplesToMs(track.sampleCount, track.sampleRate)
   const missing = file.part.score.utterances.filter(utterance => !takes.has(utterance.key)).length
   const settled = delivered === undefined ? 'ready' : delivered === current ? 'delivered' : 'stale'
   return {

@@ -1,3 +1,4 @@
+import { samplesToMs } from '#core/audio/pcm'
 import { layTrack, type Track } from '#core/audio/track'
 import { estimatedSamples } from '#core/estimate/speaking-time'
 import { countWords } from '#core/manuscript/manuscript'
@@ -93,7 +94,7 @@ function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, asked
     sentences: score.utterances.filter(utterance => utterance.beginsSentence).length,
     utterances: score.utterances.length,
     missing: missing.length,
-    durationMs: Math.round(track.sampleCount * 1000 / track.sampleRate),
+    durationMs: Math.round(samplesToMs(track.sampleCount, track.sampleRate)),
     exact: missing.length === 0,
     state: stateOf(),
   }

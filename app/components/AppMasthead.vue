@@ -69,7 +69,6 @@ nav { display: flex; align-self: stretch; margin-left: auto; }
 .theme { margin-left: 0; }
 nav + .theme { margin-left: -10px; }
 .brand:nth-last-child(2) + .theme { margin-left: auto; }
-.sr-only { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
 @media (max-width: 1000px) {
   .masthead { gap: 6px 14px; padding: 4px 12px; }
   nav { order: 5; width: 100%; margin: 0; overflow-x: auto; }

@@ -120,7 +120,6 @@ defineExpose({ toggle })
 canvas { display: block; width: 100%; cursor: pointer; }
 .needle { position: absolute; top: 0; bottom: 0; width: 2px; margin-left: -1px; background: var(--vermilion); pointer-events: none; }
 .aside { font-size: 13.5px; line-height: 1.5; }
-.sr-only { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
 .wave:focus-within canvas { outline: 2px solid var(--verdigris); outline-offset: 2px; }
 @media (max-width: 1000px) { .reel { grid-template-columns: auto auto 1fr; min-height: 0; } .aside { display: none; } }
 @media (max-width: 639px) { .reel { grid-template-columns: auto 1fr; } .wave { display: none; } }

@@ -119,5 +119,4 @@ li.current .part-label { font-weight: 600; }
 .rename input { width: 100%; font: inherit; color: var(--ink); background: var(--sheet); border: 1px solid var(--verdigris); border-radius: 3px; padding: 3px 6px; }
 .sum { margin: 14px 14px 0 38px; font-size: 13px; line-height: 1.5; }
 .none { margin: 8px 14px; font-size: 14px; }
-.sr-only { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }
 </style>

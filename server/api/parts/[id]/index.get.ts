@@ -1,3 +1,4 @@
+import { samplesToMs } from '#core/audio/pcm'
 import type { Page } from '#shared/api'
 import { summarise, trackOf } from '#store/score'
 import { scorePart } from '../../../utils/part'
@@ -15,7 +16,7 @@ export default route(async (event, { database, library }): Promise<Page> => {
     utterances: track.timeline.map(({ utterance, startSample, endSample }) => ({
       key: utterance.key, passageId: utterance.passageId, start: utterance.start, end: utterance.end,
       restBeforeMs: utterance.restBeforeMs,
-      durationMs: (endSample - startSample) * 1000 / track.sampleRate,
+      durationMs: samplesToMs(endSample - startSample, track.sampleRate),
       read: takes.has(utterance.key),
     })),
   }
