@@ -5,7 +5,8 @@ import { defaultSplit, proposeParts } from '#core/manuscript/structure'
 import { plainContent, writtenText } from '#core/script/content'
 import { takeIn } from '#intake/take-in'
 import { openDatabase } from '#store/database'
-import { applyOperations, createProduction } from '#store/editions'
+import { createProduction } from '#store/editions'
+import { applyOperations } from '#store/operations'
 import { ManuscriptRow, PartRow } from '#store/models'
 import { openQueue, sendChunks } from '#store/queue'
 import { startReading } from '#store/readings'
@@ -45,7 +46,7 @@ try {
 
   const passage = scored.parts.flatMap(part => part.passages).find(candidate => writtenText(candidate.content).includes(changed.from))!
   const glossary = await PartRow.findOne({ where: { editionId, label: 'Words Used in This Book' }, rejectOnEmpty: true })
-  await applyOperations(database, editionId, [
+  await applyOperations(database, editionId, 'the-demo', [
     {
       op: 'setContent', passageId: passage.id, revision: passage.revision,
       content: plainContent(writtenText(passage.content).replace(changed.from, changed.to)),

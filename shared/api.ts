@@ -189,3 +189,39 @@ export interface ConflictBody extends ErrorBody {
 export interface OperationsAnswer {
   readonly revisions: Readonly<Record<string, number>>
 }
+
+/** What an edit did: changed text, or a part's name, presence or place, or put parts together or one in two. */
+export type EditKind = 'text' | 'name' | 'inclusion' | 'order' | 'merge' | 'split'
+
+/** What a window can undo and redo next. */
+export interface EditHistory {
+  readonly undo: EditKind | null
+  readonly redo: EditKind | null
+}
+
+export interface UndoAnswer extends EditHistory {
+  /** What was undone or redone; null when there was nothing. */
+  readonly done: EditKind | null
+  /** Where it is to be seen; null when no part is left to show. */
+  readonly partId: string | null
+  /** The passages whose text was changed, as they are now. */
+  readonly passages: readonly PagePassage[]
+}
+
+/** A thing that was changed after the edit that was to be undone. */
+export interface UndoConflict {
+  readonly id: string
+  readonly of: 'part' | 'passage'
+  /** The text or name that would have been put back, and the one that is there; null where there is none. */
+  readonly wanted: string | null
+  readonly now: string | null
+  /** To put a passage's text back all the same. */
+  readonly content: Content | null
+  readonly revision: number | null
+}
+
+/** Answer 409 to an undo or redo that meets a later change. */
+export interface UndoConflictBody extends ErrorBody {
+  readonly editId: string
+  readonly conflicts: readonly UndoConflict[]
+}

@@ -44,11 +44,15 @@ const content = {
   },
 } as const
 
+/** Names the window that edits: it undoes its own edits. */
+const window = { type: 'string', pattern: '^[A-Za-z0-9-]{8,64}$' } as const
+
 export const operationsSchema = {
   type: 'object',
-  required: ['operations'],
+  required: ['window', 'operations'],
   additionalProperties: false,
   properties: {
+    window,
     operations: {
       type: 'array',
       minItems: 1,
@@ -79,6 +83,18 @@ export const operationsSchema = {
             additionalProperties: false,
             properties: { op: { const: 'movePart' }, partId: uuid, revision, afterPartId: { oneOf: [uuid, { type: 'null' }] } },
           },
+          {
+            type: 'object',
+            required: ['op', 'partId', 'revision', 'nextPartId'],
+            additionalProperties: false,
+            properties: { op: { const: 'mergePart' }, partId: uuid, revision, nextPartId: uuid },
+          },
+          {
+            type: 'object',
+            required: ['op', 'partId', 'revision', 'passageId', 'label'],
+            additionalProperties: false,
+            properties: { op: { const: 'splitPart' }, partId: uuid, revision, passageId: uuid, label: shortText },
+          },
         ],
       },
     },
@@ -91,8 +107,25 @@ type SentContent = Extract<SentOperation, { op: 'setContent' }>
 export type Operation = Exclude<SentOperation, SentContent> | (Omit<SentContent, 'content'> & { readonly content: Content })
 
 export interface OperationsRequest {
+  readonly window: string
   readonly operations: readonly Operation[]
 }
+
+export const undoSchema = {
+  type: 'object',
+  required: ['window', 'direction'],
+  additionalProperties: false,
+  properties: {
+    window,
+    direction: { enum: ['undo', 'redo'] },
+    /** An edit that was refused: it is given up, and nothing else is done. */
+    giveUp: uuid,
+  },
+} as const
+export type UndoRequest = FromSchema<typeof undoSchema>
+
+export const historyQuerySchema = { type: 'object', required: ['window'], additionalProperties: false, properties: { window } } as const
+export type HistoryQuery = FromSchema<typeof historyQuerySchema>
 
 const heading = { type: 'integer', minimum: 0, maximum: 9 } as const
 

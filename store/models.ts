@@ -4,10 +4,12 @@ import type { DeliveryProfile } from '#core/delivery/profile'
 import type { ManifestSentence } from '#core/delivery/manifest'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
+import type { ScriptChange } from '#core/script/changes'
 import type { Content } from '#core/script/content'
 import type { PartKind, PassageKind } from '#core/script/script'
 import type { HouseStyle } from '#core/style/house-style'
 import type { Problem } from '#core/problem'
+import type { EditKind } from '#shared/api'
 
 abstract class Row<T extends Model> extends Model<InferAttributes<T>, InferCreationAttributes<T>> {}
 
@@ -58,6 +60,19 @@ export class PassageRow extends Row<PassageRow> {
   /** As it came in; the third side when a new version of the manuscript is merged. */
   declare importedText: string | null
   declare revision: CreationOptional<number>
+}
+
+/** One edit of a script: a save or an operation on parts, with what it changed. */
+export class EditRow extends Row<EditRow> {
+  declare id: string
+  /** Grows with time. */
+  declare ordinal: CreationOptional<string>
+  declare editionId: string
+  /** A window undoes its own edits. */
+  declare authorWindow: string
+  declare what: EditKind
+  declare changes: readonly ScriptChange[]
+  declare undone: CreationOptional<boolean>
 }
 
 export class HouseStyleRow extends Row<HouseStyleRow> {
@@ -166,6 +181,10 @@ export function defineModels(sequelize: Sequelize): void {
   PassageRow.init({
     id: id(), partId: uuid(), rank: text(), kind: text(), content: json(), importedText: optionalText(), revision: revision(),
   }, { ...common, tableName: 'passages' })
+  EditRow.init({
+    id: id(), ordinal: { type: DataTypes.BIGINT }, editionId: uuid(), authorWindow: text(), what: text(), changes: json(),
+    undone: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+  }, { ...common, tableName: 'edits' })
   HouseStyleRow.init({ id: id(), name: text(), rules: json() }, { ...common, tableName: 'house_styles' })
   RoleRow.init({ id: id(), productionId: uuid(), name: text() }, { ...common, tableName: 'roles' })
   CastingRow.init({

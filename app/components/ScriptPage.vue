@@ -1,12 +1,10 @@
 <script setup lang="ts">
 import { Editor, EditorContent } from '@tiptap/vue-3'
-import { history, redo, undo } from '@tiptap/pm/history'
-import { keymap } from '@tiptap/pm/keymap'
 import { Extension } from '@tiptap/core'
 import type { HouseStyle } from '#core/style/house-style'
 import type { Content } from '#core/script/content'
 import type { Page } from '#shared/api'
-import { toContent, toDocument } from '~/editor/convert'
+import { takeOver, toContent, toDocument } from '~/editor/convert'
 import { FixedPassages } from '~/editor/fixed-passages'
 import { OverlayExtension, overlayKey, type Overlay } from '~/editor/overlay'
 import { LeftOutMark, PartDocument, PassageNode, WrittenText } from '~/editor/schema'
@@ -20,18 +18,17 @@ const emit = defineEmits<{
   caret: [utterance: number | null, passageId: string | null]
   hear: [utterance: number, onwards: boolean]
   leave: []
+  step: [direction: 'undo' | 'redo']
 }>()
-
-const History = Extension.create({
-  name: 'history',
-  addProseMirrorPlugins: () => [history(), keymap({ 'Mod-z': undo, 'Mod-y': redo, 'Shift-Mod-z': redo })],
-})
 
 const Keys = Extension.create({
   name: 'keys',
   addKeyboardShortcuts: () => ({
     'Mod-Enter': () => hear(false),
     'Shift-Mod-Enter': () => hear(true),
+    'Mod-z': () => step('undo'),
+    'Mod-y': () => step('redo'),
+    'Shift-Mod-z': () => step('redo'),
     'Escape': () => {
       editor.commands.blur()
       emit('leave')
@@ -41,7 +38,7 @@ const Keys = Extension.create({
 })
 
 const editor = new Editor({
-  extensions: [PartDocument, WrittenText, PassageNode, LeftOutMark, FixedPassages, OverlayExtension, History, Keys],
+  extensions: [PartDocument, WrittenText, PassageNode, LeftOutMark, FixedPassages, OverlayExtension, Keys],
   content: toDocument(props.page.passages),
   editorProps: { attributes: { 'aria-label': 'Text of this part', 'spellcheck': 'false', 'role': 'textbox', 'aria-multiline': 'true' } },
   onUpdate: ({ transaction }) => {
@@ -57,8 +54,7 @@ const editor = new Editor({
 })
 
 watch(() => props.loadTick, () => {
-  const doc = editor.schema.nodeFromJSON(toDocument(props.page.passages))
-  editor.view.dispatch(editor.state.tr.replaceWith(0, editor.state.doc.content.size, doc.content).setMeta('load', true).setMeta('addToHistory', false))
+  editor.view.dispatch(takeOver(editor.state, props.page.passages).setMeta('load', true))
   drawOverlay()
 })
 watch(() => [props.page.utterances, props.houseStyle, props.lit], drawOverlay)
@@ -74,7 +70,7 @@ function drawOverlay(): void {
     style: props.houseStyle, utterances: props.page.utterances, lit: props.lit,
     markStale: props.page.part.state === 'stale' || props.page.part.state === 'partly',
   }
-  editor.view.dispatch(editor.state.tr.setMeta(overlayKey, overlay).setMeta('addToHistory', false))
+  editor.view.dispatch(editor.state.tr.setMeta(overlayKey, overlay))
 }
 
 function atCaret(): { utterance: number | null, passageId: string | null } {
@@ -84,6 +80,11 @@ function atCaret(): { utterance: number | null, passageId: string | null } {
   const own = props.page.utterances.map((utterance, index) => ({ utterance, index })).filter(({ utterance }) => utterance.passageId === passageId)
   const found = own.find(({ utterance }) => $head.parentOffset <= utterance.end) ?? own.at(-1)
   return { utterance: found?.index ?? null, passageId }
+}
+
+function step(direction: 'undo' | 'redo'): boolean {
+  emit('step', direction)
+  return true
 }
 
 function hear(onwards: boolean): boolean {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { mdiArrowDown, mdiArrowUp, mdiDotsVertical, mdiEyeOff, mdiEye, mdiPencil } from '@mdi/js'
+import { mdiArrowDown, mdiArrowUp, mdiDotsVertical, mdiEyeOff, mdiEye, mdiPencil, mdiTableMergeCells } from '@mdi/js'
 import { VueDraggable } from 'vue-draggable-plus'
 import { clock } from '#core/estimate/clock'
 import type { PartSummary } from '#shared/api'
@@ -14,6 +14,8 @@ const emit = defineEmits<{
   rename: [part: PartSummary, label: string]
   include: [part: PartSummary, included: boolean]
   move: [part: PartSummary, afterPartId: string | null]
+  /** Puts the next part's text behind this one's. */
+  merge: [part: PartSummary]
 }>()
 
 const filter = ref('')
@@ -88,6 +90,7 @@ function dropped({ newIndex }: { newIndex?: number | undefined }): void {
           <v-list density="compact">
             <v-list-item :prepend-icon="mdiPencil" title="Rename" subtitle="F2" @click="startRename(part)" />
             <v-list-item :prepend-icon="part.included ? mdiEyeOff : mdiEye" :title="part.included ? 'Leave out' : 'Take in again'" @click="emit('include', part, !part.included)" />
+            <v-list-item :prepend-icon="mdiTableMergeCells" title="Merge with the next" :disabled="filter !== '' || order.at(-1)?.id === part.id" @click="emit('merge', part)" />
             <v-list-item :prepend-icon="mdiArrowUp" title="Move up" :disabled="filter !== '' || order[0]?.id === part.id" @click="step(part, -1)" />
             <v-list-item :prepend-icon="mdiArrowDown" title="Move down" :disabled="filter !== '' || order.at(-1)?.id === part.id" @click="step(part, 1)" />
           </v-list>

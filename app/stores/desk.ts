@@ -5,6 +5,7 @@ import type { Desk, PartSummary, ReadingDesk } from '#shared/api'
 import type { HouseStylePatch } from '#core/style/house-style'
 import type { CastingRequest, EditionRequest, Operation } from '#shared/schemas'
 import { ask } from '~/utils/api'
+import { windowName } from '~/utils/window-name'
 
 /** Between an event and the loads it causes, so that events that come together cause one. */
 const eventDelayMs = 250
@@ -105,7 +106,7 @@ export const useDesk = defineStore('desk', () => {
 
   return {
     editionId, desk, reading, deliveryTick, scoreTick, parts, included, running, missing, totalMs, open, refresh,
-    operate: (operations: Operation[]) => change('/operations', 'POST', { operations }),
+    operate: async (operations: Operation[]) => change('/operations', 'POST', { window: await windowName(), operations }),
     edit: (request: EditionRequest) => change('', 'PATCH', request),
     setHouseStyle: (patch: HouseStylePatch) => change('/house-style', 'PUT', patch),
     setCasting: (casting: CastingRequest) => change('/casting', 'PUT', casting),

@@ -1,4 +1,4 @@
-import type { PartState } from '#shared/api'
+import type { EditKind, PartState } from '#shared/api'
 import type { PassageKind } from '#core/script/script'
 
 // The words the interface uses for the values of the core.
@@ -9,4 +9,8 @@ export const kindNames: Readonly<Record<PassageKind, string>> = {
 
 export const stateNames: Readonly<Record<PartState, string>> = {
   unread: 'not read', beingRead: 'being read', partly: 'partly read', read: 'read', stale: 'stale', silent: 'nothing to read',
+}
+
+export const editNames: Readonly<Record<EditKind, string>> = {
+  text: 'the change of text', name: 'the new name', inclusion: 'leaving out', order: 'the new order', merge: 'the merge', split: 'the split',
 }

@@ -4,7 +4,7 @@ import { expect, test, type Page } from '@playwright/test'
 import type { Manifest } from '#core/delivery/manifest'
 import { openArchive } from '../../intake/archive'
 import { decode, probe } from '../support/audio'
-import { address, bringIn, markdown } from './support'
+import { address, markdown } from './support'
 
 async function drop(page: Page, name: string, content: string): Promise<void> {
   const transfer = await page.evaluateHandle(([fileName, text]) => {
@@ -31,8 +31,12 @@ test('an empty shelf says what to do, and the sample document is one click away'
 })
 
 test('a reading can be stopped; what is made stays', async ({ page }) => {
-  const production = await bringIn(page, 'Stopped', 120)
-  await page.goto(`${production}/reading`)
+  await page.goto(address())
+  const chooser = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Bring in a document' }).click()
+  await (await chooser).setFiles({ name: 'Stopped.md', mimeType: 'text/markdown', buffer: Buffer.from(markdown('Stopped', 120)) })
+  await page.getByRole('button', { name: 'Accept 120 parts' }).click()
+  await page.getByRole('link', { name: 'Reading' }).click()
   await page.getByRole('button', { name: /^Read 600 sentences/u }).click()
   await expect(page.locator('.figures')).toContainText(/[1-9]\d* of 600 sentences/u)
   await page.getByRole('main').getByRole('button', { name: 'Stop' }).click()

@@ -87,7 +87,7 @@ test('engine children killed in the middle of a reading are replaced', async ({ 
 test('an encoder, then the worker, killed in the middle of a delivery: the files are those of an undisturbed run', async ({ page }) => {
   test.setTimeout(240_000)
   const production = await bringIn(page, 'Encoder', 30)
-  await readAll(page, production)
+  await readAll(production)
   const id = production.split('/').at(-1)!
   await deliver(page, id)
   await kill('libmp3lame')

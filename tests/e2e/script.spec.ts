@@ -3,7 +3,7 @@ import { address, bringIn, passage, readAll, saved, typeInto } from './support'
 
 test('an edited text saves itself, survives a reload, and only its sentence is read again', async ({ page }) => {
   const production = await bringIn(page, 'Edited')
-  await readAll(page, production)
+  await readAll(production)
   await page.goto(`${production}/delivery`)
   await page.getByRole('button', { name: 'Make 3 files' }).click()
   await expect(page.getByRole('link', { name: /as ZIP/u })).toBeVisible({ timeout: 60_000 })
@@ -104,26 +104,6 @@ test('a sentence and a part play at once, before anything was read, with the sen
   await expect(page.locator('.lit')).toHaveText('Listen item 1', { timeout: 10_000 })
   await page.keyboard.press('Space')
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible()
-})
-
-test('of two windows on one passage the second is told, and chooses the text that stays', async ({ page, context }) => {
-  const production = await bringIn(page, 'Windows')
-  const other = await context.newPage()
-  await other.goto(`${production}/script`)
-  await expect(other.locator('.ProseMirror')).toBeVisible()
-  // The second window hears nothing of the first one's save.
-  await other.route('**/events', route => route.abort())
-  await other.reload()
-  await typeInto(page, 'Here is a second one', ' From the first.')
-  await saved(page)
-  await typeInto(other, 'Here is a second one', ' From the second.')
-  const conflict = other.locator('.conflict')
-  await expect(conflict).toContainText('From the first.')
-  await expect(conflict).toContainText('From the second.')
-  await conflict.getByRole('button', { name: 'Keep the text of this window' }).click()
-  await saved(other)
-  await page.reload()
-  await expect(passage(page, 'From the second.')).toBeVisible()
 })
 
 test('the pages have no script error and nothing from elsewhere', async ({ page }) => {

@@ -59,7 +59,7 @@ test('a part is one WAV file of which any range can be had, the same as in the w
   const { parts } = await (await fetch(`${address()}/api/editions/${production.split('/').at(-1)}`)).json() as Desk
   const url = `${address()}/api/parts/${parts[0]!.id}/track`
   expect((await fetch(url)).status).toBe(422)
-  await readAll(page, production)
+  await readAll(production)
   const whole = Buffer.from(await (await fetch(url)).arrayBuffer())
   // Head and tail of a delivery are half a second each.
   expect(whole.length).toBe(44 + whole.readUInt32LE(40))

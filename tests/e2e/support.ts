@@ -1,4 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test'
+import type { ManuscriptProposal, ReadingDesk } from '#shared/api'
 
 export const address = (): string => process.env['QUILL_ADDRESS']!
 
@@ -8,23 +9,35 @@ export function markdown(name: string, chapters = 3): string {
   return `# ${name}\n\n${Array.from({ length: chapters }, (_, index) => chapter(index + 1)).join('\n')}`
 }
 
-/** Brings a document in by the file dialog and accepts what was found; gives the production's address. */
-export async function bringIn(page: Page, name: string, chapters = 3): Promise<string> {
-  await page.goto(address())
-  const chooser = page.waitForEvent('filechooser')
-  await page.getByRole('button', { name: 'Bring in a document' }).click()
-  await (await chooser).setFiles({ name: `${name}.md`, mimeType: 'text/markdown', buffer: Buffer.from(markdown(name, chapters)) })
-  await page.getByRole('button', { name: `Accept ${chapters} parts` }).click()
-  await expect(page).toHaveURL(/\/script/u)
-  await expect(page.locator('.ProseMirror')).toBeVisible()
-  return page.url().replace(/\/script.*/u, '')
+/** Asks the server for JSON, past the pages. */
+export async function ask<T>(path: string, body?: object): Promise<T> {
+  const response = await fetch(`${address()}/api/${path}`, body === undefined ? {} : {
+    method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' },
+  })
+  if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`)
+  return await response.json() as T
 }
 
-/** Reads everything that is missing, on the Reading page. */
-export async function readAll(page: Page, production: string): Promise<void> {
-  await page.goto(`${production}/reading`)
-  await page.getByRole('button', { name: /^Read \d+ sentence/u }).click()
-  await expect(page.getByRole('heading', { name: 'All read' })).toBeVisible({ timeout: 60_000 })
+/** A new production of a text, as the intake page makes it; gives its edition's id. */
+export async function makeProduction(name: string, text: string): Promise<string> {
+  const sent = await fetch(`${address()}/api/manuscripts?name=${encodeURIComponent(`${name}.md`)}`, { method: 'POST', body: text })
+  const { id, title, language, level } = await sent.json() as ManuscriptProposal
+  return (await ask<{ editionId: string }>('editions', { manuscriptId: id, title, language, level })).editionId
+}
+
+/** A new production of a short document, open on the Script page; gives its address. */
+export async function bringIn(page: Page, name: string, chapters = 3): Promise<string> {
+  const production = `${address()}/productions/${await makeProduction(name, markdown(name, chapters))}`
+  await page.goto(`${production}/script`)
+  await expect(page.locator('.ProseMirror')).toBeVisible()
+  return production
+}
+
+/** Reads everything that is missing. */
+export async function readAll(production: string): Promise<void> {
+  const id = production.split('/').at(-1)!
+  await ask(`editions/${id}/readings`, {})
+  await expect.poll(async () => (await ask<ReadingDesk>(`editions/${id}/reading`)).reading?.state, { timeout: 60_000, intervals: [200] }).toBe('done')
 }
 
 export const passage = (page: Page, text: string): Locator => page.locator('.ProseMirror .passage', { hasText: text })

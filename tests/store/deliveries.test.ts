@@ -1,6 +1,7 @@
 import { plainContent } from '#core/script/content'
 import { fileFingerprint, tagsFor } from '#core/runsheet/run-sheet'
-import { applyOperations, changeEdition } from '../../store/editions'
+import { changeEdition } from '../../store/editions'
+import { applyOperations } from '../../store/operations'
 import { deliveryDesk, endDelivery, finishedDelivery, noteFile, profileOf, sheetOf, startDelivery, workOf } from '../../store/deliveries'
 import { DeliveryRow } from '../../store/models'
 import { scoreEdition, type ScoredEdition } from '../../store/score'
@@ -47,7 +48,7 @@ describe('a delivery', () => {
     expect((await desk(id)).deliveries[0]!.files.map(file => file.stale)).toEqual([false, false, false])
 
     const passage = (await scoreEdition(id)).parts[1]!.passages[1]!
-    await applyOperations(database(), id, [{ op: 'setContent', passageId: passage.id, revision: 1, content: plainContent('Has been changed.') }])
+    await applyOperations(database(), id, 'window-1', [{ op: 'setContent', passageId: passage.id, revision: 1, content: plainContent('Has been changed.') }])
     const changed = await desk(id)
     expect(changed.deliveries[0]!.files.map(file => file.stale)).toEqual([false, true, false])
     expect(changed.rows.map(row => [row.state, row.missing])).toEqual([['delivered', 0], ['stale', 1], ['delivered', 0]])
@@ -72,7 +73,7 @@ describe('a delivery', () => {
   test('leaves out what is left out, and numbers what is left', async () => {
     const id = await production(database(), part('One', 'First.'), part('Two', 'Second.'), part('Three', 'Third.'))
     const two = (await scoreEdition(id)).parts[1]!.row
-    await applyOperations(database(), id, [{ op: 'includePart', partId: two.id, revision: 1, included: false }])
+    await applyOperations(database(), id, 'window-1', [{ op: 'includePart', partId: two.id, revision: 1, included: false }])
     expect(sheetOf(await scoreEdition(id)).map(file => [file.name, file.parts])).toEqual([['01-one.mp3', [1]], ['02-three.mp3', [3]]])
   })
 

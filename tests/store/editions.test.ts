@@ -1,7 +1,8 @@
 import { plainContent, writtenText } from '#core/script/content'
 import { defaultHouseStyle, patchHouseStyle } from '#core/style/house-style'
 import type { Operation } from '#shared/schemas'
-import { applyOperations, changeEdition, loadEdition, removeProduction } from '../../store/editions'
+import { changeEdition, loadEdition, removeProduction } from '../../store/editions'
+import { applyOperations } from '../../store/operations'
 import { migrate } from '../../store/migrate'
 import { EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow } from '../../store/models'
 import { casting, ownDatabase, part, production } from '../support/database'
@@ -50,7 +51,7 @@ describe('operations', () => {
   test('rename, leave out and move', async () => {
     const id = await production(database(), part('A'), part('B'), part('C'))
     const [a, b, c] = await partsOf(id)
-    expect(await applyOperations(database(), id, [
+    expect(await applyOperations(database(), id, 'window-1', [
       { op: 'renamePart', partId: a!.id, revision: 1, label: ' Alpha ' },
       { op: 'includePart', partId: b!.id, revision: 1, included: false },
       { op: 'movePart', partId: c!.id, revision: 1, afterPartId: null },
@@ -63,9 +64,9 @@ describe('operations', () => {
     const id = await production(database(), part('A'), part('B'), part('C'))
     const [a, b, c] = await partsOf(id)
     for (let revision = 1; revision <= 40; revision += 2) {
-      await applyOperations(database(), id, [{ op: 'movePart', partId: c!.id, revision, afterPartId: a!.id }])
+      await applyOperations(database(), id, 'window-1', [{ op: 'movePart', partId: c!.id, revision, afterPartId: a!.id }])
       expect(await labels(id)).toEqual(['A', 'C', 'B'])
-      await applyOperations(database(), id, [{ op: 'movePart', partId: c!.id, revision: revision + 1, afterPartId: b!.id }])
+      await applyOperations(database(), id, 'window-1', [{ op: 'movePart', partId: c!.id, revision: revision + 1, afterPartId: b!.id }])
       expect(await labels(id)).toEqual(['A', 'B', 'C'])
     }
   })
@@ -74,7 +75,7 @@ describe('operations', () => {
     const id = await production(database(), part('A', 'Old words.'))
     const passage = (await passagesOf((await partsOf(id))[0]!.id))[1]!
     const content = { version: 1 as const, runs: [{ text: 'New ', on: [] }, { text: 'words.', on: [] }], directions: [] }
-    await applyOperations(database(), id, [{ op: 'setContent', passageId: passage.id, revision: 1, content }])
+    await applyOperations(database(), id, 'window-1', [{ op: 'setContent', passageId: passage.id, revision: 1, content }])
     await passage.reload()
     expect([passage.content, passage.importedText, passage.revision]).toEqual([plainContent('New words.'), 'Old words.', 2])
   })
@@ -82,8 +83,8 @@ describe('operations', () => {
   test('a save that started from an old revision changes nothing and brings the text that is there', async () => {
     const id = await production(database(), part('A', 'First.', 'Second.'))
     const [, first, second] = await passagesOf((await partsOf(id))[0]!.id)
-    await applyOperations(database(), id, [setText(first!, 'From the other window.')])
-    expect(await applyOperations(database(), id, [setText(second!, 'Mine too.'), setText(first!, 'Mine.', 1)])).toEqual({
+    await applyOperations(database(), id, 'window-1', [setText(first!, 'From the other window.')])
+    expect(await applyOperations(database(), id, 'window-1', [setText(second!, 'Mine too.'), setText(first!, 'Mine.', 1)])).toEqual({
       conflicts: [{ id: first!.id, revision: 2, content: plainContent('From the other window.') }],
     })
     await second!.reload()
@@ -93,14 +94,14 @@ describe('operations', () => {
   test('of two saves at the same moment one wins and the other is told', async () => {
     const id = await production(database(), part('A', 'First.'))
     const passage = (await passagesOf((await partsOf(id))[0]!.id))[1]!
-    const results = await Promise.all(['one', 'two'].map(text => applyOperations(database(), id, [setText(passage, text)])))
+    const results = await Promise.all(['one', 'two'].map(text => applyOperations(database(), id, 'window-1', [setText(passage, text)])))
     expect(results.map(result => Object.keys(result)[0]).sort()).toEqual(['conflicts', 'revisions'])
   })
 
   test('nothing of another production can be changed', async () => {
     const [mine, other] = [await production(database(), part('A')), await production(database(), part('B'))]
     const [foreign] = await partsOf(other)
-    await expect(applyOperations(database(), mine, [{ op: 'renamePart', partId: foreign!.id, revision: 1, label: 'X' }])).rejects.toMatchObject({ problem: { code: 'not-found' } })
+    await expect(applyOperations(database(), mine, 'window-1', [{ op: 'renamePart', partId: foreign!.id, revision: 1, label: 'X' }])).rejects.toMatchObject({ problem: { code: 'not-found' } })
     expect(await labels(other)).toEqual(['B'])
   })
 })

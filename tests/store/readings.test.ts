@@ -1,5 +1,5 @@
 import { plainContent } from '#core/script/content'
-import { applyOperations } from '../../store/editions'
+import { applyOperations } from '../../store/operations'
 import { chunkSize, noteFault, noteProgress, openChunk, readingStatus, startReading, stopReading } from '../../store/readings'
 import { scoreEdition, summarise, type ScoredEdition } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
@@ -80,7 +80,7 @@ test('a part is unread, being read, partly read, read, and stale after an edit',
   // A part that shares a sentence with one that was read has not been read for that.
   expect(await states(await production(database(), part('Shared', 'States one.')))).toEqual(['partly'])
   const passage = scored.parts[0]!.passages[1]!
-  await applyOperations(database(), id, [{ op: 'setContent', passageId: passage.id, revision: 1, content: plainContent('States changed.') }])
+  await applyOperations(database(), id, 'window-1', [{ op: 'setContent', passageId: passage.id, revision: 1, content: plainContent('States changed.') }])
   expect(await states(id)).toEqual(['stale'])
   expect((await summarise(database(), index, await scoreEdition(id)))[0]).toMatchObject({ missing: 1, utterances: 3, exact: false })
 })

@@ -1,6 +1,7 @@
 import { getSchema } from '@tiptap/core'
 import { canonicalContent, plainContent, type Content } from '#core/script/content'
-import { toContent, toDocument } from '~/editor/convert'
+import { EditorState } from '@tiptap/pm/state'
+import { takeOver, toContent, toDocument } from '~/editor/convert'
 import { LeftOutMark, PartDocument, PassageNode, WrittenText } from '~/editor/schema'
 
 const schema = getSchema([PartDocument, WrittenText, PassageNode, LeftOutMark])
@@ -34,5 +35,28 @@ describe('the script in the editor and back', () => {
     const found: unknown[] = []
     document.forEach(node => found.push([node.attrs.id, node.attrs.kind, node.textContent]))
     expect(found).toEqual([['a', 'title', 'One'], ['b', 'quotation', 'Two']])
+  })
+})
+
+describe('taking over what the server has', () => {
+  const document = (...texts: string[]) => texts.map((text, index) => ({ id: `p${index}`, kind: 'paragraph' as const, content: plainContent(text), revision: 1 }))
+  const state = (...texts: string[]): EditorState => EditorState.create({ doc: schema.nodeFromJSON(toDocument(document(...texts))) })
+
+  test.each([
+    [['one', 'two'], ['one', 'two!']],
+    [['aaa', 'b'], ['aaaa', 'b']],
+    [['aaaa', 'b'], ['aa', 'bb']],
+    [['', 'x'], ['new', '']],
+    [['one', 'two'], ['one']],
+    [['one'], ['one', 'two']],
+  ])('turns %j into %j', (from, to) => {
+    expect(takeOver(state(...from), document(...to)).doc.toJSON()).toEqual(schema.nodeFromJSON(toDocument(document(...to))).toJSON())
+  })
+
+  test('leaves passages that are the same alone', () => {
+    expect(takeOver(state('one', 'two'), document('one', 'two')).steps).toEqual([])
+    const { steps, doc } = takeOver(state('one', 'two', 'three'), document('one', 'too', 'three'))
+    expect(steps).toHaveLength(1)
+    expect(doc.textContent).toBe('onetoothree')
   })
 })

@@ -1,14 +1,18 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useMediaQuery } from '@vueuse/core'
 import type { PassageKind } from '#core/script/script'
 import type { PartSummary } from '#shared/api'
-import { usePage } from '~/stores/page'
+import { writtenText } from '#core/script/content'
+import { useHistory } from '~/stores/history'
+import { usePage, type PageConflict } from '~/stores/page'
 import { count, spokenLength } from '~/utils/format'
 
 // The desk: spine, page, margin, reel.
 
 const { desk, notices, id, loading, ready } = useDeskPage('Script')
 const pages = usePage()
+const history = useHistory()
+const narrow = useMediaQuery('(max-width: 1000px)')
 const route = useRoute()
 const router = useRouter()
 
@@ -29,7 +33,7 @@ const unreadMs = computed(() => utterances.value.filter(utterance => !utterance.
 
 watch(() => route.query['part'], wanted => void openPart(wanted))
 void loading.then(() => openPart(route.query['part']))
-watch(() => desk.scoreTick, () => void pages.refresh().catch(() => undefined))
+watch(() => desk.scoreTick, () => void Promise.all([pages.refresh(), history.load()]).catch(() => undefined))
 onBeforeUnmount(() => void pages.flush())
 useEventListener(window, 'beforeunload', event => {
   if (pages.status === 'saved') return
@@ -49,6 +53,42 @@ async function openPart(wanted: unknown): Promise<void> {
 function choose(chosen: string): void {
   drawer.value = 'none'
   void router.replace({ query: { part: chosen } })
+}
+
+async function stepEdits(direction: 'undo' | 'redo'): Promise<void> {
+  const changed = await history.step(direction)
+  if (changed === null) return
+  if (changed === partId.value) await pages.refresh()
+  else if (desk.parts.some(part => part.id === changed)) choose(changed)
+}
+
+const conflictChoices = (conflict: PageConflict) => [
+  { key: 'mine', title: 'In this window', text: writtenText(pages.unsaved.get(conflict.passageId)!), action: 'Keep the text of this window' },
+  { key: 'theirs', title: 'In the other window', text: writtenText(conflict.theirs), action: 'Take the other text' },
+]
+const undoChoices = computed(() => {
+  const [conflict] = history.refused?.conflicts ?? []
+  if (conflict === undefined) return []
+  const wanted = `What ${history.refused!.direction} would put ${history.refused!.direction === 'undo' ? 'back' : 'there'}`
+  return [
+    { key: 'now', title: 'What is there now', text: conflict.now, action: 'Keep what is there' },
+    { key: 'back', title: wanted, text: conflict.wanted, action: conflict.content === null ? null : 'Put this text there' },
+  ]
+})
+
+/** The passage that holds the caret, when a part can begin with it. */
+const splittable = computed(() => {
+  const index = pages.page?.passages.findIndex(passage => passage.id === passageId.value) ?? -1
+  return index > 0 ? pages.page!.passages[index]! : null
+})
+
+async function split(): Promise<void> {
+  const passage = splittable.value!
+  await pages.flush()
+  const part = summary.value!
+  const opening = writtenText(passage.content).trim()
+  const label = passage.kind === 'title' || passage.kind === 'heading' ? opening.slice(0, 300) : `${part.label.slice(0, 290)}, continued`
+  operate({ op: 'splitPart', partId: part.id, revision: part.revision, passageId: passage.id, label })
 }
 
 function operate(operation: Parameters<typeof desk.operate>[0][number]): void {
@@ -91,6 +131,12 @@ const keys: Readonly<Record<string, () => void>> = {
 }
 
 useEventListener(window, 'keydown', event => {
+  const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable="true"]') !== null
+  if ((event.ctrlKey || event.metaKey) && !event.altKey && !typing && (event.code === 'KeyZ' || event.code === 'KeyY')) {
+    event.preventDefault()
+    void stepEdits(event.code === 'KeyY' || event.shiftKey ? 'redo' : 'undo')
+    return
+  }
   if (event.code === 'F6') {
     event.preventDefault()
     moveRegion(event.shiftKey ? -1 : 1)
@@ -110,12 +156,12 @@ function moveRegion(by: 1 | -1): void {
   document.querySelector<HTMLElement>(`[data-region="${next}"] :is(button, input, [contenteditable="true"], a)`)?.focus()
 }
 
-const statusText = computed(() => ({
-  saved: 'Saved', saving: 'Saving …', offline: 'Not saved: the server does not answer. Your text is kept here and sent again.', conflict: 'Not saved: changed in another window',
-})[pages.status])
-
 function rename(part: PartSummary, label: string): void { operate({ op: 'renamePart', partId: part.id, revision: part.revision, label }) }
 function include(part: PartSummary, included: boolean): void { operate({ op: 'includePart', partId: part.id, revision: part.revision, included }) }
+function merge(part: PartSummary): void {
+  const next = desk.parts[desk.parts.findIndex(other => other.id === part.id) + 1]
+  if (next !== undefined) operate({ op: 'mergePart', partId: part.id, revision: part.revision, nextPartId: next.id })
+}
 function move(part: PartSummary, afterPartId: string | null): void { operate({ op: 'movePart', partId: part.id, revision: part.revision, afterPartId }) }
 </script>
 
@@ -124,36 +170,45 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
     <AppMasthead />
     <div class="tools">
       <v-btn size="small" :aria-expanded="drawer === 'spine'" @click="drawer = drawer === 'spine' ? 'none' : 'spine'">Parts</v-btn>
-      <v-btn size="small" :aria-expanded="drawer === 'margin'" @click="drawer = drawer === 'margin' ? 'none' : 'margin'">Rests</v-btn>
+      <v-btn size="small" :aria-expanded="drawer === 'margin'" @click="drawer = drawer === 'margin' ? 'none' : 'margin'">Margin</v-btn>
+      <EditState v-if="narrow" class="narrow-state" @step="stepEdits" />
     </div>
     <SpineList
       class="spine-column" :class="{ drawn: drawer === 'spine' }" :parts="desk.parts" :current="partId" :total-ms="desk.totalMs"
-      @choose="choose" @rename="rename" @include="include" @move="move"
+      @choose="choose" @rename="rename" @include="include" @move="move" @merge="merge"
     />
 
     <main class="page-column" data-region="page">
-      <section v-for="conflict in pages.conflicts" :key="conflict.passageId" class="conflict" role="alert">
-        <p><b>This passage was changed in another window.</b> Choose the text that stays.</p>
-        <div><p class="serif">{{ conflict.mine.runs.map(run => run.text).join('') }}</p><v-btn size="small" @click="pages.resolve(conflict, 'mine')">Keep the text of this window</v-btn></div>
-        <div><p class="serif">{{ conflict.theirs.runs.map(run => run.text).join('') }}</p><v-btn size="small" @click="pages.resolve(conflict, 'theirs')">Take the other text</v-btn></div>
-      </section>
+      <TextConflict
+        v-for="conflict in pages.conflicts" :key="conflict.passageId" heading="This passage was changed in another window. Choose the text that stays."
+        :choices="conflictChoices(conflict)" @choose="key => pages.resolve(conflict, key === 'mine' ? 'mine' : 'theirs')"
+      />
+      <TextConflict
+        v-if="history.refused !== null" :heading="`The ${history.refused.direction} was refused: this was changed since. Choose what stays.`" :choices="undoChoices"
+        @choose="key => notices.attempt(key === 'back' ? history.putBack : history.keepThatIsThere)"
+      />
       <ScriptPage
         v-if="pages.page !== null" :key="pages.page.part.id" :page="pages.page" :load-tick="pages.loadTick" :house-style="desk.desk.houseStyle"
-        :lit="listening.current.value" @edit="pages.edit" @caret="caret" @hear="hear" @leave="listening.stop()"
+        :lit="listening.current.value" @edit="pages.edit" @caret="caret" @hear="hear" @leave="listening.stop()" @step="stepEdits"
       />
       <p v-if="summary !== undefined && !summary.included" class="left-out-note">This part is left out: it makes no audio and no file.</p>
     </main>
 
     <aside class="margin-column" :class="{ drawn: drawer === 'margin' }" aria-label="Margin" data-region="margin">
-      <p class="status" :class="{ bad: pages.status === 'offline' || pages.status === 'conflict' }" role="status">{{ statusText }}</p>
+      <EditState v-if="!narrow" @step="stepEdits" />
       <section v-if="summary !== undefined && summary.included && summary.missing > 0 && desk.running === null" class="card stale-card">
         <h3>{{ summary.state === 'stale' ? `${count(summary.missing, 'sentence')} stale` : `${count(summary.missing, 'sentence')} to read` }}</h3>
         <p class="quiet">{{ summary.state === 'stale' ? 'changed since the part was read' : 'in this part' }} · {{ spokenLength(unreadMs) }}</p>
       </section>
       <RestCard :house-style="desk.desk.houseStyle" :kind="kind" :counts="counts" @change="patch => notices.attempt(() => desk.setHouseStyle(patch))" />
+      <section v-if="splittable !== null" class="card">
+        <h3>Divide the part</h3>
+        <p class="quiet">before “{{ writtenText(splittable.content).slice(0, 40) }}{{ writtenText(splittable.content).length > 40 ? '…' : '' }}”</p>
+        <v-btn size="small" class="card-action" @mousedown.prevent @click="split">Begin a new part here</v-btn>
+      </section>
       <section class="card keys">
         <h3>Keys</h3>
-        <p><kbd>Ctrl</kbd> <kbd>Enter</kbd> hear this sentence<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>Enter</kbd> hear from here<br><kbd>Esc</kbd> leave the text, then<br><kbd>Space</kbd> play or stop · <kbd>←</kbd> <kbd>→</kbd> sentence<br><kbd>F6</kbd> next area</p>
+        <p><kbd>Ctrl</kbd> <kbd>Enter</kbd> hear this sentence<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>Enter</kbd> hear from here<br><kbd>Esc</kbd> leave the text, then<br><kbd>Space</kbd> play or stop · <kbd>←</kbd> <kbd>→</kbd> sentence<br><kbd>Ctrl</kbd> <kbd>Z</kbd> undo · <kbd>Ctrl</kbd> <kbd>Y</kbd> redo<br><kbd>F6</kbd> next area</p>
       </section>
     </aside>
 
@@ -180,21 +235,18 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
 .margin-column { grid-area: margin; overflow-y: auto; background: var(--paper); border-left: 1px solid var(--line); padding: 14px 16px 24px; display: flex; flex-direction: column; gap: 18px; }
 .margin-column > * { flex: none; }
 .reel-row { grid-area: reel; }
-.status { margin: 0; font-size: 13px; color: var(--quiet); }
-.status.bad { color: var(--vermilion); font-weight: 600; }
 .card { border-left: 3px solid var(--line); padding: 2px 0 2px 10px; }
 .card h3 { margin: 0; font-size: 14.5px; font-weight: 600; }
 .card p { margin: 0; font-size: 13px; }
+.card-action { margin-top: 6px; }
 .stale-card { border-left-color: var(--ochre); }
 .keys p { line-height: 1.9; color: var(--quiet); }
 kbd { font: 500 11.5px var(--sans); border: 1px solid var(--line); border-radius: 3px; padding: 0 4px; background: var(--sheet); color: var(--ink); }
 .left-out-note { position: sticky; bottom: 0; margin: 0; padding: 8px 24px; background: var(--stale-wash); font-size: 14px; text-align: center; }
-.conflict { margin: 14px 24px; padding: 12px 16px; border: 1px solid var(--vermilion); border-left-width: 4px; display: grid; grid-template-columns: 1fr 1fr; gap: 10px 18px; }
-.conflict > p { grid-column: 1 / -1; margin: 0; }
-.conflict .serif { font-weight: 400; margin: 0 0 8px; }
 @media (max-width: 1000px) {
   .desk { grid-template: 'masthead' auto 'tools' auto 'page' minmax(0, 1fr) 'reel' auto / minmax(0, 1fr); }
   .tools { grid-area: tools; display: flex; gap: 8px; padding: 6px 12px; background: var(--paper); border-bottom: 1px solid var(--line); }
+  .narrow-state { flex: 1; justify-content: flex-end; }
   .spine-column, .margin-column { display: none; grid-area: page; z-index: 2; border: 0; }
   .spine-column.drawn { display: block; }
   .margin-column.drawn { display: flex; }

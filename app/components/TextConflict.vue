@@ -1,0 +1,24 @@
+<script setup lang="ts">
+// Two texts for one place, and the choice between them.
+
+defineProps<{ heading: string, choices: readonly { readonly key: string, readonly title: string, readonly text: string | null, readonly action: string | null }[] }>()
+const emit = defineEmits<{ choose: [key: string] }>()
+</script>
+
+<template>
+  <section class="conflict" role="alert">
+    <p><b>{{ heading }}</b></p>
+    <div v-for="choice in choices" :key="choice.key">
+      <p class="quiet">{{ choice.title }}</p>
+      <p class="serif">{{ choice.text ?? 'not there any more' }}</p>
+      <v-btn v-if="choice.action !== null" size="small" @click="emit('choose', choice.key)">{{ choice.action }}</v-btn>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.conflict { margin: 14px 24px; padding: 12px 16px; border: 1px solid var(--vermilion); border-left-width: 4px; display: grid; grid-template-columns: repeat(auto-fit, minmax(200px, 1fr)); gap: 10px 24px; }
+.conflict > p { grid-column: 1 / -1; margin: 0; }
+.conflict .quiet { margin: 0; font-size: 13px; }
+.conflict .serif { font-weight: 400; margin: 0 0 8px; max-height: 12em; overflow-y: auto; overflow-wrap: anywhere; }
+</style>

@@ -1,0 +1,135 @@
+import { generateKeyBetween } from 'fractional-indexing'
+import { Op, type Transaction } from 'sequelize'
+import { v7 as uuidv7 } from 'uuid'
+import { inverse, stands, type PartChange, type PassageChange, type PartFields, type ScriptChange } from '#core/script/changes'
+import { writtenText, type Content } from '#core/script/content'
+import type { EditHistory, EditKind, UndoAnswer, UndoConflict } from '#shared/api'
+import type { UndoRequest } from '#shared/schemas'
+import type { Database } from './database'
+import { lockEdition, touch } from './editions'
+import { EditRow, PartRow, PassageRow } from './models'
+
+/** Edits of an edition that are kept; the oldest go first. */
+const keptEdits = 1000
+
+/** Changes as they were made: a rank can differ from the one asked for. */
+interface Made {
+  readonly changes: readonly ScriptChange[]
+  readonly revisions: Readonly<Record<string, number>>
+}
+
+/** Makes changes of a script, all or none: none when something is no longer as they start from. */
+export async function makeChanges(editionId: string, changes: readonly ScriptChange[], transaction: Transaction): Promise<Made | { readonly conflicts: UndoConflict[] }> {
+  const moved = idsOf(changes, 'passage')
+  const parts = await PartRow.findAll({ where: { id: idsOf(changes, 'part'), editionId }, transaction })
+  const passages = await PassageRow.findAll({ where: { id: moved }, transaction })
+  const rowOf = ({ of, id }: ScriptChange): PartRow | PassageRow | null => (of === 'part' ? parts.find(row => row.id === id) : passages.find(row => row.id === id)) ?? null
+  const strangers = await PassageRow.findAll({
+    where: { partId: changes.filter(change => change.after === null).map(change => change.id), id: { [Op.notIn]: moved } }, attributes: ['partId'], transaction,
+  })
+  // A part goes only when nothing is left in it.
+  const inTheWay = (change: ScriptChange): boolean =>
+    !stands(rowOf(change), change.before) || change.after === null && strangers.some(passage => passage.partId === change.id)
+  const conflicts = changes.filter(inTheWay).map(change => conflictOf(change, rowOf(change)))
+  if (conflicts.length > 0) return { conflicts }
+  const revisions: Record<string, number> = {}
+  const made: ScriptChange[] = []
+  for (const change of changes) {
+    if (change.of === 'passage') {
+      const passage = passages.find(row => row.id === change.id)!
+      await passage.update({ ...change.after, revision: passage.revision + 1 }, { transaction })
+      revisions[passage.id] = passage.revision
+      made.push(change)
+    } else if (change.after === null) {
+      await PartRow.destroy({ where: { id: change.id }, transaction })
+      made.push(change)
+    } else {
+      const after = await withFreeRank(editionId, change, transaction)
+      const part = parts.find(row => row.id === change.id)
+      if (part === undefined) await PartRow.create({ ...after as PartFields, id: change.id, editionId }, { transaction })
+      else await part.update({ ...after, revision: part.revision + 1 }, { transaction })
+      revisions[change.id] = part?.revision ?? 1
+      made.push({ ...change, after })
+    }
+  }
+  return { changes: made, revisions }
+}
+
+function idsOf(changes: readonly ScriptChange[], of: ScriptChange['of']): string[] {
+  return changes.filter(change => change.of === of).map(change => change.id)
+}
+
+/** A place that a part comes back to may be taken: then it comes right after it. */
+async function withFreeRank(editionId: string, change: PartChange, transaction: Transaction): Promise<NonNullable<PartChange['after']>> {
+  const after = change.after!
+  if (after.rank === undefined) return after
+  const others = await PartRow.findAll({
+    where: { editionId, id: { [Op.ne]: change.id }, rank: { [Op.gte]: after.rank } }, attributes: ['rank'], order: [['rank', 'ASC']], limit: 2, transaction,
+  })
+  return others[0]?.rank === after.rank ? { ...after, rank: generateKeyBetween(after.rank, others[1]?.rank ?? null) } : after
+}
+
+function conflictOf(change: ScriptChange, row: PartRow | PassageRow | null): UndoConflict {
+  const shown = (fields: { content?: Content, label?: string } | null | undefined): string | null =>
+    fields?.content === undefined ? fields?.label ?? null : writtenText(fields.content)
+  return {
+    id: change.id, of: change.of, wanted: shown(change.after), now: shown(row), revision: row?.revision ?? null,
+    content: (change as PassageChange).after?.content ?? null,
+  }
+}
+
+/** Notes an edit of a window; what it had undone before cannot be redone any more. */
+export async function noteEdit(
+  database: Database, editionId: string, authorWindow: string, what: EditKind, changes: readonly ScriptChange[], transaction: Transaction,
+): Promise<void> {
+  await EditRow.destroy({ where: { editionId, authorWindow, undone: true }, transaction })
+  await EditRow.create({ id: uuidv7(), editionId, authorWindow, what, changes }, { transaction })
+  await database.rows(
+    'DELETE FROM edits WHERE ordinal <= (SELECT ordinal FROM edits WHERE edition_id = $1 ORDER BY ordinal DESC OFFSET $2 LIMIT 1) AND edition_id = $1 RETURNING id',
+    [editionId, keptEdits], transaction)
+}
+
+/** The edit that a window would undo or redo next. */
+function nextEdit(editionId: string, authorWindow: string, direction: UndoRequest['direction'], transaction?: Transaction): Promise<EditRow | null> {
+  const undone = direction === 'redo'
+  return EditRow.findOne({ where: { editionId, authorWindow, undone }, order: [['ordinal', undone ? 'ASC' : 'DESC']], ...(transaction === undefined ? {} : { transaction }) })
+}
+
+export async function historyOf(editionId: string, window: string): Promise<EditHistory> {
+  const [undo, redo] = await Promise.all([nextEdit(editionId, window, 'undo'), nextEdit(editionId, window, 'redo')])
+  return { undo: undo?.what ?? null, redo: redo?.what ?? null }
+}
+
+type Undone = Omit<UndoAnswer, keyof EditHistory>
+
+export type UndoResult = UndoAnswer | { readonly editId: string, readonly conflicts: readonly UndoConflict[] }
+
+/**
+ * Undoes the newest edit of a window, or redoes the one it undid last. Refused, with what stands in the
+ * way, when something that the edit changed was changed since.
+ */
+export async function undo(database: Database, editionId: string, { window, direction, giveUp }: UndoRequest): Promise<UndoResult> {
+  const result = await database.sequelize.transaction(async (transaction): Promise<Undone | Extract<UndoResult, { editId: string }> | null> => {
+    const edition = await lockEdition(editionId, transaction)
+    if (giveUp !== undefined) await EditRow.destroy({ where: { id: giveUp, editionId, authorWindow: window }, transaction })
+    const edit = giveUp === undefined ? await nextEdit(editionId, window, direction, transaction) : null
+    if (edit === null) return null
+    const made = await makeChanges(editionId, direction === 'undo' ? inverse(edit.changes) : edit.changes, transaction)
+    if ('conflicts' in made) return { editId: edit.id, conflicts: made.conflicts }
+    await edit.update({ undone: direction === 'undo', changes: direction === 'undo' ? inverse(made.changes) : made.changes }, { transaction })
+    await touch(database, edition, transaction)
+    return { done: edit.what, ...await changedBy(made.changes, transaction) }
+  })
+  if (result !== null && 'conflicts' in result) return result
+  return { done: null, partId: null, passages: [], ...result, ...await historyOf(editionId, window) }
+}
+
+async function changedBy(changes: readonly ScriptChange[], transaction: Transaction): Promise<Pick<UndoAnswer, 'partId' | 'passages'>> {
+  const rows = await PassageRow.findAll({ where: { id: idsOf(changes, 'passage') }, order: [['rank', 'ASC']], transaction })
+  const rewritten = new Set(changes.filter(change => change.of === 'passage' && change.after?.content !== undefined).map(change => change.id))
+  const standing = changes.find(change => change.of === 'part' && change.after !== null)
+  return {
+    partId: rows[0]?.partId ?? standing?.id ?? null,
+    passages: rows.filter(row => rewritten.has(row.id)).map(({ id, kind, content, revision }) => ({ id, kind, content, revision })),
+  }
+}
