@@ -1,5 +1,5 @@
 import { CommanderError } from 'commander'
-import { ProblemError } from '#core/problem'
+import { asProblem, ProblemError } from '#core/problem'
 import { program } from './program'
 
 /** Wrong words on the command line: unknown command or option, missing or superfluous argument. */
@@ -19,18 +19,13 @@ try {
 
 function report(error: unknown): number {
   if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : usageErrors.has(error.code) ? 2 : 1
-  if (error instanceof ProblemError) {
-    const { message, place } = error.problem
+  const known = asProblem(error)
+  if (known instanceof ProblemError) {
+    const { message, place = (error as NodeJS.ErrnoException).path } = known.problem
     process.stderr.write(`${place === undefined ? '' : `${place}: `}${message}\n`)
   } else {
-    process.stderr.write(`${describe(error)}\n`)
+    process.stderr.write(`Something went wrong: ${(error as Error).message}\n`)
   }
   return 1
 }
 
-function describe(error: unknown): string {
-  const { code, path, message } = error as NodeJS.ErrnoException
-  if (code === 'ENOSPC') return 'The disk is full. Free some space and run the command again: what is done is kept.'
-  if (code === 'EACCES' || code === 'EPERM') return `No permission for ${path ?? 'a file'}. Choose another folder or change its permissions.`
-  return `Something went wrong: ${message}`
-}

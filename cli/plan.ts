@@ -5,9 +5,10 @@ import { estimatedSamples } from '#core/estimate/speaking-time'
 import { runSheet, trackMs, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { engines } from '#core/score/cast'
 import type { PartScore } from '#core/score/compile'
+import { warningsOf } from '#core/score/warnings'
 import type { Script } from '#core/script/script'
 import { compileScript, openCache, openCasting, openDocument, openEngine, openHouseStyle, type IntakeFlags, type VoiceFlags } from './environment'
-import { printJson, printTable } from './print'
+import { counted, note, printJson, printTable } from './print'
 
 export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { json?: boolean }): Promise<void> {
   const style = await openHouseStyle(flags.houseStyle)
@@ -16,6 +17,7 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { jso
   try {
     const casting = await openCasting(engine, script, flags)
     const sheet = sheetFor(script, compileScript(script, style, casting))
+    warn(sheet)
     const { library } = await openCache(flags.cache)
     const rate = engines[casting.engine].sampleRate
     const files = []
@@ -42,6 +44,11 @@ export function sheetFor(script: Script, scores: readonly PartScore[]): RunSheet
   return runSheet(parts, defaultProfile)
 }
 
+/** Says on standard error what would probably be read wrong as a whole. */
+export function warn(sheet: readonly RunSheetFile[]): void {
+  for (const { message, place } of warningsOf(sheet.map(file => file.part))) note(`${place}: ${message}`)
+}
+
 interface PlannedFile {
   readonly number: number
   readonly name: string
@@ -64,5 +71,5 @@ function print(files: readonly PlannedFile[], json: boolean): void {
   }
   printTable(['No', 'File', 'Minutes', 'Characters', 'Utterances'], files.map(file =>
     [file.number, file.name, `${file.read ? '' : '~'}${clock(file.durationMs)}`, file.characters, file.utterances]))
-  process.stdout.write(`${totals.files} files, ${clock(totals.durationMs)}, ${totals.characters} characters\n`)
+  process.stdout.write(`${counted(totals.files, 'file')}, ${clock(totals.durationMs)}, ${totals.characters} characters\n`)
 }

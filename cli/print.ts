@@ -16,6 +16,11 @@ export function printTable(head: readonly string[], rows: readonly (readonly (st
   }
 }
 
+/** 1 file, 2 files. */
+export function counted(count: number, one: string): string {
+  return `${count} ${one}${count === 1 ? '' : 's'}`
+}
+
 /** Between two lines of progress where they cannot be written over, as in a log. */
 const progressEveryMs = 2000
 let lastProgress = Date.now()

@@ -3,13 +3,14 @@ import { defaultProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
 import { fail, type Problem } from '#core/problem'
 import { deliver } from '#press/deliver'
-import { makeTakes, type Wanted } from '#reading/make-takes'
+import type { Utterance } from '#core/score/compile'
+import { makeTakes } from '#reading/make-takes'
 import { withMending } from '#reading/mend'
 import { compileScript, openCache, openCasting, openDocument, openEngine, openHouseStyle, type IntakeFlags, type VoiceFlags } from './environment'
 import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
-import { sheetFor } from './plan'
-import { endProgress, note, printJson, printTable, progress } from './print'
+import { sheetFor, warn } from './plan'
+import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
 export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, json?: boolean }): Promise<void> {
   const style = await openHouseStyle(flags.houseStyle)
@@ -19,6 +20,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
     const casting = await openCasting(engine, script, flags)
     const sheet = sheetFor(script, compileScript(script, style, casting))
     if (sheet.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
+    warn(sheet)
     const folder = resolve(flags.out)
     const tidy = await prepareFolder(folder, sheet.map(planned => planned.name))
     const cache = await openCache(flags.cache)
@@ -45,27 +47,30 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
       })
     } else {
       printTable(['No', 'File', 'Minutes', 'Bytes'], files.map(delivered => [delivered.number, delivered.name, clock(delivered.durationMs), delivered.bytes]))
-      process.stdout.write(`${files.length} files in ${folder}; ${made} utterances made, ${utterances.length - made} re-used\n`)
+      process.stdout.write(`${counted(files.length, 'file')} in ${folder}; ${counted(made, 'utterance')} made, ${utterances.length - made} re-used\n`)
     }
   } finally {
     await engine.close()
   }
 }
 
-async function readAll(wanted: readonly (Wanted & { text: string })[], library: Parameters<typeof makeTakes>[1], engine: Parameters<typeof makeTakes>[2]): Promise<number> {
-  const faults: { text: string, problem: Problem }[] = []
-  const texts = new Map(wanted.map(want => [want.key, want.text]))
+async function readAll(wanted: readonly Utterance[], library: Parameters<typeof makeTakes>[1], engine: Parameters<typeof makeTakes>[2]): Promise<number> {
+  const faults: { utterance: Utterance, problem: Problem }[] = []
+  const byKey = new Map(wanted.map(utterance => [utterance.key, utterance]))
   let stored = 0
   const made = await makeTakes(wanted, library, engine, {
     onStored: takes => {
       stored += takes.length
-      progress(`Read ${stored} of at most ${texts.size} utterances`)
+      progress(`Read ${stored} of at most ${byKey.size} utterances`)
     },
-    onFault: (want, problem) => { faults.push({ text: texts.get(want.key) ?? '', problem }) },
+    onFault: ({ key }, problem) => { faults.push({ utterance: byKey.get(key)!, problem }) },
   })
   if (faults.length > 0) {
-    for (const fault of faults.slice(0, 20)) note(`“${fault.text.slice(0, 80)}”: ${fault.problem.message}`)
-    fail('reading-faults', `${faults.length} utterances could not be read; no file was made. Change these texts and run the command again.`)
+    for (const { utterance, problem } of faults) {
+      const [part, passage] = utterance.passageId.split('.')
+      note(`part ${part}, passage ${passage}, “${utterance.text.slice(0, 80)}”: ${problem.message}`)
+    }
+    fail('reading-faults', `${counted(faults.length, 'utterance')} could not be read, so no file was made; the others are kept. Run the command again to try once more, or change these texts.`)
   }
   return made.length
 }

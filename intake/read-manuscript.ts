@@ -1,9 +1,9 @@
 import { basename, extname } from 'node:path'
-import type { Manuscript } from '#core/manuscript/manuscript'
-import { fail } from '#core/problem'
+import { isSpeakable, type Manuscript } from '#core/manuscript/manuscript'
+import { fail, ProblemError } from '#core/problem'
 import { canonicalLanguage, detectLanguage } from './language'
 import { readerFor } from './registry'
-import type { ReadOptions, SourceFile } from './reader'
+import { maximumCharacters, type ReadOptions, type Reading, type SourceFile } from './reader'
 
 export interface IntakeOptions extends ReadOptions {
   /** BCP 47 tag that overrides what the file declares and what is detected. */
@@ -13,9 +13,13 @@ export interface IntakeOptions extends ReadOptions {
 /** Bytes → manuscript. Throws a problem for a file that cannot be read or holds nothing to read. */
 export async function readManuscript(file: SourceFile, options: IntakeOptions): Promise<Manuscript> {
   const reader = readerFor(file)
-  const found = await reader.read(file, options)
+  const found = withoutControls(await reader.read(file, options).catch((error: unknown) => { throw inFile(error, file.name) }))
   if (found.blocks.length === 0) {
     fail('nothing-to-read', `No text was found in ${file.name}. Check that it is the right file and that its text is not hidden.`)
+  }
+  const characters = found.blocks.reduce((sum, block) => sum + block.text.length, 0)
+  if (characters > maximumCharacters) {
+    fail('text-too-long', `${file.name} has ${characters.toLocaleString('en')} characters of text; at most ${maximumCharacters.toLocaleString('en')} make one production. Divide it into volumes.`)
   }
   return {
     format: reader.format,
@@ -23,6 +27,27 @@ export async function readManuscript(file: SourceFile, options: IntakeOptions): 
     author: found.author,
     ...await languageOf(found.language, found.blocks, options),
     blocks: found.blocks,
+  }
+}
+
+/** A problem of something within a file, such as an entry of a container, names the file too. */
+function inFile(error: unknown, name: string): unknown {
+  if (!(error instanceof ProblemError)) return error
+  const { message, place } = error.problem
+  if (place === undefined || `${message}${place}`.includes(name)) return error
+  return new ProblemError({ ...error.problem, place: `${name}, ${place}` })
+}
+
+/** Control characters and halves of characters, which no text means, and no database and no voice takes. */
+const controls = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]|\p{Cs}/gu
+
+function withoutControls(found: Reading): Reading {
+  const clean = (text: string): string => text.replace(controls, '')
+  return {
+    ...found,
+    title: found.title === null ? null : clean(found.title),
+    author: found.author === null ? null : clean(found.author),
+    blocks: found.blocks.map(block => ({ ...block, text: clean(block.text) })).filter(block => isSpeakable(block.text)),
   }
 }
 

@@ -34,6 +34,9 @@ export interface Reader {
 /** Largest file that is taken in. */
 export const maximumFileBytes = 200 * 1024 * 1024
 
+/** Most characters of text that make one production: about 180 hours of speech. */
+export const maximumCharacters = 10_000_000
+
 /** One line of white space for any run of it. */
 export function collapse(text: string): string {
   return text.replace(/\s+/gu, ' ').trim()

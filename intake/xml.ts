@@ -16,10 +16,10 @@ export interface XmlHandlers {
 export function parseXml(xml: string, place: string, handlers: XmlHandlers): void {
   const parser = new SaxesParser({ xmlns: true, position: true })
   let depth = 0
-  parser.on('doctype', () => fail('xml-doctype', 'A document type definition is not accepted in this kind of file.', place))
+  parser.on('doctype', () => fail('xml-doctype', 'A document type definition is not accepted in this kind of file. Save it again in a word processor.', place))
   parser.on('opentag', tag => {
     depth += 1
-    if (depth > maximumDepth) fail('xml-too-deep', `Elements are nested more than ${maximumDepth} deep.`, place)
+    if (depth > maximumDepth) fail('xml-too-deep', `Elements are nested more than ${maximumDepth} deep. Save it again in a word processor.`, place)
     handlers.open?.(tag)
   })
   parser.on('closetag', tag => {
@@ -31,12 +31,12 @@ export function parseXml(xml: string, place: string, handlers: XmlHandlers): voi
     parser.on('cdata', handlers.text)
   }
   parser.on('error', error => {
-    fail('xml-broken', `The file is damaged: ${error.message.replace(/^\d+:\d+: /u, '')}`, `${place}, line ${parser.line}, column ${parser.column}`)
+    fail('xml-broken', `The file is damaged: ${error.message.replace(/^\d+:\d+: /u, '').replace(/\.$/u, '')}. Save it again in the program it comes from.`, `${place}, line ${parser.line}, column ${parser.column}`)
   })
   try {
     parser.write(xml.replace(/^\ufeff/u, '')).close()
   } catch (error) {
     if (error instanceof ProblemError) throw error
-    fail('xml-broken', 'The file is damaged: its XML cannot be read.', place)
+    fail('xml-broken', 'The file is damaged: its XML cannot be read. Save it again in the program it comes from.', place)
   }
 }

@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { layTrack, type Track } from '#core/audio/track'
 import { deliveredSampleCount, manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
+import { fail } from '#core/problem'
 import { engines } from '#core/score/cast'
 import { fileFingerprint, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takeLoader, type TakeLibrary } from '#takes/library'
@@ -69,6 +70,9 @@ async function makeFile(
       const encode = (): Promise<void> => encodeTrack(track, takeLoader(library, records), profile, tags, beside)
       await encode().catch((error: unknown) => {
         if (error instanceof EncoderLostError) return encode()
+        throw error
+      }).catch((error: unknown) => {
+        if (error instanceof EncoderLostError) fail('encoder-lost', 'The encoder was ended from outside, or hung, twice. Check the memory of the machine and deliver again.', file.name)
         throw error
       })
       await putInPlace(beside, path)

@@ -1,36 +1,53 @@
-import { spawn } from 'node:child_process'
+import { spawn, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
+import type { Socket } from 'node:net'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { fail } from '#core/problem'
+import { asProblem, fail } from '#core/problem'
 
-const timeLimitMs = 30 * 60_000
+/** An encoder that takes no input for so long hangs. */
+const stallMs = 60_000
 
-/** The encoder was ended from outside, or took too long; the work may be tried again. */
+/** The encoder was ended from outside, or hung; the work may be tried again. */
 export class EncoderLostError extends Error {
   override readonly name = 'EncoderLostError'
 }
 
-/** Runs ffmpeg on raw input. Throws a problem when it is missing or fails, `EncoderLostError` when it was ended by a signal. */
-export async function runFfmpeg(parameters: readonly string[], input: Readable): Promise<void> {
-  const child = spawn('ffmpeg', ['-hide_banner', '-nostdin', '-loglevel', 'error', ...parameters], { stdio: ['pipe', 'ignore', 'pipe'], timeout: timeLimitMs, killSignal: 'SIGKILL' })
+/** Runs ffmpeg on raw input. Throws a problem when it is missing or fails, `EncoderLostError` when it was ended by a signal or hung. */
+export async function runFfmpeg(parameters: readonly string[], input: Readable, hungAfterMs = stallMs): Promise<void> {
+  const child = spawn('ffmpeg', ['-hide_banner', '-nostdin', '-loglevel', 'error', ...parameters], { stdio: ['pipe', 'ignore', 'pipe'] })
   let log = ''
   child.stderr.on('data', (chunk: Buffer) => { log = (log + chunk.toString()).slice(-2000) })
   const ended = once(child, 'close')
   const fed = pipeline(input, child.stdin)
   fed.catch(() => undefined)
+  const stopWatching = killWhenHung(child, hungAfterMs)
   let code: unknown
   let signal: unknown
   try {
     [code, signal] = await ended
   } catch {
     fail('encoder-missing', 'The encoder ffmpeg is not installed. Run bin/start once, or install the Debian package ffmpeg.')
+  } finally {
+    stopWatching()
   }
   if (code === 0) return fed
   if (typeof signal === 'string') throw new EncoderLostError(`The encoder was ended by ${signal}.`)
   // What broke the input is the cause; the encoder's own end only follows from it.
   await fed.catch((error: NodeJS.ErrnoException) => { if (error.code !== 'EPIPE') throw error })
+  if (/No space left on device/u.test(log)) throw asProblem({ code: 'ENOSPC' })
   fail('encoder-failed', `The encoder stopped: ${log.trim().split('\n').at(-1) ?? 'no reason given'}. Check the free space and try again.`)
+}
+
+/** Kills a child whose input does not move. Gives the step that ends the watch. */
+function killWhenHung(child: ChildProcess, hungAfterMs: number): () => void {
+  const input = child.stdin as Socket
+  let seen = -1
+  const timer = setInterval(() => {
+    if (input.bytesWritten === seen) child.kill('SIGKILL')
+    seen = input.bytesWritten
+  }, hungAfterMs)
+  return () => clearInterval(timer)
 }
 
 let version: Promise<string> | null = null

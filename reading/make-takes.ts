@@ -1,4 +1,4 @@
-import { ProblemError, type Problem } from '#core/problem'
+import { fail, ProblemError, type Problem } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
 import type { NewTake } from '#takes/packs'
 import type { TakeLibrary } from '#takes/library'
@@ -23,9 +23,15 @@ export interface MakeOptions {
 /** Takes are stored in groups, one sync each: after this many, or when nothing is left. */
 const groupSize = 16
 
+/** Problems of the engine itself: no other utterance would fare better. */
+const engineProblems = new Set(['engine-missing', 'engine-broken'])
+/** So many utterances in a row on which the engine stops: it is the engine and not the texts. */
+const mostStops = 8
+
 /**
  * Makes the takes that do not exist yet, as many at once as the engine works on. A key that is wanted
- * twice is made once; one that another process is making is left to it. Resolves to the takes made.
+ * twice is made once; one that another process is making is left to it. Resolves to the takes made; rejects with a
+ * problem that is not of one utterance, such as a full disk.
  */
 export async function makeTakes(
   wanted: readonly Wanted[], library: TakeLibrary, engine: Engine, options: MakeOptions = {},
@@ -37,6 +43,9 @@ export async function makeTakes(
   const made: TakeRecord[] = []
   const open = new Set(claimed)
   let group: NewTake[] = []
+  let stops = 0
+  /** Set by a problem that ends all of the work. */
+  let ended = false
   let storing: Promise<void> = Promise.resolve()
 
   const store = (): void => {
@@ -50,19 +59,22 @@ export async function makeTakes(
       made.push(...records)
       await options.onStored?.(records)
     })
-    storing.catch(() => undefined)
+    storing.catch(() => { ended = true })
   }
 
   const work = async (): Promise<void> => {
-    while (options.stopped?.() !== true) {
+    while (!ended && options.stopped?.() !== true) {
       const next = queue.shift()
       if (next === undefined) return
       try {
         const { samples, sampleRate, wordMarks } = await engine.speak(next.request)
+        stops = 0
         group.push({ key: next.key, samples, sampleRate, wordMarks })
         if (group.length >= groupSize) store()
       } catch (error) {
-        if (!(error instanceof ProblemError)) throw error
+        if (!(error instanceof ProblemError) || engineProblems.has(error.problem.code)) throw error
+        stops = error.problem.code === 'engine-stopped' ? stops + 1 : 0
+        if (stops >= mostStops) fail('engine-stopped', `The speech engine stopped on ${stops} sentences one after the other. Check the machine’s memory and the engine’s installation, then read again.`)
         await options.onFault?.(next, error.problem)
       }
     }
@@ -71,6 +83,7 @@ export async function makeTakes(
   try {
     await Promise.all(Array.from({ length: engine.parallel }, work))
   } finally {
+    ended = true
     store()
     await storing.finally(() => library.index.release([...open]))
   }

@@ -33,6 +33,8 @@ export interface PartSummary {
 export interface ReadingStatus {
   readonly id: string
   readonly state: 'running' | 'stopped' | 'done'
+  /** What stopped it, unless it was the user. */
+  readonly problem: Problem | null
   readonly total: number
   readonly made: number
   readonly faults: number
@@ -64,6 +66,8 @@ export interface Desk {
   readonly casting: Casting
   readonly parts: readonly PartSummary[]
   readonly reading: ReadingStatus | null
+  /** What would probably be read wrong as a whole. */
+  readonly warnings: readonly Problem[]
 }
 
 export interface PagePassage {
@@ -116,6 +120,8 @@ export interface ProposedPartView {
 
 /** An utterance that could not be read. */
 export interface FaultView {
+  readonly key: string
+  readonly partId: string
   readonly text: string
   readonly partLabel: string
   readonly problem: Problem

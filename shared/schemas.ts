@@ -1,13 +1,14 @@
 import type { FromSchema } from 'json-schema-to-ts'
 import { engines } from '#core/score/cast'
 import { directionKinds, type Content } from '#core/script/content'
+import { wholeText } from '#core/script/whole-text'
 
 // JSON Schemas of everything the server is sent. The types of the requests come from them.
 
 const uuid = { type: 'string', format: 'uuid' } as const
 const revision = { type: 'integer', minimum: 1 } as const
 const language = { type: 'string', minLength: 2, maxLength: 35, pattern: '^[A-Za-z0-9-]+$' } as const
-const shortText = { type: 'string', minLength: 1, maxLength: 300, pattern: '\\S' } as const
+const shortText = { type: 'string', minLength: 1, maxLength: 300, pattern: '^[^\\u0000\\ud800-\\udfff]*[^\\s\\u0000\\ud800-\\udfff][^\\u0000\\ud800-\\udfff]*$' } as const
 
 /** Longest written text of one passage, in characters. */
 export const maximumPassageCharacters = 200_000
@@ -26,8 +27,8 @@ const content = {
         required: ['text', 'on'],
         additionalProperties: false,
         properties: {
-          text: { type: 'string', minLength: 1, maxLength: maximumPassageCharacters },
-          on: { type: 'array', maxItems: 50, items: { type: 'string', minLength: 1, maxLength: 64 } },
+          text: { type: 'string', minLength: 1, maxLength: maximumPassageCharacters, pattern: wholeText },
+          on: { type: 'array', maxItems: 50, items: { type: 'string', minLength: 1, maxLength: 64, pattern: wholeText } },
         },
       },
     },
@@ -38,7 +39,7 @@ const content = {
         type: 'object',
         required: ['id', 'kind'],
         additionalProperties: false,
-        properties: { id: { type: 'string', minLength: 1, maxLength: 64 }, kind: { enum: directionKinds } },
+        properties: { id: { type: 'string', minLength: 1, maxLength: 64, pattern: wholeText }, kind: { enum: directionKinds } },
       },
     },
   },
@@ -127,6 +128,16 @@ export type UndoRequest = FromSchema<typeof undoSchema>
 export const historyQuerySchema = { type: 'object', required: ['window'], additionalProperties: false, properties: { window } } as const
 export type HistoryQuery = FromSchema<typeof historyQuerySchema>
 
+export const retrySchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: {
+    /** Of the utterances to be read again; all that are at fault without it. */
+    keys: { type: 'array', minItems: 1, maxItems: 500, items: { type: 'string', pattern: '^[0-9a-f]{64}$' } },
+  },
+} as const
+export type RetryRequest = FromSchema<typeof retrySchema>
+
 const heading = { type: 'integer', minimum: 0, maximum: 9 } as const
 
 export const productionSchema = {
@@ -136,7 +147,7 @@ export const productionSchema = {
   properties: {
     manuscriptId: uuid,
     title: shortText,
-    author: { type: 'string', maxLength: 300 },
+    author: { type: 'string', maxLength: 300, pattern: wholeText },
     language,
     level: heading,
   },
@@ -164,7 +175,7 @@ export const sampleSchema = {
   type: 'object',
   required: ['voice', 'wordsPerMinute', 'pitchSemitones', 'gainDb', 'language', 'text'],
   additionalProperties: false,
-  properties: { ...voiceSettings, language, text: { type: 'string', minLength: 1, maxLength: 500 } },
+  properties: { ...voiceSettings, language, text: { type: 'string', minLength: 1, maxLength: 500, pattern: wholeText } },
 } as const
 export type SampleRequest = FromSchema<typeof sampleSchema>
 
@@ -174,9 +185,9 @@ export const editionSchema = {
   minProperties: 1,
   properties: {
     title: shortText,
-    author: { type: 'string', maxLength: 300 },
+    author: { type: 'string', maxLength: 300, pattern: wholeText },
     language,
-    namePattern: { type: 'string', minLength: 8, maxLength: 120 },
+    namePattern: { type: 'string', minLength: 8, maxLength: 120, pattern: wholeText },
   },
 } as const
 export type EditionRequest = FromSchema<typeof editionSchema>
@@ -185,7 +196,7 @@ export const uploadQuerySchema = {
   type: 'object',
   required: ['name'],
   additionalProperties: false,
-  properties: { name: { type: 'string', minLength: 1, maxLength: 255 }, encoding: { type: 'string', maxLength: 40 } },
+  properties: { name: { type: 'string', minLength: 1, maxLength: 255, pattern: wholeText }, encoding: { type: 'string', maxLength: 40, pattern: wholeText } },
 } as const
 export type UploadQuery = FromSchema<typeof uploadQuerySchema>
 

@@ -1,5 +1,5 @@
 import pg from 'pg'
-import { QueryTypes, Sequelize, type Transaction } from 'sequelize'
+import { ConnectionError, QueryTypes, Sequelize, type Transaction } from 'sequelize'
 import { defineModels } from './models'
 
 /** A connected store. One per process. */
@@ -9,6 +9,15 @@ export interface Database {
   /** Rows of a query with `$1`… parameters. */
   readonly rows: <T extends object>(sql: string, bind?: unknown[], transaction?: Transaction) => Promise<T[]>
   readonly close: () => Promise<void>
+}
+
+/** Whether an error says that the database cannot be reached just now, or went away in the middle. */
+export function isDatabaseAway(error: unknown): boolean {
+  if (!(error instanceof Error)) return false
+  const { code } = ((error as { parent?: unknown }).parent ?? error) as { code?: unknown }
+  return error instanceof ConnectionError
+    || /^Connection terminated|^terminating connection|Client has encountered a connection error/u.test(error.message)
+    || ['57P01', '57P02', '57P03', '08006', '08003', 'ECONNREFUSED', 'ECONNRESET', 'EPIPE'].includes(String(code))
 }
 
 /** Connects; does not migrate. */

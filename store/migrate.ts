@@ -2,11 +2,13 @@ import { SequelizeStorage, Umzug } from 'umzug'
 import type { Database } from './database'
 import { firstSlice } from './migrations/001-first-slice'
 import { edits } from './migrations/002-edits'
+import { running } from './migrations/003-running'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['001-first-slice', firstSlice],
   ['002-edits', edits],
+  ['003-running', running],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

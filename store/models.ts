@@ -103,6 +103,8 @@ export class ReadingRow extends Row<ReadingRow> {
   declare id: string
   declare editionId: string
   declare state: CreationOptional<'running' | 'stopped' | 'done'>
+  /** What stopped it, unless it was the user. */
+  declare problem: CreationOptional<Problem | null>
   declare createdAt: CreationOptional<Date>
   declare endedAt: CreationOptional<Date | null>
 }
@@ -191,7 +193,7 @@ export function defineModels(sequelize: Sequelize): void {
     roleId: id(), editionId: id(), engine: text(), voice: text(), voiceRevision: text(),
     wordsPerMinute: real(), pitchSemitones: real(), gainDb: real(),
   }, { ...common, tableName: 'castings' })
-  ReadingRow.init({ id: id(), editionId: uuid(), state: state(), createdAt: now(), endedAt: later() }, { ...common, tableName: 'readings' })
+  ReadingRow.init({ id: id(), editionId: uuid(), state: state(), problem: optionalJson(), createdAt: now(), endedAt: later() }, { ...common, tableName: 'readings' })
   ReadingUtteranceRow.init({
     readingId: id(), key: { type: DataTypes.TEXT, primaryKey: true }, chunk: integer(), partId: uuid(), text: text(), request: json(),
     estimatedMs: real(), fault: optionalJson(),

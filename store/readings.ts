@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { speakingMs } from '#core/estimate/speaking-time'
 import { fail, type Problem } from '#core/problem'
@@ -32,9 +33,7 @@ export async function startReading(database: Database, index: TakeIndex, edition
     }))
   if (rows.length === 0) fail('nothing-to-read', 'Everything is read already. Change the text, the rests or the voice to read again.')
   await database.sequelize.transaction(async transaction => {
-    await database.rows('SELECT pg_advisory_xact_lock(hashtext($1))::text AS locked', [editionId], transaction)
-    const running = await ReadingRow.findOne({ where: { editionId, state: 'running' }, transaction })
-    if (running !== null) fail('reading-running', 'A reading of this production is running. Wait for it, or stop it first.')
+    await lockReadings(database, editionId, readingId, transaction)
     await ReadingRow.create({ id: readingId, editionId }, { transaction })
     for (let from = 0; from < rows.length; from += 1000) await ReadingUtteranceRow.bulkCreate(rows.slice(from, from + 1000), { transaction })
     await postEvent(database, editionId, { kind: 'reading', readingId }, transaction)
@@ -75,12 +74,36 @@ export async function noteProgress(database: Database, readingId: string): Promi
   if (reading !== null) await postEvent(database, reading.editionId, { kind: 'reading', readingId })
 }
 
-/** Ends a reading after the utterances in flight; what is made stays. */
-export async function stopReading(database: Database, readingId: string): Promise<void> {
+/** Ends a reading after the utterances in flight, because the user or a problem wants it; what is made stays. Says whether it was running. */
+export async function stopReading(database: Database, readingId: string, problem: Problem | null = null): Promise<boolean> {
   const [stopped] = await database.rows<{ editionId: string }>(
-    'UPDATE readings SET state = \'stopped\', ended_at = now() WHERE id = $1 AND state = \'running\' RETURNING edition_id AS "editionId"', [readingId])
-  if (stopped === undefined) fail('not-found', 'This reading is not running any more.')
-  await postEvent(database, stopped.editionId, { kind: 'reading', readingId })
+    'UPDATE readings SET state = \'stopped\', ended_at = now(), problem = $2 WHERE id = $1 AND state = \'running\' RETURNING edition_id AS "editionId"',
+    [readingId, problem === null ? null : JSON.stringify(problem)])
+  if (stopped !== undefined) await postEvent(database, stopped.editionId, { kind: 'reading', readingId })
+  return stopped !== undefined
+}
+
+/** Takes up faults again: those with the given keys, or all. Gives the chunks to be read. */
+export async function retryFaults(database: Database, readingId: string, keys: readonly string[] | null): Promise<ReadChunkJob[]> {
+  return database.sequelize.transaction(async transaction => {
+    const reading = await ReadingRow.findByPk(readingId, { transaction })
+    if (reading === null) fail('not-found', 'This reading is no longer here. Load the page again.')
+    await lockReadings(database, reading.editionId, readingId, transaction)
+    const rows = await database.rows<{ chunk: number }>(
+      'UPDATE reading_utterances SET fault = NULL WHERE reading_id = $1 AND fault IS NOT NULL AND ($2::text[] IS NULL OR key = ANY($2)) RETURNING chunk',
+      [readingId, keys], transaction)
+    if (rows.length === 0) fail('not-found', 'This sentence is no longer among the faults. Load the page again.')
+    await reading.update({ state: 'running', endedAt: null, problem: null }, { transaction })
+    await postEvent(database, reading.editionId, { kind: 'reading', readingId }, transaction)
+    return [...new Set(rows.map(row => row.chunk))].map(chunk => ({ readingId, chunk }))
+  })
+}
+
+/** One reading of an edition runs at a time. Throws a problem when another one does. */
+async function lockReadings(database: Database, editionId: string, readingId: string, transaction: Transaction): Promise<void> {
+  await database.rows('SELECT pg_advisory_xact_lock(hashtext($1))::text AS locked', [editionId], transaction)
+  const running = await ReadingRow.findOne({ where: { editionId, state: 'running' }, transaction })
+  if (running !== null && running.id !== readingId) fail('reading-running', 'A reading of this production is running. Wait for it, or stop it first.')
 }
 
 /** The chunks of running readings that still lack something; running one twice does no harm. */
@@ -93,9 +116,9 @@ export async function unfinishedChunks(database: Database): Promise<ReadChunkJob
 /** The newest reading of an edition. */
 export async function readingStatus(database: Database, editionId: string): Promise<ReadingStatus | null> {
   const [row] = await database.rows<{
-    id: string, state: ReadingStatus['state'], total: string, made: string, faults: string, totalMs: number, madeMs: number, elapsedMs: number
+    id: string, state: ReadingStatus['state'], problem: Problem | null, total: string, made: string, faults: string, totalMs: number, madeMs: number, elapsedMs: number
   }>(
-    'SELECT r.id, r.state, count(*) AS total, count(t.key) AS made, count(u.fault) AS faults, sum(u.estimated_ms) AS "totalMs", '
+    'SELECT r.id, r.state, r.problem, count(*) AS total, count(t.key) AS made, count(u.fault) AS faults, sum(u.estimated_ms) AS "totalMs", '
     + 'coalesce(sum(u.estimated_ms) FILTER (WHERE t.key IS NOT NULL), 0) AS "madeMs", '
     + '(extract(epoch FROM coalesce(r.ended_at, now()) - r.created_at) * 1000)::double precision AS "elapsedMs" '
     + 'FROM readings r JOIN reading_utterances u ON u.reading_id = r.id LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 '
@@ -103,7 +126,7 @@ export async function readingStatus(database: Database, editionId: string): Prom
   if (row === undefined) return null
   const leftMs = row.state === 'running' && row.madeMs > 0 ? row.elapsedMs * (row.totalMs - row.madeMs) / row.madeMs : null
   return {
-    id: row.id, state: row.state, total: Number(row.total), made: Number(row.made), faults: Number(row.faults),
+    id: row.id, state: row.state, problem: row.problem, total: Number(row.total), made: Number(row.made), faults: Number(row.faults),
     totalMs: row.totalMs, madeMs: row.madeMs, elapsedMs: row.elapsedMs, leftMs,
   }
 }
@@ -127,8 +150,13 @@ export async function askedFor(database: Database, editionId: string, keys: read
   return { parts: new Map(parts.map(row => [row.partId, row])), keys: new Set(known.map(row => row.key)) }
 }
 
+/** Most faults that are listed at once. */
+const listedFaults = 500
+
+/** What a reading could not read and nothing has read since, in the order of the script. */
 export async function faultsOf(database: Database, readingId: string): Promise<FaultView[]> {
   return database.rows<FaultView>(
-    'SELECT u.text, p.label AS "partLabel", u.fault AS problem FROM reading_utterances u JOIN parts p ON p.id = u.part_id '
-    + 'WHERE u.reading_id = $1 AND u.fault IS NOT NULL ORDER BY u.chunk LIMIT 500', [readingId])
+    'SELECT u.key, u.part_id AS "partId", u.text, p.label AS "partLabel", u.fault AS problem FROM reading_utterances u JOIN parts p ON p.id = u.part_id '
+    + 'LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 '
+    + `WHERE u.reading_id = $1 AND u.fault IS NOT NULL AND t.key IS NULL ORDER BY p.rank, u.chunk LIMIT ${listedFaults}`, [readingId])
 }

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto'
 import { mkdir, open, type FileHandle } from 'node:fs/promises'
 import { join } from 'node:path'
 import { crc32 } from 'node:zlib'
-import { ProblemError } from '#core/problem'
+import { asProblem, ProblemError } from '#core/problem'
 import type { TakeRecord } from './take'
 
 /** A pack is closed when it has grown to this. */
@@ -27,9 +27,9 @@ export class Packs {
     this.#folder = folder
   }
 
-  /** Writes a group of takes with one sync. Calls are carried out one after the other. */
+  /** Writes a group of takes with one sync, one call after the other. Rejects with a problem when the disk is full. */
   append(takes: readonly NewTake[]): Promise<TakeRecord[]> {
-    const appended = this.#appending.then(() => this.#append(takes))
+    const appended = this.#appending.then(() => this.#append(takes)).catch((error: unknown) => { throw asProblem(error) })
     this.#appending = appended.catch(() => undefined)
     return appended
   }

@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import { ProblemError } from '#core/problem'
+import { asProblem, ProblemError } from '#core/problem'
 import { deliver } from '#press/deliver'
 import { withMending } from '#reading/mend'
 import { endDelivery, finishedFile, missingOf, noteFile, sheetOf } from '#store/deliveries'
@@ -15,8 +15,9 @@ export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJo
   try {
     await makeFiles(workplace, delivery)
   } catch (error) {
-    if (!(error instanceof ProblemError)) throw error
-    await endDelivery(workplace.database, delivery, 'failed', error.problem)
+    const known = asProblem(error)
+    if (!(known instanceof ProblemError)) throw error
+    await endDelivery(workplace.database, delivery, 'failed', known.problem)
   }
 }
 

@@ -1,5 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises'
 import type PgBoss from 'pg-boss'
+import { log } from '#store/log'
 
 /** Between two looks at an empty queue. */
 const idleMs = 300
@@ -21,7 +22,7 @@ export function runJobs<T extends object>(queue: PgBoss, name: string, work: (jo
         await work(job.data)
         await persist(() => queue.complete(name, job.id))
       } catch (error) {
-        process.stderr.write(`${new Date().toISOString()} job ${name} ${job.id}: ${(error as Error).stack ?? String(error)}\n`)
+        log.error({ err: error, job: job.id, queue: name, data: job.data }, 'A job failed')
         await persist(() => queue.fail(name, job.id, { message: (error as Error).message }))
       }
     }

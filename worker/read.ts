@@ -1,7 +1,8 @@
 import { setTimeout as sleep } from 'node:timers/promises'
+import { ProblemError } from '#core/problem'
 import { makeTakes } from '#reading/make-takes'
 import type { ReadChunkJob } from '#store/queue'
-import { isRunning, noteFault, noteProgress, openChunk } from '#store/readings'
+import { isRunning, noteFault, noteProgress, openChunk, stopReading } from '#store/readings'
 import type { Workplace } from './workplace'
 
 /** Between two looks at takes that another process is making. */
@@ -25,6 +26,10 @@ export async function readChunk({ database, library, engine }: Workplace, job: R
       if (made.length === 0) await sleep(waitMs)
     }
     await noteProgress(database, job.readingId)
+  } catch (error) {
+    // Such as a full disk: it concerns every utterance, so the reading stops and says why.
+    if (!(error instanceof ProblemError)) throw error
+    await stopReading(database, job.readingId, error.problem)
   } finally {
     clearInterval(watch)
   }

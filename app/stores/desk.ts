@@ -112,6 +112,10 @@ export const useDesk = defineStore('desk', () => {
     setCasting: (casting: CastingRequest) => change('/casting', 'PUT', casting),
     read: () => change('/readings', 'POST'),
     deliver: () => change('/deliveries', 'POST'),
+    retry: async (keys: readonly string[] | null) => {
+      await ask(`/api/readings/${reading.value!.reading!.id}/retry`, 'POST', keys === null ? {} : { keys })
+      await refresh()
+    },
     stopReading: async () => {
       if (running.value !== null) await ask(`/api/readings/${running.value.id}/stop`, 'POST')
       await refresh()

@@ -48,6 +48,7 @@ async function send(path: string, init: RequestInit): Promise<Response> {
   const problem = body !== null && 'problem' in body
     ? body.problem
     : { code: 'http', message: `The server answered ${response.status}. Load the page again.` }
+  if (problem.code === 'database-away') throw new OfflineError()
   throw new ApiError(response.status, problem, body)
 }
 

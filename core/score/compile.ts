@@ -90,7 +90,7 @@ export function compilePart(part: Part, context: Omit<CompileContext, 'previousK
   for (const passage of part.passages) {
     const unit = compileCached(passage, { ...context, previousKind }, cache)
     if (unit.utterances.length === 0) continue
-    utterances.push(...unit.utterances)
+    for (const utterance of unit.utterances) utterances.push(utterance)
     previousKind = passage.kind
   }
   return { partId: part.id, gainDb: context.casting.gainDb, utterances }

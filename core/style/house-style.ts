@@ -1,4 +1,5 @@
 import { passageKinds, type PassageKind } from '../script/script'
+import { wholeText } from '../script/whole-text'
 
 /** Silence around a passage, in integer milliseconds, 0…`maximumRestMs`. */
 export interface Rests {
@@ -56,7 +57,7 @@ export const houseStylePatchSchema = {
   additionalProperties: false,
   properties: {
     version: { const: 1 },
-    name: { type: 'string', minLength: 1, maxLength: 200 },
+    name: { type: 'string', minLength: 1, maxLength: 200, pattern: wholeText },
     rests: {
       type: 'object',
       additionalProperties: false,

@@ -2,7 +2,7 @@ import MarkdownIt, { type Token } from 'markdown-it'
 import footnote from 'markdown-it-footnote'
 import { isSpeakable, type Block } from '#core/manuscript/manuscript'
 import { collapse, type Reader } from '../reader'
-import { decodeText, looksLikeText } from '../text/decode'
+import { decodeText, requireText } from '../text/decode'
 import { splitFrontMatter } from './front-matter'
 
 /** Markdown (CommonMark with tables, strike-through and footnotes). Signs, link targets and footnotes are not read. */
@@ -10,8 +10,9 @@ export const markdownReader: Reader = {
   format: 'markdown',
   label: 'Markdown (MD)',
   version: 1,
-  accepts: file => /\.(?:md|markdown|mdown|mkd)$/iu.test(file.name) && looksLikeText(file.bytes),
+  accepts: file => /\.(?:md|markdown|mdown|mkd)$/iu.test(file.name),
   read: async (file, { encoding }) => {
+    requireText(file.bytes, file.name)
     const { meta, body } = splitFrontMatter(await decodeText(file.bytes, file.name, encoding), file.name)
     return { ...meta, blocks: markdownBlocks(body) }
   },

@@ -9,14 +9,27 @@ const garbledWeight = 3
 
 /** Whether the bytes can be text at all: no NUL outside UTF-16 and UTF-32, and few control characters. */
 export function looksLikeText(bytes: Buffer): boolean {
-  if (unicodeMark(bytes) !== null || utf16Pattern(bytes) !== null) return true
+  return firstForeignByte(bytes) === null
+}
+
+/** Stops with a problem that says where a file that is named like a text turns out to be none. */
+export function requireText(bytes: Buffer, name: string): void {
+  const at = firstForeignByte(bytes)
+  if (at === null) return
+  const before = bytes.subarray(0, at).toString('latin1').split('\n')
+  fail('text-binary', `${name} is named like a text, but holds binary data or was damaged: byte ${at + 1} is ${bytes[at] === 0 ? 'a NUL' : 'a control character'}. `
+    + 'Give it the ending of its real format, or save it again as text in UTF-8.', `line ${before.length}, column ${before.at(-1)!.length + 1}`)
+}
+
+/** Where the bytes stop being text; null when they are text. */
+function firstForeignByte(bytes: Buffer): number | null {
+  if (unicodeMark(bytes) !== null || utf16Pattern(bytes) !== null) return null
   const sample = bytes.subarray(0, sampleBytes)
-  let controls = 0
-  for (const byte of sample) {
-    if (byte === 0) return false
-    if (byte < 9 || (byte > 13 && byte < 32 && byte !== 27)) controls += 1
-  }
-  return controls <= sample.length * 0.01
+  const nul = sample.indexOf(0)
+  if (nul >= 0) return nul
+  const isControl = (byte: number): boolean => byte < 9 || (byte > 13 && byte < 32 && byte !== 27)
+  const controls = sample.reduce((sum, byte) => sum + (isControl(byte) ? 1 : 0), 0)
+  return controls <= sample.length * 0.01 ? null : sample.findIndex(isControl)
 }
 
 /**

@@ -1,8 +1,11 @@
 import { Ajv, type ValidateFunction } from 'ajv'
 import addFormatsModule from 'ajv-formats'
 import { createError, defineEventHandler, getQuery, getRouterParam, isError, readRawBody, setResponseStatus, type EventHandler, type H3Event } from 'h3'
-import { fail, ProblemError } from '#core/problem'
+import { v7 as uuidv7 } from 'uuid'
+import { asProblem, fail, ProblemError } from '#core/problem'
 import type { ErrorBody } from '#shared/api'
+import { isDatabaseAway } from '#store/database'
+import { log } from '#store/log'
 import { workshop, type Workshop } from './workshop'
 
 // The package exports its function under `default` or as itself, depending on who loads it.
@@ -11,7 +14,7 @@ const ajv = addFormats(new Ajv())
 const maximumBodyBytes = 4 * 1024 * 1024
 
 const statusOfCode: Readonly<Record<string, number>> = {
-  'not-found': 404, 'body-too-large': 413, 'file-too-large': 413, 'delivery-not-done': 409, 'reading-running': 409, 'delivery-running': 409,
+  'not-found': 404, 'body-too-large': 413, 'file-too-large': 413, 'delivery-not-done': 409, 'reading-running': 409, 'delivery-running': 409, 'disk-full': 507,
 }
 
 /** A route: what it throws becomes an answer with a problem, without internals. */
@@ -21,13 +24,19 @@ export function route<T>(handle: (event: H3Event, shop: Workshop) => Promise<T>)
       return await handle(event, await workshop())
     } catch (error) {
       if (isError(error)) throw error
-      if (error instanceof ProblemError) {
-        setResponseStatus(event, statusOfCode[error.problem.code] ?? 422)
-        return { problem: error.problem }
+      const known = asProblem(error)
+      if (known instanceof ProblemError) {
+        setResponseStatus(event, statusOfCode[known.problem.code] ?? 422)
+        return { problem: known.problem }
       }
-      process.stderr.write(`${new Date().toISOString()} ${event.method} ${event.path}: ${(error as Error).stack ?? String(error)}\n`)
+      const request = uuidv7()
+      log.error({ err: error, request, method: event.method, path: event.path }, 'A request failed')
+      if (isDatabaseAway(error)) {
+        setResponseStatus(event, 503)
+        return { problem: { code: 'database-away', message: 'The database does not answer just now. It is started again by itself: try again in a moment.' } }
+      }
       setResponseStatus(event, 500)
-      return { problem: { code: 'internal', message: 'Something went wrong on the server. Nothing was changed; try again.' } }
+      return { problem: { code: 'internal', message: `Something went wrong on the server; nothing was changed. Try again. In the log it is request ${request}.` } }
     }
   })
 }

@@ -57,11 +57,3 @@ test('the language is recognised at intake and can be changed there', async ({ p
   await page.getByRole('button', { name: 'Accept 2 parts' }).click()
   await expect(page.locator('.where')).toContainText('Dutch')
 })
-
-test('a file that cannot be read is refused on the spot, with what to do', async ({ page }) => {
-  await page.goto(process.env['QUILL_ADDRESS']!)
-  const chooser = page.waitForEvent('filechooser')
-  await page.getByRole('button', { name: 'Bring in a document' }).click()
-  await (await chooser).setFiles({ name: 'picture.txt', mimeType: 'text/plain', buffer: Buffer.from('89504e470d0a1a0a0000000d494844520000000100000001', 'hex') })
-  await expect(page.getByRole('alert')).toContainText('picture.txt is of a kind that cannot be read. Bring a document (DOCX)')
-})

@@ -5,7 +5,8 @@ import { changeEdition, loadEdition, removeProduction } from '../../store/editio
 import { applyOperations } from '../../store/operations'
 import { migrate } from '../../store/migrate'
 import { EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow } from '../../store/models'
-import { casting, ownDatabase, part, production } from '../support/database'
+import { casting } from '../support/casting'
+import { ownDatabase, part, production } from '../support/database'
 
 const { database } = ownDatabase()
 

@@ -1,9 +1,13 @@
+import { ProblemError } from '#core/problem'
 import { plainContent } from '#core/script/content'
 import { applyOperations } from '../../store/operations'
-import { chunkSize, noteFault, noteProgress, openChunk, readingStatus, startReading, stopReading } from '../../store/readings'
+import { chunkSize, faultsOf, noteFault, noteProgress, openChunk, readingStatus, retryFaults, startReading, stopReading } from '../../store/readings'
 import { scoreEdition, summarise, type ScoredEdition } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
+import { Packs } from '../../takes/packs'
 import type { TakeIndex } from '../../takes/take'
+import type { Engine } from '../../voices/port'
+import { readChunk } from '../../worker/read'
 import { ownDatabase, part, production } from '../support/database'
 
 const { database } = ownDatabase()
@@ -47,6 +51,35 @@ describe('a reading', () => {
     expect(await readingStatus(database(), id)).toMatchObject({ state: 'done', made: 2, faults: 1 })
   })
 
+  test('a fault is listed with its place, and can be tried again alone or with all', async () => {
+    const id = await production(database(), part('Faults', 'Fault one.', 'Fault two.'))
+    const scored = await scoreEdition(id)
+    const { readingId } = await startReading(database(), index, id, scored.parts)
+    const keys = keysOf(scored)
+    await makeAll([keys[0]!])
+    for (const key of keys.slice(1)) await noteFault(database(), readingId, key, { code: 'engine-stopped', message: 'It stopped. Rewrite it.' })
+    await noteProgress(database(), readingId)
+    expect(await faultsOf(database(), readingId)).toEqual([1, 2].map(number => ({
+      key: keys[number], partId: scored.parts[0]!.row.id, partLabel: 'Faults', text: `Fault ${number === 1 ? 'one' : 'two'}.`, problem: { code: 'engine-stopped', message: 'It stopped. Rewrite it.' },
+    })))
+    expect(await retryFaults(database(), readingId, [keys[1]!])).toEqual([{ readingId, chunk: 0 }])
+    expect((await openChunk(database(), { readingId, chunk: 0 }))!.map(wanted => wanted.key)).toEqual([keys[1]])
+    expect(await readingStatus(database(), id)).toMatchObject({ state: 'running', faults: 1 })
+    await makeAll([keys[1]!])
+    await noteProgress(database(), readingId)
+    await retryFaults(database(), readingId, null)
+    expect(await faultsOf(database(), readingId)).toEqual([])
+    await expect(retryFaults(database(), readingId, null)).rejects.toMatchObject({ problem: { code: 'not-found' } })
+  })
+
+  test('that a problem stops says which', async () => {
+    const id = await production(database(), part('Full', 'Full one.'))
+    const { readingId } = await startReading(database(), index, id, (await scoreEdition(id)).parts)
+    const failing: Engine = { parallel: 1, list: () => Promise.reject(new Error()), close: () => Promise.resolve(), speak: () => Promise.reject(new ProblemError({ code: 'engine-missing', message: 'Not installed.' })) }
+    await readChunk({ database: database(), library: { index, packs: new Packs('/nowhere') }, engine: failing, worker: readingId, deliveries: '/nowhere' }, { readingId, chunk: 0 })
+    expect(await readingStatus(database(), id)).toMatchObject({ state: 'stopped', problem: { code: 'engine-missing' }, faults: 0 })
+  })
+
   test('only one runs at a time, and one that is stopped gives no more work', async () => {
     const id = await production(database(), part('Stop', 'Stop one.'))
     const { parts } = await scoreEdition(id)
@@ -55,7 +88,7 @@ describe('a reading', () => {
     const started = results.find(result => result.status === 'fulfilled')!.value
     await stopReading(database(), started.readingId)
     expect(await openChunk(database(), started.jobs[0]!)).toBeNull()
-    await expect(stopReading(database(), started.readingId)).rejects.toMatchObject({ problem: { code: 'not-found' } })
+    expect(await stopReading(database(), started.readingId)).toBe(false)
   })
 
   test('is refused when nothing is missing', async () => {

@@ -1,10 +1,10 @@
 import { randomBytes } from 'node:crypto'
 import pg from 'pg'
 import type { ProposedPart } from '#core/manuscript/structure'
-import type { Casting } from '#core/score/cast'
 import { openDatabase, type Database } from '../../store/database'
 import { createProduction } from '../../store/editions'
 import { migrate } from '../../store/migrate'
+import { casting } from './casting'
 
 /** A migrated database of its own for the tests of a file, dropped after them. */
 export function ownDatabase(): { database: () => Database, url: () => string } {
@@ -29,8 +29,6 @@ export function ownDatabase(): { database: () => Database, url: () => string } {
   })
   return { database: () => database, url: () => url }
 }
-
-export const casting: Casting = { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r', wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 }
 
 export function part(label: string, ...texts: string[]): ProposedPart {
   return { kind: 'chapter', label, passages: [{ kind: 'title', text: label }, ...texts.map(text => ({ kind: 'paragraph' as const, text }))] }

@@ -43,7 +43,7 @@ async function store(body: NodeJS.ReadableStream, path: string, fileName: string
     },
   })
   try {
-    await pipeline(body, measure, createWriteStream(path))
+    await pipeline(body, measure, createWriteStream(path, { flush: true }))
   } catch (error) {
     if (size > maximumFileBytes) fail('file-too-large', `${fileName} has more than ${maximumFileBytes / 1024 / 1024} MB. Divide it.`)
     throw error

@@ -1,9 +1,14 @@
 import { truncate, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import { compilePassage } from '#core/score/compile'
+import { plainContent } from '#core/script/content'
+import { defaultHouseStyle } from '#core/style/house-style'
 import { openArchive } from '../../../intake/archive'
+import { readManuscript } from '../../../intake/read-manuscript'
 import { parseXml } from '../../../intake/xml'
 import { takeIn } from '../../../intake/take-in'
 import { docxOf, p, zipOf } from '../../support/docx'
+import { casting } from '../../support/casting'
 import { programs, temporaryFolder } from '../../support/paths'
 
 const folder = temporaryFolder()
@@ -55,6 +60,40 @@ describe('containers that mean harm', () => {
     } catch (error) {
       expect(error).toMatchObject({ problem: { code: 'xml-broken', place: expect.stringMatching(/^document\.xml, line 3, column \d+$/u) } })
     }
+  })
+})
+
+describe('files that are not what they say', () => {
+  const read = (name: string, bytes: Buffer) => readManuscript({ name, bytes }, { language: 'en' })
+
+  test.each([
+    ['a picture named as text', 'a.txt', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13]), 'a NUL', 'line 3, column 1'],
+    ['a text with a NUL', 'a.txt', Buffer.from('One line.\nTwo\u0000 words.'), 'a NUL', 'line 2, column 4'],
+    ['Markdown with a NUL', 'a.md', Buffer.from('# One\u0000'), 'a NUL', 'line 1, column 6'],
+    ['a text with control characters', 'a.txt', Buffer.from('Ring the\u0007 bell.'), 'a control character', 'line 1, column 9'],
+  ])('%s is refused with the place', async (_, name, bytes, what, place) => {
+    await expect(read(name, bytes)).rejects.toMatchObject({ problem: { code: 'text-binary', message: expect.stringContaining(what), place } })
+  })
+
+  test('a few control characters in a long text are dropped, and so are NULs in UTF-16', async () => {
+    const { blocks } = await read('a.txt', Buffer.from(`Ring\u0007 the bell. ${'And so on. '.repeat(20)}`))
+    expect(blocks[0]!.text).toMatch(/^Ring the bell\./u)
+    const wide = await read('b.txt', Buffer.from('\ufeffOne\u0000 word and half a sign \ud83d.', 'utf16le'))
+    expect(wide.blocks[0]!.text).toBe('One word and half a sign .')
+  })
+
+  test('50 MB of text are refused with the count and what to do, and quickly', async () => {
+    const sentence = 'This is one of very many sentences in a text without any end. '
+    await expect(read('long.txt', Buffer.from(sentence.repeat(50_000_000 / sentence.length))))
+      .rejects.toMatchObject({ problem: { code: 'text-too-long', message: expect.stringMatching(/long\.txt has 49,999,9\d\d characters.*at most 10,000,000.*Divide it/u) } })
+  })
+
+  test('one word of 200,000 characters is taken in and cut where the engine must have it', async () => {
+    const { blocks } = await read('word.txt', Buffer.from('a'.repeat(200_000)))
+    const passage = { id: 'p', kind: 'paragraph' as const, content: plainContent(blocks[0]!.text) }
+    const { utterances } = compilePassage(passage, { previousKind: null, language: 'en', style: defaultHouseStyle, casting })
+    expect(utterances).toHaveLength(200)
+    expect(utterances.every((utterance, index) => utterance.text.length === 1000 && utterance.beginsSentence === (index === 0))).toBe(true)
   })
 })
 

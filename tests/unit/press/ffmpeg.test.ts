@@ -16,6 +16,15 @@ test('an encoder that cannot write says so', async () => {
     .rejects.toMatchObject({ problem: { code: 'encoder-failed', message: expect.stringContaining('No such file or directory') } })
 })
 
+test('an encoder that takes no input any more is ended', async () => {
+  const stuck = new Readable({ read() { /* Never gives anything. */ } })
+  await expect(runFfmpeg([...input, '-f', 'mp3', join(folder(), 'c.mp3')], stuck, 200)).rejects.toThrow('ended by SIGKILL')
+})
+
+test('a full disk is told as such', async () => {
+  await expect(runFfmpeg([...input, '-f', 'mp3', '-y', '/dev/full'], silence(4_000_000))).rejects.toMatchObject({ problem: { code: 'disk-full' } })
+})
+
 test('an input that breaks is the cause that is reported', async () => {
   const broken = new Readable({ read() { this.destroy(new Error('the take is gone')) } })
   await expect(runFfmpeg([...input, '-f', 'mp3', join(folder(), 'b.mp3')], broken)).rejects.toThrow()

@@ -1,6 +1,6 @@
 import { open } from 'node:fs/promises'
 import { join } from 'node:path'
-import { ProblemError } from '#core/problem'
+import { asProblem, ProblemError } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
 import { makeTakes, type Wanted } from '../../../reading/make-takes'
 import { withMending } from '../../../reading/mend'
@@ -39,6 +39,44 @@ async function libraryIn(name: string): Promise<TakeLibrary> {
 }
 
 describe('making takes', () => {
+  test('an engine that is not there ends the work at once; its problem is not one of every sentence', async () => {
+    let asked = 0
+    const missing: Engine = { ...engineOf([]), speak: () => { asked += 1; return Promise.reject(new ProblemError({ code: 'engine-missing', message: 'not installed' })) } }
+    const faults: unknown[] = []
+    const work = makeTakes(wanted(...'abcdefghij'), await libraryIn('missing'), missing, { onFault: fault => { faults.push(fault) } })
+    await expect(work).rejects.toMatchObject({ problem: { code: 'engine-missing' } })
+    expect([asked, faults]).toEqual([2, []])
+  })
+
+  test('an engine that stops on every sentence is given up after eight, one that stops on some is not', async () => {
+    const stopping = (when: (asked: number) => boolean): Engine => {
+      let asked = 0
+      return { ...engineOf([]), parallel: 1, speak: () => {
+        asked += 1
+        return when(asked) ? Promise.reject(new ProblemError({ code: 'engine-stopped', message: 'stopped' })) : Promise.resolve({ samples: Int16Array.of(1), sampleRate: 22_050, wordMarks: [] })
+      } }
+    }
+    const letters = wanted(...'abcdefghijklmnopqrst')
+    const faults: unknown[] = []
+    const options = { onFault: (fault: Wanted) => { faults.push(fault) } }
+    await expect(makeTakes(letters, await libraryIn('down'), stopping(() => true), options)).rejects.toMatchObject({ problem: { message: expect.stringContaining('8 sentences one after the other') } })
+    expect(faults).toHaveLength(7)
+    faults.length = 0
+    expect(await makeTakes(letters, await libraryIn('shaky'), stopping(asked => asked % 2 === 0), options)).toHaveLength(10)
+    expect(faults).toHaveLength(10)
+  })
+
+  test('a full disk ends the work with a problem; what is stored stays', async () => {
+    const library = await libraryIn('full')
+    const texts = Array.from({ length: 64 }, (_, index) => `text ${index}`)
+    let groups = 0
+    const append = library.packs.append.bind(library.packs)
+    library.packs.append = takes => { groups += 1; return groups === 1 ? append(takes) : Promise.reject(asProblem(Object.assign(new Error('no space'), { code: 'ENOSPC' }))) }
+    const asked: string[] = []
+    await expect(makeTakes(wanted(...texts), library, engineOf(asked))).rejects.toMatchObject({ problem: { code: 'disk-full' } })
+    expect((await library.index.find(wanted(...texts).map(want => want.key))).size).toBe(16)
+  })
+
   test('makes each missing take once, however often it is wanted', async () => {
     const asked: string[] = []
     const library = await libraryIn('once')

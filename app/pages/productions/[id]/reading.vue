@@ -9,6 +9,7 @@ const { desk, notices, ready } = useDeskPage('Reading')
 const reading = computed(() => desk.reading?.reading ?? null)
 const percent = computed(() => reading.value === null ? 0 : reading.value.madeMs / Math.max(1, reading.value.totalMs) * 100)
 const missingMs = computed(() => desk.included.reduce((sum, part) => sum + (part.missing === 0 ? 0 : part.durationMs * part.missing / Math.max(1, part.utterances)), 0))
+const stopProblem = computed(() => reading.value?.state === 'stopped' ? reading.value.problem : null)
 const ended = computed(() => {
   if (reading.value === null || reading.value.state === 'running') return null
   const { state, made, total, faults } = reading.value
@@ -49,17 +50,12 @@ const ended = computed(() => {
       </template>
     </section>
 
-    <section v-if="desk.reading !== null && desk.reading.faults.length > 0" class="faults">
-      <h2>{{ count(desk.reading.faults.length, 'sentence') }} could not be read</h2>
-      <table class="plain rows">
-        <thead><tr><th scope="col">Part</th><th scope="col">Text</th><th scope="col">What to do</th></tr></thead>
-        <tbody>
-          <tr v-for="(fault, index) in desk.reading.faults" :key="index">
-            <td data-label="Part">{{ fault.partLabel }}</td><td data-label="Text">{{ fault.text.slice(0, 120) }}</td><td data-label="What to do" class="fault-text">{{ fault.problem.message }}</td>
-          </tr>
-        </tbody>
-      </table>
-    </section>
+    <p v-if="stopProblem !== null" class="warning" role="alert"><b>The reading stopped.</b> {{ stopProblem.message }}</p>
+    <p v-for="warning in desk.desk.warnings" :key="warning.code" class="warning"><b>{{ warning.place }}:</b> {{ warning.message }} <NuxtLink :to="`/productions/${desk.editionId}/cast`">Choose a voice</NuxtLink></p>
+    <FaultList
+      v-if="desk.reading !== null && desk.reading.faults.length > 0" :faults="desk.reading.faults" :script-path="`/productions/${desk.editionId}/script`"
+      :busy="desk.running !== null" @retry="(keys: readonly string[] | null) => notices.attempt(() => desk.retry(keys))"
+    />
 
     <table class="plain rows">
       <thead><tr><th class="number" scope="col">No</th><th scope="col">Part</th><th scope="col" class="wide">Progress</th><th class="number" scope="col">Sentences</th><th class="number" scope="col">To read</th><th class="number" scope="col">Minutes</th><th scope="col">State</th></tr></thead>
@@ -86,6 +82,6 @@ const ended = computed(() => {
 .figures { font-variant-numeric: tabular-nums; }
 .act { display: flex; align-items: center; gap: 18px; flex-wrap: wrap; }
 .act p { margin: 0; }
-.faults { margin-bottom: 26px; }
+.warning { margin: 0 0 22px; padding: 8px 14px; border-left: 3px solid var(--ochre); background: var(--stale-wash); }
 .wide { width: 190px; }
 </style>

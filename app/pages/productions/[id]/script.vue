@@ -48,6 +48,8 @@ async function openPart(wanted: unknown): Promise<void> {
   listening.select(0)
   passageId.value = null
   await notices.attempt(() => pages.open(id, part.id))
+  const sentence = utterances.value.findIndex(utterance => utterance.key === route.query['sentence'])
+  if (sentence >= 0) listening.select(sentence)
 }
 
 function choose(chosen: string): void {

@@ -1,3 +1,4 @@
+import { warningsOf } from '#core/score/warnings'
 import type { Desk } from '#shared/api'
 import { ManuscriptRow } from '#store/models'
 import { readingStatus } from '#store/readings'
@@ -13,5 +14,6 @@ export default route(async (event, { database, library }): Promise<Desk> => {
     namePattern: edition.namePattern, fileName: manuscript?.fileName ?? null, houseStyle: style, casting,
     parts: await summarise(database, library.index, scored),
     reading: await readingStatus(database, edition.id),
+    warnings: warningsOf(scored.parts.filter(part => part.row.included).map(({ row, score }) => ({ label: row.label, score }))),
   }
 })

@@ -1,8 +1,13 @@
 import type { ReadingDesk } from '#shared/api'
 import { faultsOf, readingStatus } from '#store/readings'
+import { keysOf, scoreEdition } from '#store/score'
 import { idParam, route } from '../../../utils/route'
 
+/** The newest reading, and what it could not read that the script still needs. */
 export default route(async (event, { database }): Promise<ReadingDesk> => {
-  const reading = await readingStatus(database, idParam(event))
-  return { reading, faults: reading === null || reading.faults === 0 ? [] : await faultsOf(database, reading.id) }
+  const id = idParam(event)
+  const reading = await readingStatus(database, id)
+  if (reading === null || reading.faults === 0) return { reading, faults: [] }
+  const needed = new Set(keysOf((await scoreEdition(id)).parts))
+  return { reading, faults: (await faultsOf(database, reading.id)).filter(fault => needed.has(fault.key)) }
 })
