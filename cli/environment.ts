@@ -95,7 +95,12 @@ export interface Cache {
   readonly library: TakeLibrary
 }
 
+/** Where finished audio is kept: the given folder, or the user's own. */
+export function cacheFolder(given: string | undefined): string {
+  return given ?? join(process.env['XDG_CACHE_HOME'] ?? join(homedir(), '.cache'), 'orator-quill')
+}
+
 export async function openCache(folder: string | undefined): Promise<Cache> {
-  const path = folder ?? join(process.env['XDG_CACHE_HOME'] ?? join(homedir(), '.cache'), 'orator-quill')
+  const path = cacheFolder(folder)
   return { folder: path, library: { index: await FileTakeIndex.open(join(path, 'takes.jsonl')), packs: new Packs(join(path, 'takes')) } }
 }

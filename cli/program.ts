@@ -33,6 +33,12 @@ export function program(): Command {
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./read')).read(file, flags))
 
+  quill.command('doctor')
+    .description('check what the work needs: programs, space, and the server if it runs')
+    .option('--cache <folder>', 'where finished audio is kept (default ~/.cache/orator-quill)')
+    .option('--json', 'print JSON')
+    .action(async flags => (await import('./doctor')).doctor(flags))
+
   return quill
 }
 

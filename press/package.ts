@@ -1,6 +1,8 @@
+import { open, type FileHandle } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { ZipFile } from 'yazl'
+import { fail } from '#core/problem'
 
 /** Fixed, so that equal deliveries give equal packages. */
 const entryTime = new Date(Date.UTC(2000, 0, 1))
@@ -11,8 +13,14 @@ export interface ZipPackage {
   readonly stream: Readable
 }
 
-/** A ZIP of the named files of a folder, stored, streamed with constant memory. */
-export function zipPackage(folder: string, names: readonly string[]): Promise<ZipPackage> {
+/** A file of a delivery. Rejects with a problem when it is no longer there. */
+export function openFinished(folder: string, name: string): Promise<FileHandle> {
+  return open(join(folder, name)).catch(() => fail('delivery-file-missing', `${name} is no longer on the disk. Make the delivery again.`))
+}
+
+/** A ZIP of the named files of a folder, stored, streamed with constant memory. Rejects with a problem when one is not there. */
+export async function zipPackage(folder: string, names: readonly string[]): Promise<ZipPackage> {
+  for (const name of names) await (await openFinished(folder, name)).close()
   const zip = new ZipFile()
   for (const name of names) zip.addFile(join(folder, name), name, { compress: false, mtime: entryTime, mode: 0o100644, forceDosTimestamp: true })
   return new Promise((resolve, reject) => {

@@ -1,5 +1,5 @@
 // Takes the pictures of docs/screenshots from a running server with the demo: node scripts/screenshots.mjs [folder] [name …]
-import { mkdirSync, readFileSync } from 'node:fs'
+import { mkdirSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
 import { launchOptions } from './browser.mjs'
@@ -50,6 +50,64 @@ const views = {
     await page.goto(`${production}/delivery`)
   },
 }
+
+/** Kills the speech engine's children again and again while something is done, not so often that the reading is given up. */
+async function withFailingEngine(action) {
+  const killing = setInterval(() => {
+    for (const pid of readdirSync('/proc').filter(name => /^\d+$/.test(name))) {
+      try {
+        if (readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('dist/espeak-child.mjs')) process.kill(Number(pid), 'SIGKILL')
+      } catch { /* ended meanwhile */ }
+    }
+  }, 150)
+  try {
+    await action()
+  } finally {
+    clearInterval(killing)
+  }
+}
+
+Object.assign(views, {
+  conflict: async () => {
+    await page.goto(`${production}/script?part=${demo.parts[2].id}`)
+    const other = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    await other.goto(`${production}/script?part=${demo.parts[2].id}`)
+    // Both type before either has saved.
+    await page.route('**/operations', async route => {
+      await page.waitForTimeout(5000)
+      await route.continue()
+    })
+    for (const [window, typed] of [[page, ' Wait for a dry day.'], [other, ' Never lift the crown board in rain.']]) {
+      await window.locator('.ProseMirror p').first().click()
+      await window.keyboard.press('Control+End')
+      for (let line = 0; line < 3; line += 1) await window.keyboard.press('ArrowUp')
+      await window.keyboard.press('End')
+      await window.keyboard.type(typed)
+    }
+    await page.locator('.conflict').waitFor()
+    await page.unroute('**/operations')
+    await other.close()
+  },
+  faults: async () => {
+    const casting = (await (await fetch(`${address}/api/editions/${demo.editionId}`)).json()).casting
+    const { voice, wordsPerMinute, pitchSemitones, gainDb } = casting
+    await page.request.put(`${address}/api/editions/${demo.editionId}/casting`, { data: { voice, wordsPerMinute: wordsPerMinute + 3, pitchSemitones, gainDb } })
+    await page.goto(`${production}/reading`)
+    await withFailingEngine(async () => {
+      await page.getByRole('button', { name: /^Read \d/ }).click()
+      await page.waitForTimeout(3000)
+    })
+    await page.locator('.faults').waitFor()
+    await page.locator('.job').waitFor({ state: 'detached' })
+  },
+  health: async () => page.goto(`${address}/health`),
+  storage: async () => page.goto(`${address}/storage`),
+  lamp: async () => {
+    await page.goto(`${production}/script?part=${stale.id}`)
+    await page.getByRole('button', { name: 'Dark theme' }).click()
+    await page.locator('.ProseMirror p').nth(3).click({ position: { x: 80, y: 60 } })
+  },
+})
 for (const [name, show] of Object.entries(views)) {
   if (only.length > 0 && !only.includes(name)) continue
   await show()

@@ -1,7 +1,7 @@
 // Starts the web server and the worker, and ends them.
 import { spawn, spawnSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
-import { closeSync, mkdirSync, openSync } from 'node:fs'
+import { closeSync, existsSync, mkdirSync, openSync, renameSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { programs, root } from './paths.mjs'
 
@@ -16,6 +16,8 @@ export function environmentFor(databaseUrl, dataFolder) {
   return { QUILL_DATABASE_URL: databaseUrl, QUILL_DATA: dataFolder, QUILL_PROGRAMS: programs, NUXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' }
 }
 
+const longestLogBytes = 10_000_000
+
 /** A service that ends this often within a minute is not started again. */
 const mostRestarts = 5
 
@@ -29,9 +31,9 @@ export async function startServices({ environment, port, logFolder, onEnd }) {
   const children = new Map()
   let ending = false
   const start = (name, file, extra, again = {}) => {
-    const log = openSync(join(logFolder, `${name}.log`), 'a')
+    const log = openLog(join(logFolder, `${name}.log`))
     const child = spawn(process.execPath, [file], {
-      cwd: root, env: { ...process.env, ...environment, ...extra, ...(children.has(name) ? again : {}) }, stdio: ['ignore', log, log], detached: true,
+      cwd: root, env: { ...process.env, ...environment, QUILL_LOGS: logFolder, ...extra, ...(children.has(name) ? again : {}) }, stdio: ['ignore', log, log], detached: true,
     })
     closeSync(log)
     const ends = children.get(name)?.ends ?? []
@@ -40,9 +42,11 @@ export async function startServices({ environment, port, logFolder, onEnd }) {
       if (ending) return
       const now = Date.now()
       ends.push(now)
-      const givenUp = ends.filter(at => now - at < 60_000).length > mostRestarts
+      const recent = ends.filter(at => now - at < 60_000).length
+      const givenUp = recent > mostRestarts
       onEnd?.(name, code ?? signal, givenUp)
-      if (!givenUp) setTimeout(() => { if (!ending) start(name, file, extra, again) }, 200)
+      // Longer every time: what it needs may be starting, such as the database.
+      if (!givenUp) setTimeout(() => { if (!ending) start(name, file, extra, again) }, 100 * 2 ** recent)
     })
   }
   start('server', join(root, '.output/server/index.mjs'), {
@@ -61,6 +65,12 @@ export async function startServices({ environment, port, logFolder, onEnd }) {
     throw error
   }
   return { address, pid: name => children.get(name).child.pid, stop }
+}
+
+/** Opens a log to add to. One that has grown long becomes the one before it first. */
+function openLog(path) {
+  if (existsSync(path) && statSync(path).size > longestLogBytes) renameSync(path, `${path}.1`)
+  return openSync(path, 'a')
 }
 
 async function answering(url) {

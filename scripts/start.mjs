@@ -34,7 +34,9 @@ try {
     runProgram('demo', environment)
     writeFileSync(demoMark, '')
   }
-  const port = await freePort(Number(process.env.QUILL_PORT ?? 4180))
+  const wanted = Number(process.env.QUILL_PORT ?? 4180)
+  const port = await freePort(wanted)
+  if (port !== wanted) console.error(`Port ${wanted} is in use by another program; taking ${port}.`)
   services = await startServices({
     environment, port, logFolder: join(variable, 'log'),
     onEnd: (name, how, givenUp) => {

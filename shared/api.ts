@@ -1,4 +1,5 @@
 import type { LanguageSource } from '#core/manuscript/manuscript'
+import type { Finding } from '#core/health'
 import type { Problem } from '#core/problem'
 import type { Casting } from '#core/score/cast'
 import type { Content } from '#core/script/content'
@@ -180,6 +181,37 @@ export interface DeliveryDesk {
   readonly rows: readonly RunSheetRow[]
   readonly deliveries: readonly DeliveryView[]
   readonly namePattern: string
+}
+
+/** A failure that a process has written in its log. */
+export interface LoggedError {
+  readonly at: string
+  /** `server` or `worker`. */
+  readonly process: string
+  readonly message: string
+  /** The request or the job it belongs to. */
+  readonly request?: string
+  readonly job?: string
+}
+
+export interface HealthReport {
+  readonly findings: readonly Finding[]
+  /** Newest first. */
+  readonly errors: readonly LoggedError[]
+}
+
+export type StorageKindId = 'takes' | 'deliveries' | 'documents' | 'database'
+
+export interface StorageKind {
+  readonly id: StorageKindId
+  readonly bytes: number
+  /** What could go: takes that no script needs now, deliveries that are not the newest, documents that were never accepted. */
+  readonly freeable: { readonly bytes: number, readonly count: number, readonly items: readonly string[] } | null
+}
+
+export interface StorageView {
+  readonly freeBytes: number
+  readonly kinds: readonly StorageKind[]
 }
 
 /** Body of every answer that is not a success. */

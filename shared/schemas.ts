@@ -206,3 +206,11 @@ export const proposalQuerySchema = {
   properties: { level: { type: 'string', pattern: '^[0-9]$' } },
 } as const
 export type ProposalQuery = FromSchema<typeof proposalQuerySchema>
+
+export const freeSchema = {
+  type: 'object',
+  required: ['kind'],
+  additionalProperties: false,
+  properties: { kind: { enum: ['takes', 'deliveries', 'documents'] } },
+} as const
+export type FreeRequest = FromSchema<typeof freeSchema>

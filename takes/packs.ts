@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { mkdir, open, type FileHandle } from 'node:fs/promises'
+import { mkdir, open, rename, rm, type FileHandle } from 'node:fs/promises'
 import { join } from 'node:path'
 import { crc32 } from 'node:zlib'
 import { asProblem, ProblemError } from '#core/problem'
@@ -8,9 +8,21 @@ import type { TakeRecord } from './take'
 /** A pack is closed when it has grown to this. */
 const maximumPackBytes = 64 * 1024 * 1024
 
+/** A pack that nothing was added to for so long is never written again by its owner; */
+const idleMs = 60_000
+/** after this, anyone may rewrite or remove it. */
+export const settledMs = 120_000
+
 /** Audio that is not in a pack yet. */
 export interface NewTake extends Pick<TakeRecord, 'key' | 'sampleRate' | 'wordMarks'> {
   readonly samples: Int16Array
+}
+
+interface Writer {
+  readonly name: string
+  readonly file: FileHandle
+  size: number
+  usedAt: number
 }
 
 /**
@@ -20,7 +32,7 @@ export interface NewTake extends Pick<TakeRecord, 'key' | 'sampleRate' | 'wordMa
 export class Packs {
   readonly #folder: string
   readonly #readers = new Map<string, Promise<FileHandle>>()
-  #writer: { name: string, file: FileHandle, size: number } | null = null
+  #writer: Writer | null = null
   #appending: Promise<unknown> = Promise.resolve()
 
   constructor(folder: string) {
@@ -50,6 +62,42 @@ export class Packs {
     return new Int16Array(bytes.buffer, bytes.byteOffset, take.sampleCount)
   }
 
+  /**
+   * Copies takes out of a pack that is settled into one of its own, in order; the caller makes them known and then
+   * removes the old pack. Takes that are damaged are left out.
+   */
+  async rewrite(pack: string, takes: readonly TakeRecord[]): Promise<TakeRecord[]> {
+    const name = newName()
+    const beside = join(this.#folder, `${name}.part`)
+    const file = await open(beside, 'wx')
+    const records: TakeRecord[] = []
+    let offset = 0
+    try {
+      for (const take of takes.filter(each => each.pack === pack)) {
+        const samples = await this.read(take).catch(() => null)
+        if (samples === null) continue
+        const bytes = Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)
+        await file.write(bytes, 0, undefined, offset)
+        records.push({ ...take, pack: name, offset })
+        offset += bytes.length
+      }
+      await file.datasync()
+    } catch (error) {
+      await rm(beside, { force: true })
+      throw asProblem(error)
+    } finally {
+      await file.close()
+    }
+    await rename(beside, join(this.#folder, name))
+    return records
+  }
+
+  async remove(pack: string): Promise<void> {
+    await (await this.#readers.get(pack)?.catch(() => null))?.close()
+    this.#readers.delete(pack)
+    await rm(join(this.#folder, pack), { force: true })
+  }
+
   async close(): Promise<void> {
     await this.#appending
     await this.#writer?.file.close()
@@ -72,6 +120,7 @@ export class Packs {
     await writer.file.write(Buffer.concat(buffers), 0, undefined, writer.size)
     await writer.file.datasync()
     writer.size = offset
+    writer.usedAt = performance.now()
     if (writer.size >= maximumPackBytes) {
       await writer.file.close()
       this.#writer = null
@@ -79,11 +128,15 @@ export class Packs {
     return records
   }
 
-  async #openWriter(): Promise<{ name: string, file: FileHandle, size: number }> {
+  async #openWriter(): Promise<Writer> {
+    if (this.#writer !== null && performance.now() - this.#writer.usedAt > idleMs) {
+      await this.#writer.file.close()
+      this.#writer = null
+    }
     if (this.#writer === null) {
       await mkdir(this.#folder, { recursive: true })
-      const name = `${randomBytes(8).toString('hex')}.pack`
-      this.#writer = { name, file: await open(join(this.#folder, name), 'wx'), size: 0 }
+      const name = newName()
+      this.#writer = { name, file: await open(join(this.#folder, name), 'wx'), size: 0, usedAt: performance.now() }
     }
     return this.#writer
   }
@@ -97,4 +150,8 @@ export class Packs {
     }
     return reader
   }
+}
+
+function newName(): string {
+  return `${randomBytes(8).toString('hex')}.pack`
 }

@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import { asProblem, ProblemError } from '#core/problem'
+import { asProblem, ProblemError, type Problem } from '#core/problem'
 import { deliver } from '#press/deliver'
 import { withMending } from '#reading/mend'
 import { endDelivery, finishedFile, missingOf, noteFile, sheetOf } from '#store/deliveries'
@@ -7,6 +7,12 @@ import { DeliveryRow } from '#store/models'
 import type { DeliverJob } from '#store/queue'
 import { scoreEdition } from '#store/score'
 import type { Workplace } from './workplace'
+
+/** Ends a delivery that cannot be made. */
+export async function failDelivery({ database }: Workplace, { deliveryId }: DeliverJob, problem: Problem): Promise<void> {
+  const delivery = await DeliveryRow.findByPk(deliveryId)
+  if (delivery !== null) await endDelivery(database, delivery, 'failed', problem)
+}
 
 /** Makes the files of a delivery. */
 export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJob): Promise<void> {
@@ -29,8 +35,12 @@ async function makeFiles({ worker, database, library, engine, deliveries }: Work
     throw new ProblemError({ code: 'script-changed', message: 'The script was changed while the delivery waited to be made. Read what is missing and deliver again.' })
   }
   let stopped = false
+  let takenOver = false
   const watch = setInterval(() => {
-    void DeliveryRow.findByPk(delivery.id, { attributes: ['state'] }).then(row => { stopped = row?.state !== 'running' }, () => undefined)
+    void DeliveryRow.findByPk(delivery.id, { attributes: ['state', 'worker'] }).then(row => {
+      takenOver = row?.state === 'running' && row.worker !== worker
+      stopped = takenOver || row?.state !== 'running'
+    }, () => undefined)
   }, 500)
   try {
     const wanted = sheet.flatMap(file => file.part.score.utterances)
@@ -48,5 +58,5 @@ async function makeFiles({ worker, database, library, engine, deliveries }: Work
   } finally {
     clearInterval(watch)
   }
-  await endDelivery(database, delivery, stopped ? 'stopped' : 'done')
+  if (!takenOver) await endDelivery(database, delivery, stopped ? 'stopped' : 'done')
 }

@@ -1,15 +1,22 @@
 import { setTimeout as sleep } from 'node:timers/promises'
 import type PgBoss from 'pg-boss'
+import type { Problem } from '#core/problem'
 import { log } from '#store/log'
 
 /** Between two looks at an empty queue. */
 const idleMs = 300
 
+export interface JobKind<T> {
+  readonly work: (job: T) => Promise<void>
+  /** Ends what the job was for, after its last attempt has failed. */
+  readonly giveUp: (job: T, problem: Problem) => Promise<unknown>
+}
+
 /**
  * Works a queue off, one job after the other and the next at once: the queue's own polling would leave the
  * engine idle between two chunks. `stop` waits for the job in hand.
  */
-export function runJobs<T extends object>(queue: PgBoss, name: string, work: (job: T) => Promise<void>): { stop: () => Promise<void> } {
+export function runJobs<T extends object>(queue: PgBoss, name: string, { work, giveUp }: JobKind<T>): { stop: () => Promise<void> } {
   const ending = new AbortController()
   const loop = async (): Promise<void> => {
     while (!ending.signal.aborted) {
@@ -18,11 +25,15 @@ export function runJobs<T extends object>(queue: PgBoss, name: string, work: (jo
         await sleep(idleMs, undefined, { signal: ending.signal }).catch(() => undefined)
         continue
       }
+      const began = performance.now()
+      const about = { job: job.id, queue: name, data: job.data }
       try {
         await work(job.data)
         await persist(() => queue.complete(name, job.id))
+        log.info({ ...about, ms: Math.round(performance.now() - began) }, 'A job is done')
       } catch (error) {
-        log.error({ err: error, job: job.id, queue: name, data: job.data }, 'A job failed')
+        log.error({ err: error, ...about }, 'A job failed')
+        if (job.retryCount >= job.retryLimit) await persist(async () => { await giveUp(job.data, unexpected(job.id)) })
         await persist(() => queue.fail(name, job.id, { message: (error as Error).message }))
       }
     }
@@ -36,6 +47,10 @@ export function runJobs<T extends object>(queue: PgBoss, name: string, work: (jo
   }
 }
 
+function unexpected(job: string): Problem {
+  return { code: 'internal', message: `Something went wrong in the worker, every time it was tried. In its log it is job ${job}. Try again; what is done is kept.` }
+}
+
 /** Says how a job ended, also when the database is away for a while; after half a minute the job expires by itself. */
 async function persist(say: () => Promise<void>): Promise<void> {
   for (let attempt = 0; attempt < 60; attempt += 1) {
@@ -45,9 +60,9 @@ async function persist(say: () => Promise<void>): Promise<void> {
 }
 
 /** Null when there is none, or the database does not answer; the next look may find it. */
-async function nextJob<T extends object>(queue: PgBoss, name: string): Promise<PgBoss.Job<T> | null> {
+async function nextJob<T extends object>(queue: PgBoss, name: string): Promise<PgBoss.JobWithMetadata<T> | null> {
   try {
-    return (await queue.fetch<T>(name))[0] ?? null
+    return (await queue.fetch<T>(name, { includeMetadata: true }))[0] ?? null
   } catch {
     return null
   }

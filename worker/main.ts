@@ -6,27 +6,61 @@ import { openDatabase } from '#store/database'
 import { dropOldEvents } from '#store/events'
 import { unfinishedDeliveries } from '#store/deliveries'
 import { deliverQueue, openQueue, readQueue, sendChunks, sendDelivery, type DeliverJob, type ReadChunkJob } from '#store/queue'
-import { unfinishedChunks } from '#store/readings'
+import { foldersIn } from '#store/folders'
+import { log } from '#store/log'
+import { stopReading, unfinishedChunks } from '#store/readings'
 import { takeIndex } from '#store/take-index'
-import { deliverJob } from './deliver'
+import { tidy } from '#store/tidy'
+import { abandonedWork, forgetWorker, noteWorker } from '#store/workers'
+import { deliverJob, failDelivery } from './deliver'
 import { runJobs } from './jobs'
 import { readChunk } from './read'
 import type { Workplace } from './workplace'
+
+/** Between two signs of life, and between two looks for leftovers. */
+const beatMs = 10_000
+const tidyMs = 60 * 60_000
 
 const { QUILL_DATABASE_URL: url, QUILL_DATA: data, QUILL_WORKER: worker = uuidv7() } = process.env
 if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
 
 const database = openDatabase(url)
 const queue = await openQueue(url, 'worker')
-const packs = new Packs(join(data, 'takes'))
+const folders = foldersIn(data)
+const packs = new Packs(folders.takes)
 const engine = new EspeakEngine({ program: join(dirname(process.argv[1]!), 'espeak-child.mjs'), parallel: 2 })
-const workplace: Workplace = { worker, database, library: { index: takeIndex(database, worker), packs }, engine, deliveries: join(data, 'deliveries') }
+const workplace: Workplace = { worker, database, library: { index: takeIndex(database, worker), packs }, engine, deliveries: folders.deliveries }
 
 await resume()
 
-const reading = runJobs<ReadChunkJob>(queue, readQueue, job => readChunk(workplace, job))
-const delivering = runJobs<DeliverJob>(queue, deliverQueue, job => deliverJob(workplace, job))
-const tidying = setInterval(() => void dropOldEvents(database).catch(() => undefined), 10 * 60_000)
+const reading = runJobs<ReadChunkJob>(queue, readQueue, {
+  work: job => readChunk(workplace, job), giveUp: (job, problem) => stopReading(database, job.readingId, problem),
+})
+const delivering = runJobs<DeliverJob>(queue, deliverQueue, {
+  work: job => deliverJob(workplace, job), giveUp: (job, problem) => failDelivery(workplace, job, problem),
+})
+const timers = [every(beatMs, beat), every(tidyMs, clear)]
+
+/** Does something now and from time to time; that it fails, as while the database is away, is logged only. */
+function every(ms: number, step: () => Promise<void>): NodeJS.Timeout {
+  const attempt = (): void => { step().catch((error: unknown) => { log.warn({ err: error }, 'A regular step failed') }) }
+  attempt()
+  return setInterval(attempt, ms)
+}
+
+/** Says that this worker is there, and takes up what was left by one that is not. */
+async function beat(): Promise<void> {
+  await noteWorker(database, worker)
+  const { chunks, deliveries } = await abandonedWork(database)
+  await sendChunks(queue, chunks)
+  for (const deliveryId of deliveries) await sendDelivery(queue, { deliveryId })
+}
+
+async function clear(): Promise<void> {
+  await dropOldEvents(database)
+  const removed = await tidy(database, folders, packs)
+  if (removed.length > 0) log.info({ removed }, 'Leftovers are removed')
+}
 
 /** What this worker had in hand when it was killed is queued again at once; its jobs would expire only after a minute. */
 async function resume(): Promise<void> {
@@ -39,10 +73,11 @@ let stopping = false
 async function stop(): Promise<void> {
   if (stopping) return
   stopping = true
-  clearInterval(tidying)
+  for (const timer of timers) clearInterval(timer)
   await Promise.all([reading.stop(), delivering.stop()])
   await engine.close()
   await packs.close()
+  await forgetWorker(database, worker).catch(() => undefined)
   await queue.stop({ graceful: true, wait: true, timeout: 5_000 })
   await database.close()
   process.exit(0)

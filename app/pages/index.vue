@@ -41,7 +41,7 @@ async function remove(): Promise<void> {
 
 <template>
   <AppMasthead />
-  <main class="shelf">
+  <main class="narrow">
     <div class="head">
       <h1>Shelf</h1>
       <p v-if="entries !== null && entries.length > 0" class="quiet">{{ count(entries.length, 'production') }}, the one changed last first</p>
@@ -73,6 +73,8 @@ async function remove(): Promise<void> {
       </template>
     </DropZone>
 
+    <p class="house"><NuxtLink to="/storage">Storage</NuxtLink> · <NuxtLink to="/health">Health</NuxtLink></p>
+
     <v-dialog :model-value="removing !== null" max-width="460" @update:model-value="removing = null">
       <v-card v-if="removing !== null" :title="`Remove ${removing.title}?`">
         <v-card-text>Its script, readings and {{ count(removing.deliveries, 'delivery', 'deliveries') }} are removed from the shelf. This cannot be undone.</v-card-text>
@@ -86,9 +88,6 @@ async function remove(): Promise<void> {
 </template>
 
 <style scoped>
-.shelf { max-width: 940px; width: 100%; margin: 0 auto; padding: 30px 24px 60px; }
-.head { display: flex; align-items: baseline; gap: 16px; margin-bottom: 14px; }
-.head p { margin: 0; }
 ul { list-style: none; padding: 0; margin: 0 0 26px; }
 li { position: relative; }
 .production { display: block; padding: 16px 20px 13px; background: var(--sheet); border: 1px solid var(--line); margin-bottom: -1px; color: var(--ink); text-decoration: none; }
@@ -98,5 +97,6 @@ li { position: relative; }
 .strip { display: flex; gap: 3px; margin: 10px 0 8px; }
 .foot { font-size: 14px; }
 .remove { position: absolute; right: 10px; top: 12px; color: var(--quiet); }
+.house { margin: 22px 0 0; font-size: 14px; color: var(--quiet); }
 .drop-icon { color: var(--verdigris); }
 </style>

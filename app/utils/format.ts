@@ -12,8 +12,9 @@ export function count(value: number, one: string, many = `${one}s`): string {
   return `${value.toLocaleString('en')} ${value === 1 ? one : many}`
 }
 
-/** Megabytes for files, kilobytes below one. */
+/** Megabytes for files; kilobytes below one, gigabytes from a thousand on. */
 export function size(bytes: number): string {
+  if (bytes >= 1_000_000_000) return `${(bytes / 1_000_000_000).toFixed(1)} GB`
   return bytes < 1_000_000 ? `${Math.round(bytes / 1000)} KB` : `${(bytes / 1_000_000).toFixed(1)} MB`
 }
 

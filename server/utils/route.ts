@@ -14,14 +14,17 @@ const ajv = addFormats(new Ajv())
 const maximumBodyBytes = 4 * 1024 * 1024
 
 const statusOfCode: Readonly<Record<string, number>> = {
-  'not-found': 404, 'body-too-large': 413, 'file-too-large': 413, 'delivery-not-done': 409, 'reading-running': 409, 'delivery-running': 409, 'disk-full': 507,
+  'not-found': 404, 'body-too-large': 413, 'file-too-large': 413, 'delivery-not-done': 409, 'reading-running': 409, 'delivery-running': 409, 'storage-busy': 409, 'disk-full': 507,
 }
 
 /** A route: what it throws becomes an answer with a problem, without internals. */
 export function route<T>(handle: (event: H3Event, shop: Workshop) => Promise<T>): EventHandler {
   return defineEventHandler(async (event): Promise<T | ErrorBody> => {
+    const began = performance.now()
     try {
-      return await handle(event, await workshop())
+      const answer = await handle(event, await workshop())
+      if (event.method !== 'GET') log.info({ request: uuidv7(), method: event.method, path: event.path, ms: Math.round(performance.now() - began) }, 'Answered')
+      return answer
     } catch (error) {
       if (isError(error)) throw error
       const known = asProblem(error)

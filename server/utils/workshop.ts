@@ -3,6 +3,7 @@ import type PgBoss from 'pg-boss'
 import { encoderName } from '#press/ffmpeg'
 import { openDatabase, type Database } from '#store/database'
 import { eventsAfter, listenForEvents, type StoredEvent } from '#store/events'
+import { foldersIn, type Folders } from '#store/folders'
 import { openQueue } from '#store/queue'
 import { takeIndex } from '#store/take-index'
 import type { TakeLibrary } from '#takes/library'
@@ -17,7 +18,7 @@ export interface Workshop {
   readonly library: TakeLibrary
   /** One warm child, for what a user is waiting for. */
   readonly engine: Engine
-  readonly folders: { readonly manuscripts: string, readonly deliveries: string }
+  readonly folders: Folders
   /** The bundled program of the guarded reader. */
   readonly readerProgram: string
   /** Calls `send` with every event of a topic after `afterId`, until the returned function is called. */
@@ -42,7 +43,8 @@ async function open(): Promise<Workshop> {
   if (url === undefined || data === undefined || programs === undefined) throw new Error('Start the server with bin/start.')
   const database = openDatabase(url)
   const queue = await openQueue(url, 'server')
-  const packs = new Packs(join(data, 'takes'))
+  const folders = foldersIn(data)
+  const packs = new Packs(folders.takes)
   const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 1 })
   // What would keep the first user waiting is loaded now.
   void engine.list().catch(() => undefined)
@@ -52,7 +54,7 @@ async function open(): Promise<Workshop> {
   return {
     database, queue, engine,
     library: { index: takeIndex(database), packs },
-    folders: { manuscripts: join(data, 'manuscripts'), deliveries: join(data, 'deliveries') },
+    folders,
     readerProgram: join(programs, 'reader-child.mjs'),
     watch: (topic, afterId, send) => watchTopic(database, watchers, topic, afterId, send),
     close: async () => {

@@ -17,7 +17,7 @@ test('a plural of its own is used', () => {
   expect(count(2, 'delivery', 'deliveries')).toBe('2 deliveries')
 })
 
-test.each([[638_000, '638 KB'], [16_800_000, '16.8 MB']])('%i bytes are %s', (bytes, text) => {
+test.each([[638_000, '638 KB'], [16_800_000, '16.8 MB'], [3_840_000_000, '3.8 GB']])('%i bytes are %s', (bytes, text) => {
   expect(size(bytes)).toBe(text)
 })
 

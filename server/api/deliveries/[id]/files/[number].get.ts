@@ -1,7 +1,7 @@
-import { createReadStream } from 'node:fs'
 import { join } from 'node:path'
 import { getRouterParam, sendStream, setResponseHeaders } from 'h3'
 import { fail } from '#core/problem'
+import { openFinished } from '#press/package'
 import { finishedDelivery } from '#store/deliveries'
 import { idParam, route } from '../../../../utils/route'
 
@@ -9,8 +9,9 @@ export default route(async (event, { folders }) => {
   const { delivery, files } = await finishedDelivery(idParam(event))
   const file = files.find(candidate => String(candidate.number) === getRouterParam(event, 'number'))
   if (file === undefined) fail('not-found', 'This delivery has no such file.')
+  const opened = await openFinished(join(folders.deliveries, delivery.id), file.name)
   setResponseHeaders(event, {
     'content-type': 'audio/mpeg', 'content-length': file.bytes, 'content-disposition': `attachment; filename="${file.name}"`,
   })
-  return sendStream(event, createReadStream(join(folders.deliveries, delivery.id, file.name)))
+  return sendStream(event, opened.createReadStream())
 })

@@ -1,0 +1,20 @@
+/** What a look at one thing that the work needs has found. */
+export interface Finding {
+  readonly subject: string
+  /** `poor`: the work goes on, but not for long or not as it should. `bad`: something cannot be done at all. */
+  readonly state: 'good' | 'poor' | 'bad'
+  /** A version, an amount, or what is wrong. */
+  readonly found: string
+  /** What to do; null when nothing is wrong. */
+  readonly remedy: string | null
+}
+
+/** Below the first, work stops soon; below the second, it is told in time. Takes need about 160 MB an hour of audio, files about 86. */
+const scarceBytes = { bad: 300e6, poor: 3e9 }
+
+/** Judges the free space of a disk, in bytes. */
+export function spaceFinding(freeBytes: number, folder: string): Finding {
+  const state = freeBytes < scarceBytes.bad ? 'bad' : freeBytes < scarceBytes.poor ? 'poor' : 'good'
+  const remedy = state === 'good' ? null : 'Free some space: the Storage page shows what can go. An hour of narration needs about 250 MB.'
+  return { subject: 'Free space', state, found: `${(freeBytes / 1e9).toFixed(1)} GB for ${folder}`, remedy }
+}

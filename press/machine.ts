@@ -1,0 +1,53 @@
+import { execFile } from 'node:child_process'
+import { mkdir, statfs } from 'node:fs/promises'
+import { promisify } from 'node:util'
+import { spaceFinding, type Finding } from '#core/health'
+import { ProblemError } from '#core/problem'
+import { encoderName } from './ffmpeg'
+
+/** What a machine must have for the work. */
+export interface MachineNeeds {
+  /** The engine's name and version, and how many voices it has. */
+  readonly engine: () => Promise<{ readonly revision: string, readonly voices: readonly unknown[] }>
+  /** Where audio is kept. */
+  readonly folder: string
+}
+
+/** Looks at this machine: Node.js, speech engine, encoder, free space. Never rejects. */
+export function machineFindings({ engine, folder }: MachineNeeds): Promise<Finding[]> {
+  return Promise.all([
+    look('Node.js', () => Promise.resolve(process.version)),
+    look('Speech engine', async () => {
+      const { revision, voices } = await engine()
+      return `espeak-ng ${revision.split('/')[0]}, ${voices.length} voices`
+    }),
+    look('Encoder', async () => {
+      const name = await encoderName()
+      const { stdout } = await promisify(execFile)('ffmpeg', ['-hide_banner', '-encoders'])
+      if (!stdout.includes('libmp3lame')) throw new ProblemError({ code: 'encoder-poor', message: 'This ffmpeg cannot make MP3. Install the Debian package ffmpeg.' })
+      return name
+    }),
+    freeSpace(folder),
+  ])
+}
+
+/** A finding from what `find` gives, or from the problem it rejects with. */
+export async function look(subject: string, find: () => Promise<string>): Promise<Finding> {
+  try {
+    return { subject, state: 'good', found: await find(), remedy: null }
+  } catch (error) {
+    const message = error instanceof ProblemError ? error.problem.message : `It failed: ${(error as Error).message}.`
+    const [found, ...remedy] = message.split(/(?<=\.)\s+/u)
+    return { subject, state: 'bad', found: found!, remedy: remedy.join(' ') || 'See the log in var/log.' }
+  }
+}
+
+async function freeSpace(folder: string): Promise<Finding> {
+  try {
+    await mkdir(folder, { recursive: true })
+    const { bavail, bsize } = await statfs(folder)
+    return spaceFinding(bavail * bsize, folder)
+  } catch (error) {
+    return { subject: 'Free space', state: 'bad', found: `${folder} cannot be used: ${(error as Error).message}`, remedy: 'Allow this user to write there.' }
+  }
+}

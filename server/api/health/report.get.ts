@@ -1,0 +1,33 @@
+import { look, machineFindings } from '#press/machine'
+import type { Finding } from '#core/health'
+import type { HealthReport } from '#shared/api'
+import { queueLength, workersSeen } from '#store/workers'
+import { lastErrors } from '../../utils/last-errors'
+import { route } from '../../utils/route'
+import type { Workshop } from '../../utils/workshop'
+
+/** What the work needs, whether it is there, and what went wrong last. */
+export default route(async (_, { database, engine, folders }): Promise<HealthReport> => {
+  const machine = await machineFindings({ engine: () => engine.list(), folder: folders.takes })
+  return { findings: [...machine, ...await databaseFindings(database)], errors: await lastErrors(process.env['QUILL_LOGS']) }
+})
+
+async function databaseFindings(database: Workshop['database']): Promise<Finding[]> {
+  const found = await look('Database', async () => {
+    const [row] = await database.rows<{ version: string }>('SELECT current_setting(\'server_version\') AS version')
+    return `PostgreSQL ${row!.version}`
+  })
+  if (found.state === 'bad') return [{ ...found, remedy: 'bin/start starts it again by itself; if it does not, see the log in var/pg/log.' }]
+  const workers = await workersSeen(database)
+  const { waiting, inHand } = await queueLength(database)
+  const queue = `${waiting} waiting, ${inHand} in hand`
+  return [
+    found,
+    workers > 0
+      ? { subject: 'Workers', state: 'good', found: String(workers), remedy: null }
+      : { subject: 'Workers', state: 'bad', found: 'None is running: nothing is read or delivered.', remedy: 'Start one with bin/start; if it ends again, see var/log/worker.log.' },
+    workers > 0 || waiting === 0
+      ? { subject: 'Queue', state: 'good', found: queue, remedy: null }
+      : { subject: 'Queue', state: 'poor', found: queue, remedy: 'It is worked off when a worker runs.' },
+  ]
+}

@@ -1,0 +1,191 @@
+import { readdir, rm, stat, statfs } from 'node:fs/promises'
+import { join } from 'node:path'
+import { fail } from '#core/problem'
+import type { StorageKind, StorageKindId, StorageView } from '#shared/api'
+import { settledMs, type Packs } from '#takes/packs'
+import type { TakeRecord } from '#takes/take'
+import type { Database } from './database'
+import type { Folders } from './folders'
+import { keysOf, scoreEdition } from './score'
+
+/** A document that was brought in and not accepted may go after this. */
+const acceptedWithinHours = 24
+
+/** Most things that a preview names. */
+const named = 12
+
+interface Going {
+  /** Bytes that become free. */
+  readonly bytes: number
+  readonly count: number
+  readonly items: readonly string[]
+}
+
+interface TakeSize {
+  readonly key: string
+  readonly pack: string
+  readonly bytes: number
+}
+
+/** What uses the disk, and what of it could go. */
+export async function storageView(database: Database, folders: Folders): Promise<StorageView> {
+  const { bavail, bsize } = await statfs(folders.takes).catch(() => statfs('/'))
+  const unused = await unusedTakes(database)
+  const [size] = await database.rows<{ bytes: string }>('SELECT pg_database_size(current_database()) AS bytes')
+  const old = await olderDeliveries(database)
+  const unaccepted = await unacceptedDocuments(database)
+  const kinds: StorageKind[] = [
+    { id: 'takes', bytes: await folderBytes(folders.takes), freeable: goingTakes(unused) },
+    { id: 'deliveries', bytes: await folderBytes(folders.deliveries), freeable: await goingDeliveries(folders, old) },
+    { id: 'documents', bytes: await folderBytes(folders.manuscripts), freeable: await goingDocuments(folders, unaccepted) },
+    { id: 'database', bytes: Number(size!.bytes), freeable: null },
+  ]
+  return { freeBytes: bavail * bsize, kinds }
+}
+
+/**
+ * Frees one kind, as the view showed it. Gives the bytes that are free now; room in packs that were written just now follows with
+ * the next tidying. Throws a problem while something is being read or delivered.
+ */
+export async function freeStorage(database: Database, folders: Folders, packs: Packs, kind: Exclude<StorageKindId, 'database'>): Promise<number> {
+  const busy = await database.rows('SELECT id FROM readings WHERE state = \'running\' UNION ALL SELECT id FROM deliveries WHERE state = \'running\' LIMIT 1')
+  if (busy.length > 0) fail('storage-busy', 'A reading or a delivery is running. Wait for it or stop it, then free space.')
+  const folder = { takes: folders.takes, deliveries: folders.deliveries, documents: folders.manuscripts }[kind]
+  const before = await folderBytes(folder)
+  if (kind === 'takes') {
+    await database.rows('DELETE FROM takes WHERE key = ANY($1) RETURNING key', [(await unusedTakes(database)).map(take => take.key)])
+    await compactPacks(database, folders, packs)
+  } else if (kind === 'deliveries') {
+    for (const { id } of await olderDeliveries(database)) {
+      await database.rows('DELETE FROM deliveries WHERE id = $1 RETURNING id', [id])
+      await rm(join(folders.deliveries, id), { recursive: true, force: true })
+    }
+  } else {
+    for (const { id, sha256 } of await unacceptedDocuments(database)) {
+      await database.rows('DELETE FROM manuscripts WHERE id = $1 RETURNING id', [id])
+      if (await isUnnamed(database, sha256)) await rm(join(folders.manuscripts, sha256), { force: true })
+    }
+  }
+  return Math.max(0, before - await folderBytes(folder))
+}
+
+/**
+ * Removes packs that no take lies in, and rewrites those that are mostly empty. Packs that may still be written to are left
+ * for the next time. Gives the names of the packs that are gone.
+ */
+export async function compactPacks(database: Database, folders: Folders, packs: Packs, now = Date.now()): Promise<string[]> {
+  const gone: string[] = []
+  for (const file of await filesIn(folders.takes)) {
+    if (!file.name.endsWith('.pack') || now - file.mtimeMs < settledMs) continue
+    const live = (await database.rows<TakeRecord>(
+      'SELECT key, sample_rate AS "sampleRate", sample_count::double precision AS "sampleCount", word_marks AS "wordMarks", pack, '
+      + '"offset"::double precision AS "offset", checksum::double precision AS checksum FROM takes WHERE pack = $1 ORDER BY "offset"', [file.name]))
+    const liveBytes = live.reduce((sum, take) => sum + take.sampleCount * 2, 0)
+    if (liveBytes > file.bytes / 2) continue
+    if (live.length > 0) await moveTakes(database, live, await packs.rewrite(file.name, live))
+    await packs.remove(file.name)
+    gone.push(file.name)
+  }
+  return gone
+}
+
+/** Points the index at the takes' new places; those that were not moved are damaged, and count as not made. */
+async function moveTakes(database: Database, from: readonly TakeRecord[], to: readonly TakeRecord[]): Promise<void> {
+  await database.sequelize.transaction(async transaction => {
+    await database.rows(
+      'UPDATE takes t SET pack = n.pack, "offset" = n."offset" FROM jsonb_to_recordset($1::jsonb) AS n(key text, pack text, "offset" bigint) '
+      + 'WHERE t.key = n.key AND t.pack = $2 RETURNING t.key', [JSON.stringify(to.map(({ key, pack, offset }) => ({ key, pack, offset }))), from[0]!.pack], transaction)
+    await database.rows('DELETE FROM takes WHERE pack = $1 RETURNING key', [from[0]!.pack], transaction)
+  })
+}
+
+/** Takes that no script on the shelf asks for as it is now. */
+async function unusedTakes(database: Database): Promise<TakeSize[]> {
+  const takes = await database.rows<TakeSize>('SELECT key, pack, (sample_count * 2)::double precision AS bytes FROM takes')
+  const wanted = new Set<string>()
+  for (const { id } of await database.rows<{ id: string }>('SELECT id FROM editions')) {
+    for (const key of keysOf((await scoreEdition(id)).parts)) wanted.add(key)
+  }
+  return takes.filter(take => !wanted.has(take.key))
+}
+
+function goingTakes(unused: readonly TakeSize[]): Going {
+  return { bytes: unused.reduce((sum, take) => sum + take.bytes, 0), count: unused.length, items: [] }
+}
+
+interface OldDelivery {
+  readonly id: string
+  readonly number: number
+  readonly title: string
+}
+
+/** Deliveries that are not the newest finished one of their edition. */
+function olderDeliveries(database: Database): Promise<OldDelivery[]> {
+  return database.rows<OldDelivery>(
+    'SELECT d.id, d.number, d.title FROM deliveries d WHERE d.state <> \'running\' AND (d.state <> \'done\' OR EXISTS ('
+    + 'SELECT 1 FROM deliveries n WHERE n.edition_id = d.edition_id AND n.state = \'done\' AND n.number > d.number)) ORDER BY d.title, d.number')
+}
+
+/** A file that several deliveries share goes only with the last of them. */
+async function goingDeliveries(folders: Folders, old: readonly OldDelivery[]): Promise<Going> {
+  const links = new Map<number, { left: number, bytes: number }>()
+  for (const { id } of old) {
+    for (const file of await filesIn(join(folders.deliveries, id))) {
+      const known = links.get(file.inode) ?? { left: file.links, bytes: file.bytes }
+      links.set(file.inode, { ...known, left: known.left - 1 })
+    }
+  }
+  return {
+    bytes: [...links.values()].reduce((sum, file) => sum + (file.left === 0 ? file.bytes : 0), 0),
+    count: old.length, items: old.slice(0, named).map(delivery => `${delivery.title}, delivery ${delivery.number}`),
+  }
+}
+
+interface UnacceptedDocument {
+  readonly id: string
+  readonly fileName: string
+  readonly sha256: string
+}
+
+function unacceptedDocuments(database: Database): Promise<UnacceptedDocument[]> {
+  return database.rows<UnacceptedDocument>(
+    'SELECT m.id, m.file_name AS "fileName", m.sha256 FROM manuscripts m WHERE m.created_at < now() - $1 * interval \'1 hour\' '
+    + 'AND NOT EXISTS (SELECT 1 FROM editions e WHERE e.manuscript_id = m.id) ORDER BY m.created_at', [acceptedWithinHours])
+}
+
+async function goingDocuments(folders: Folders, documents: readonly UnacceptedDocument[]): Promise<Going> {
+  const files = new Map((await filesIn(folders.manuscripts)).map(file => [file.name, file.bytes]))
+  const bytes = [...new Set(documents.map(document => document.sha256))].reduce((sum, sha256) => sum + (files.get(sha256) ?? 0), 0)
+  return { bytes, count: documents.length, items: documents.slice(0, named).map(document => document.fileName) }
+}
+
+/** Whether no document of the database has these bytes. */
+async function isUnnamed(database: Database, sha256: string): Promise<boolean> {
+  return (await database.rows('SELECT id FROM manuscripts WHERE sha256 = $1 LIMIT 1', [sha256])).length === 0
+}
+
+export interface FoundFile {
+  /** Path below the folder. */
+  readonly name: string
+  readonly bytes: number
+  readonly mtimeMs: number
+  readonly inode: number
+  readonly links: number
+}
+
+/** The files below a folder; none when there is no such folder. */
+export async function filesIn(folder: string): Promise<FoundFile[]> {
+  const names = await readdir(folder, { recursive: true }).catch(() => [])
+  const found: FoundFile[] = []
+  for (const name of names) {
+    const file = await stat(join(folder, name)).catch(() => null)
+    if (file?.isFile() === true) found.push({ name, bytes: file.size, mtimeMs: file.mtimeMs, inode: file.ino, links: file.nlink })
+  }
+  return found
+}
+
+/** Bytes on disk below a folder; a file with several names counts once. */
+async function folderBytes(folder: string): Promise<number> {
+  const byInode = new Map((await filesIn(folder)).map(file => [file.inode, file.bytes]))
+  return [...byInode.values()].reduce((sum, bytes) => sum + bytes, 0)
+}

@@ -1,0 +1,42 @@
+import { execFile } from 'node:child_process'
+import { join } from 'node:path'
+import { promisify } from 'node:util'
+import { expect, test } from '@playwright/test'
+import type { HealthReport } from '#shared/api'
+import { address, ask, bringIn, readAll } from './support'
+
+const run = promisify(execFile)
+
+test('the health page shows what the work needs, and the command line the same', async ({ page }) => {
+  await page.goto(address())
+  await page.getByRole('link', { name: 'Health' }).click()
+  await expect(page.getByRole('status')).toHaveText('All is in order')
+  for (const [what, found] of [['Speech engine', /espeak-ng \d/u], ['Encoder', /ffmpeg \d/u], ['Database', /PostgreSQL \d/u], ['Free space', /GB/u], ['Workers', /^Workers1/u], ['Queue', /waiting/u]] as const) {
+    await expect(page.getByRole('row', { name: what })).toHaveText(found)
+  }
+  const { stdout } = await run(join(process.cwd(), 'bin/quill'), ['doctor', '--json'], { env: { ...process.env, QUILL_ADDRESS: address() } })
+  const { findings } = JSON.parse(stdout) as HealthReport
+  expect(findings.map(finding => `${finding.subject} ${finding.state}`)).toEqual(expect.arrayContaining(['Speech engine good', 'Server good', 'Database good', 'Workers good']))
+})
+
+test('a server that does not answer makes the doctor end with 1 and say what to do', async () => {
+  const failed = await run(join(process.cwd(), 'bin/quill'), ['doctor'], { env: { ...process.env, QUILL_ADDRESS: 'http://127.0.0.1:1' } }).catch((error: { code: number, stdout: string }) => error)
+  expect(failed).toMatchObject({ code: 1, stdout: expect.stringMatching(/BAD +Server +http:\/\/127\.0\.0\.1:1 does not answer\n[^]*Server: Run bin\/start again/u) })
+})
+
+test('space is freed after a look at what goes', async ({ page }) => {
+  const production = await bringIn(page, 'Storage')
+  await readAll(production)
+  const id = production.split('/').at(-1)!
+  await page.request.put(`${address()}/api/editions/${id}/casting`, { data: { voice: 'en-gb', wordsPerMinute: 171, pitchSemitones: 0, gainDb: -3 } })
+  await page.goto(`${address()}/storage`)
+  const takes = page.getByRole('row', { name: /^Takes/u })
+  await expect(takes).toContainText('that no script needs now')
+  await takes.getByRole('button', { name: /^Free/u }).click()
+  await expect(page.getByRole('dialog')).toContainText('This cannot be undone')
+  await page.getByRole('button', { name: 'Keep all' }).click()
+  await takes.getByRole('button', { name: /^Free/u }).click()
+  await page.getByRole('dialog').getByRole('button', { name: /^Free/u }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'freed' })).toBeVisible()
+  await expect(takes).toContainText('nothing')
+})

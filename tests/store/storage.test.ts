@@ -1,0 +1,144 @@
+import { randomUUID } from 'node:crypto'
+import { link, mkdir, readdir, utimes, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { endDelivery, startDelivery } from '../../store/deliveries'
+import { foldersIn, type Folders } from '../../store/folders'
+import { removeProduction } from '../../store/editions'
+import { DeliveryRow, ManuscriptRow } from '../../store/models'
+import { startReading, stopReading } from '../../store/readings'
+import { keysOf, scoreEdition } from '../../store/score'
+import { compactPacks, freeStorage, storageView } from '../../store/storage'
+import { takeIndex } from '../../store/take-index'
+import { tidy } from '../../store/tidy'
+import { Packs } from '../../takes/packs'
+import type { TakeIndex } from '../../takes/take'
+import { ownDatabase, part, production } from '../support/database'
+import { temporaryFolder } from '../support/paths'
+
+const { database } = ownDatabase()
+const folder = temporaryFolder()
+let index: TakeIndex
+let folders: Folders
+let packs: Packs
+const hour = 60 * 60_000
+
+beforeAll(() => { index = takeIndex(database()) })
+beforeEach(async () => {
+  await database().rows('DELETE FROM productions')
+  await database().rows('DELETE FROM takes')
+  await database().rows('DELETE FROM manuscripts')
+  folders = foldersIn(join(folder(), randomUUID()))
+  for (const path of Object.values(folders)) await mkdir(path, { recursive: true })
+  packs = new Packs(folders.takes)
+})
+afterEach(() => packs.close())
+
+const samplesOf = (number: number): Int16Array => new Int16Array(1000).fill(number + 1)
+
+async function store(keys: readonly string[]): Promise<void> {
+  await index.add(await packs.append(keys.map((key, number) => ({ key, sampleRate: 22_050, wordMarks: [], samples: samplesOf(number) }))))
+}
+
+/** Makes everything below the folders look as old as this. */
+async function age(ms: number): Promise<void> {
+  for (const path of Object.values(folders)) {
+    for (const name of await readdir(path, { recursive: true })) await utimes(join(path, name), new Date(), new Date(Date.now() - ms))
+  }
+}
+
+const kindOf = async (id: string) => (await storageView(database(), folders)).kinds.find(kind => kind.id === id)!
+
+async function scriptOf(...texts: string[]): Promise<{ id: string, keys: string[] }> {
+  const id = await production(database(), part('Storage', ...texts))
+  return { id, keys: keysOf((await scoreEdition(id)).parts) }
+}
+
+describe('takes', () => {
+  test('that no script needs are counted, go, and leave the others as they were in a smaller pack', async () => {
+    const { keys } = await scriptOf('Kept one.', 'Kept two.')
+    const unused = Array.from({ length: 9 }, (_, number) => `unused ${number}`)
+    await store([...unused.slice(0, 5), ...keys, ...unused.slice(5)])
+    await age(hour)
+    expect(await kindOf('takes')).toEqual({ id: 'takes', bytes: 12 * 2000, freeable: { bytes: 9 * 2000, count: 9, items: [] } })
+    expect(await freeStorage(database(), folders, packs, 'takes')).toBe(9 * 2000)
+    expect(await kindOf('takes')).toMatchObject({ bytes: 3 * 2000, freeable: { count: 0 } })
+    const records = await index.find(keys)
+    expect(await Promise.all(keys.map(key => packs.read(records.get(key)!)))).toEqual([5, 6, 7].map(samplesOf))
+    expect((await readdir(folders.takes)).every(name => name.endsWith('.pack'))).toBe(true)
+  })
+
+  test('in a pack that is still written to stay where they are until it is settled', async () => {
+    await store(['unused'])
+    expect(await freeStorage(database(), folders, packs, 'takes')).toBe(0)
+    expect(await readdir(folders.takes)).toHaveLength(1)
+    expect(await compactPacks(database(), folders, packs, Date.now() + 3 * 60_000)).toHaveLength(1)
+    expect(await readdir(folders.takes)).toEqual([])
+  })
+
+  test('that are damaged are left out when their pack is rewritten, and count as not made', async () => {
+    const { keys } = await scriptOf('Whole.', 'Damaged.')
+    await store([...keys, ...Array.from({ length: 9 }, (_, number) => `unused ${number}`)])
+    await database().rows('UPDATE takes SET checksum = 1 WHERE key = $1 RETURNING key', [keys[1]])
+    await age(hour)
+    await freeStorage(database(), folders, packs, 'takes')
+    expect([...(await index.find(keys)).keys()].sort()).toEqual([keys[0]!, keys[2]!].sort())
+  })
+
+  test('cannot be freed while something is read', async () => {
+    const { id } = await scriptOf('Being read.')
+    const { readingId } = await startReading(database(), index, id, (await scoreEdition(id)).parts)
+    await expect(freeStorage(database(), folders, packs, 'takes')).rejects.toMatchObject({ problem: { code: 'storage-busy' } })
+    await stopReading(database(), readingId)
+    await freeStorage(database(), folders, packs, 'takes')
+  })
+})
+
+async function delivery(id: string, state: 'done' | 'failed', names: Readonly<Record<string, number>>): Promise<string> {
+  const row = await DeliveryRow.findByPk(await startDelivery(database(), index, await scoreEdition(id)), { rejectOnEmpty: true })
+  await endDelivery(database(), row, state)
+  await mkdir(join(folders.deliveries, row.id))
+  for (const [name, bytes] of Object.entries(names)) await writeFile(join(folders.deliveries, row.id, name), Buffer.alloc(bytes))
+  return row.id
+}
+
+test('earlier deliveries go, with what they do not share with the newest', async () => {
+  const { id, keys } = await scriptOf('Delivered.')
+  await store(keys)
+  const [first, failed, newest] = [await delivery(id, 'done', { 'own.mp3': 300 }), await delivery(id, 'failed', { 'half.mp3': 50 }), await delivery(id, 'done', { 'shared.mp3': 700 })]
+  await link(join(folders.deliveries, newest, 'shared.mp3'), join(folders.deliveries, first, 'shared.mp3'))
+  expect(await kindOf('deliveries')).toEqual({ id: 'deliveries', bytes: 1050, freeable: { bytes: 350, count: 2, items: ['The Year, delivery 1', 'The Year, delivery 2'] } })
+  expect(await freeStorage(database(), folders, packs, 'deliveries')).toBe(350)
+  expect(await readdir(folders.deliveries)).toEqual([newest])
+  expect((await DeliveryRow.findAll()).map(row => row.id)).toEqual([newest])
+  expect(failed).not.toBe(newest)
+})
+
+test('documents that were not accepted within a day go', async () => {
+  const [fresh, old] = ['a', 'b'].map(letter => letter.repeat(64))
+  const content = { format: 'text', title: 'T', author: null, language: 'en', languageSource: 'chosen', blocks: [] } as const
+  for (const sha256 of [fresh!, old!]) {
+    await ManuscriptRow.create({ id: randomUUID(), fileName: `${sha256[0]}.txt`, sha256, content, createdAt: new Date(sha256 === old ? Date.now() - 25 * hour : Date.now()) })
+    await writeFile(join(folders.manuscripts, sha256), 'text')
+  }
+  expect(await kindOf('documents')).toMatchObject({ bytes: 8, freeable: { bytes: 4, count: 1, items: ['b.txt'] } })
+  await freeStorage(database(), folders, packs, 'documents')
+  expect(await readdir(folders.manuscripts)).toEqual([fresh])
+})
+
+test('what was cut off or belongs to nothing is removed after an hour, and nothing else', async () => {
+  const { id, keys } = await scriptOf('Tidied.')
+  await store(keys)
+  const kept = await delivery(id, 'done', { '01.mp3': 10, '02.mp3.part': 10 })
+  const gone = await scriptOf('Gone.')
+  await store(gone.keys.filter(key => !keys.includes(key)))
+  const lost = await delivery(gone.id, 'done', { '01.mp3': 10 })
+  await removeProduction(database(), gone.id)
+  await writeFile(join(folders.manuscripts, `${randomUUID()}.part`), 'x')
+  await writeFile(join(folders.takes, 'x.pack.part'), 'x')
+  expect(await tidy(database(), folders, packs)).toEqual([])
+  await age(hour + 1000)
+  expect((await tidy(database(), folders, packs)).map(path => path.split('/')[0]).sort()).toEqual(['deliveries', 'deliveries', 'manuscripts', 'takes'])
+  expect(await readdir(folders.deliveries, { recursive: true })).toEqual([kept, join(kept, '01.mp3')])
+  expect(lost).not.toBe(kept)
+  expect(await readdir(folders.takes)).toHaveLength(1)
+})

@@ -1,0 +1,90 @@
+import { randomUUID } from 'node:crypto'
+import type PgBoss from 'pg-boss'
+import { startDelivery } from '../../store/deliveries'
+import { DeliveryRow } from '../../store/models'
+import { openQueue, sendChunks, sendDelivery } from '../../store/queue'
+import { readingStatus, startReading } from '../../store/readings'
+import { keysOf, scoreEdition } from '../../store/score'
+import { takeIndex } from '../../store/take-index'
+import { abandonedWork, forgetWorker, noteWorker, queueLength, workersSeen } from '../../store/workers'
+import { failDelivery } from '../../worker/deliver'
+import { runJobs } from '../../worker/jobs'
+import type { Workplace } from '../../worker/workplace'
+import { ownDatabase, part, production } from '../support/database'
+
+const { database, url } = ownDatabase()
+let queue: PgBoss
+beforeAll(async () => { queue = await openQueue(url(), 'server') })
+afterAll(() => queue.stop({ graceful: false }))
+
+/** As if everything had happened so many seconds earlier. */
+async function pass(seconds: number): Promise<void> {
+  for (const [table, column] of [['readings', 'created_at'], ['deliveries', 'created_at'], ['workers', 'seen_at']]) {
+    await database().rows(`UPDATE ${table} SET ${column} = ${column} - $1 * interval '1 second' RETURNING id`, [seconds])
+  }
+}
+
+async function delivering(label: string): Promise<string> {
+  const index = takeIndex(database())
+  const scored = await scoreEdition(await production(database(), part(label, `${label} sentence.`)))
+  await index.add(keysOf(scored.parts).map(key => ({ key, sampleRate: 22_050, sampleCount: 22_050, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
+  return startDelivery(database(), index, scored)
+}
+
+test('a worker counts while it has been seen lately', async () => {
+  const id = randomUUID()
+  await noteWorker(database(), id)
+  expect(await workersSeen(database())).toBe(1)
+  await pass(31)
+  expect(await workersSeen(database())).toBe(0)
+  await noteWorker(database(), id)
+  expect(await workersSeen(database())).toBe(1)
+  await forgetWorker(database(), id)
+  expect(await workersSeen(database())).toBe(0)
+})
+
+describe('work that nobody does', () => {
+  test('is a delivery whose worker is gone, given to one worker only', async () => {
+    const deliveryId = await delivering('Left')
+    const worker = randomUUID()
+    await noteWorker(database(), worker)
+    await DeliveryRow.update({ worker }, { where: { id: deliveryId } })
+    expect((await abandonedWork(database())).deliveries).toEqual([])
+    await pass(31)
+    await sendDelivery(queue, { deliveryId })
+    const found = await Promise.all([abandonedWork(database()), abandonedWork(database())])
+    expect(found.flatMap(work => work.deliveries)).toEqual([deliveryId])
+  })
+
+  test('is a delivery or a reading without a job, once there was time to make it', async () => {
+    const deliveryId = await delivering('Unsent')
+    const id = await production(database(), part('Unsent too', 'Unsent reading.'))
+    const { readingId, jobs } = await startReading(database(), takeIndex(database()), id, (await scoreEdition(id)).parts)
+    expect(await abandonedWork(database())).toEqual({ chunks: [], deliveries: [] })
+    await pass(31)
+    expect(await abandonedWork(database())).toEqual({ chunks: [{ readingId, chunk: 0 }], deliveries: [deliveryId] })
+    await sendDelivery(queue, { deliveryId })
+    await sendChunks(queue, jobs)
+    expect(await abandonedWork(database())).toEqual({ chunks: [], deliveries: [] })
+    expect(await queueLength(database())).toEqual({ waiting: 3, inHand: 0 })
+  })
+})
+
+test('a job that fails every time ends what it was for', async () => {
+  const deliveryId = await delivering('Hopeless')
+  await queue.createQueue('hopeless')
+  await queue.send('hopeless', { deliveryId }, { retryLimit: 1, retryDelay: 0 })
+  let attempts = 0
+  const jobs = runJobs<{ deliveryId: string }>(queue, 'hopeless', {
+    work: () => { attempts += 1; return Promise.reject(new Error('always')) },
+    giveUp: (job, problem) => failDelivery({ database: database() } as Workplace, job, problem),
+  })
+  for (let waited = 0; waited < 100; waited += 1) {
+    await new Promise(resolve => setTimeout(resolve, 100))
+    if ((await DeliveryRow.findByPk(deliveryId))?.state === 'failed') break
+  }
+  await jobs.stop()
+  expect(attempts).toBe(2)
+  expect(await DeliveryRow.findByPk(deliveryId)).toMatchObject({ state: 'failed', problem: { code: 'internal', message: expect.stringContaining('it is job') } })
+  expect(await readingStatus(database(), randomUUID())).toBeNull()
+})
