@@ -15,6 +15,7 @@ const arrows = {
   worker: ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store'],
   cli: ['core', 'intake', 'voices', 'takes', 'reading', 'press'],
   app: ['core', 'shared'],
+  bench: ['core', 'shared', 'intake', 'voices', 'takes', 'reading', 'press'],
 }
 
 const folders = Object.keys(arrows)

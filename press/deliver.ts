@@ -36,18 +36,27 @@ export async function deliver(
   options: DeliverOptions = {},
 ): Promise<DeliveredFile[]> {
   await mkdir(folder, { recursive: true })
-  const queue = [...files]
+  // The longest first, so that the last ones end together.
+  const length = (file: RunSheetFile): number => file.part.score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0)
+  const queue = [...files].sort((a, b) => length(b) - length(a))
   const delivered: DeliveredFile[] = []
   const workOff = async (): Promise<void> => {
     while (options.stopped?.() !== true) {
       const file = queue.shift()
       if (file === undefined) return
-      const made = await makeFile(file, files.length, work, profile, library, folder, options)
-      delivered.push(made)
-      await options.onFile?.(made)
+      try {
+        const made = await makeFile(file, files.length, work, profile, library, folder, options)
+        delivered.push(made)
+        await options.onFile?.(made)
+      } catch (error) {
+        // The other file in hand is still made, so that nothing writes any more when this rejects.
+        queue.length = 0
+        throw error
+      }
     }
   }
-  await Promise.all(Array.from({ length: filesAtOnce }, workOff))
+  const ends = await Promise.allSettled(Array.from({ length: filesAtOnce }, workOff))
+  for (const end of ends) if (end.status === 'rejected') throw end.reason
   delivered.sort((a, b) => a.number - b.number)
   if (delivered.length === files.length) await writeManifest(manifestOf(delivered, work), folder)
   return delivered

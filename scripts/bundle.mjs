@@ -18,6 +18,7 @@ export async function bundle() {
       'demo': 'demo/load.ts',
       'reader-child': 'intake/reader-child.ts',
       'espeak-child': 'voices/espeak/child.ts',
+      'bench': 'bench/main.ts',
     },
     outdir: 'dist',
     outExtension: { '.js': '.mjs' },
@@ -25,13 +26,13 @@ export async function bundle() {
     platform: 'node',
     format: 'esm',
     target: 'node20.19',
-    // Everything is bundled, because resolving hundreds of files costs more than running them; the two
+    // Everything is bundled, because resolving hundreds of files costs more than running them; the
     // packages with native or optional parts stay outside.
-    external: ['koffi', 'pg-native'],
+    external: ['koffi', 'pg-native', '@playwright/test'],
     splitting: true,
     chunkNames: 'chunks/[name]-[hash]',
     minifySyntax: true,
-    banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
+    banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
     alias: Object.fromEntries(folders.map(name => [`#${name}`, `${root}${name}`])),
     tsconfigRaw: '{}',
     logLevel: 'warning',

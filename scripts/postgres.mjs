@@ -50,10 +50,10 @@ function handOver(path) {
 }
 
 /**
- * Starts a cluster in `folder`, making it when there is none. `lasting` clusters are durable and ask for a
- * password; others are for tests.
+ * Starts a cluster in `folder`, making it when there is none. `lasting` clusters ask for a password; others are for tests. One that
+ * is not `durable` loses nothing when it is killed, only when the machine is.
  */
-async function startCluster(folder, { lasting, firstPort, log, passwordFile }) {
+async function startCluster(folder, { lasting, durable = lasting, firstPort, log, passwordFile }) {
   mkdirSync(folder, { recursive: true })
   handOver(folder)
   const data = join(folder, 'data')
@@ -78,7 +78,7 @@ async function startCluster(folder, { lasting, firstPort, log, passwordFile }) {
     if (!isRunning()) rmSync(join(data, 'postmaster.pid'), { force: true })
     const settings = {
       port, listen_addresses: '127.0.0.1', unix_socket_directories: '', max_connections: 60, log_min_messages: 'warning',
-      ...(lasting ? {} : { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' }),
+      ...(durable ? {} : { fsync: 'off', full_page_writes: 'off' }),
     }
     const options = Object.entries(settings).map(([name, value]) => `-c ${name}='${value}'`).join(' ')
     must(run('pg_ctl', ['start', '-w', '-t', '60', '-s', '-D', data, '-l', log, '-o', options], { stdio: ['ignore', 'ignore', 'ignore'] }), 'Starting the database (see its log)')
@@ -91,6 +91,8 @@ async function startCluster(folder, { lasting, firstPort, log, passwordFile }) {
   }
   return {
     url: name => `postgres://${user}${password === '' ? '' : `:${password}`}@127.0.0.1:${port}/${name}`,
+    /** Of its first process. */
+    pid: () => Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0]),
     stop: () => { run('pg_ctl', ['stop', '-D', data, '-m', 'fast', '-w', '-s'], { stdio: 'ignore' }) },
     /** Starts the cluster again when it has ended; says whether it had. */
     revive: () => {
@@ -123,12 +125,12 @@ export async function startLastingCluster() {
   return startCluster(folder, { lasting: true, firstPort: 5470, log: join(folder, 'log'), passwordFile: join(variable, 'database-password') })
 }
 
-/** A fresh cluster for one run of the tests, not durable, removed when it is stopped. */
-export async function startTestCluster() {
+/** A fresh cluster for one run of tests or benchmarks, removed when it is stopped. */
+export async function startTestCluster({ durable = false } = {}) {
   const folder = mkdtempSync(join(tmpdir(), 'orator-quill-test-'))
-  const cluster = await startCluster(folder, { lasting: false, firstPort: 5570, log: join(folder, 'log') })
+  const cluster = await startCluster(folder, { lasting: false, durable, firstPort: 5570, log: join(folder, 'log') })
   return {
-    url: cluster.url,
+    ...cluster,
     stop: () => {
       cluster.stop()
       rmSync(folder, { recursive: true, force: true })

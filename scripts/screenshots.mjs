@@ -78,9 +78,9 @@ Object.assign(views, {
       await route.continue()
     })
     for (const [window, typed] of [[page, ' Wait for a dry day.'], [other, ' Never lift the crown board in rain.']]) {
-      await window.locator('.ProseMirror p').first().click()
-      await window.keyboard.press('Control+End')
-      for (let line = 0; line < 3; line += 1) await window.keyboard.press('ArrowUp')
+      const passage = window.locator('.ProseMirror p').nth(1)
+      const { width, height } = await passage.boundingBox()
+      await passage.click({ position: { x: width - 3, y: height - 8 } })
       await window.keyboard.press('End')
       await window.keyboard.type(typed)
     }

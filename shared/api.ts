@@ -168,6 +168,11 @@ export interface DeliveryView {
   readonly files: readonly DeliveryFileView[]
 }
 
+/** How far a delivery is. */
+export interface DeliveryProgress extends Pick<DeliveryView, 'id' | 'state' | 'fileCount' | 'problem'> {
+  readonly made: number
+}
+
 export interface DeliveryFileView {
   readonly number: number
   readonly name: string

@@ -4,7 +4,7 @@ import { samplesToMs } from '#core/audio/pcm'
 import { defaultProfile, type DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
 import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
-import type { DeliveryDesk, DeliveryView, RunSheetRow } from '#shared/api'
+import type { DeliveryDesk, DeliveryProgress, DeliveryView, RunSheetRow } from '#shared/api'
 import type { TakeIndex, TakeRecord } from '#takes/take'
 import type { Database } from './database'
 import { postEvent } from './events'
@@ -128,10 +128,19 @@ export async function finishedFile(fingerprint: string): Promise<{ deliveryId: s
   return DeliveryFileRow.findOne({ where: { fingerprint }, order: [['deliveryId', 'DESC']] })
 }
 
+/** Throws a problem when there is no such delivery. */
+export async function progressOf(deliveryId: string): Promise<DeliveryProgress> {
+  const { id, state, fileCount, problem } = await findDelivery(deliveryId)
+  return { id, state, fileCount, problem, made: await DeliveryFileRow.count({ where: { deliveryId } }) }
+}
+
+async function findDelivery(deliveryId: string): Promise<DeliveryRow> {
+  return await DeliveryRow.findByPk(deliveryId) ?? fail('not-found', 'There is no such delivery. It may have been removed.')
+}
+
 /** Throws a problem when there is no such delivery or it is not finished. */
 export async function finishedDelivery(deliveryId: string): Promise<{ delivery: DeliveryRow, files: DeliveryFileRow[] }> {
-  const delivery = await DeliveryRow.findByPk(deliveryId)
-  if (delivery === null) fail('not-found', 'There is no such delivery. It may have been removed.')
+  const delivery = await findDelivery(deliveryId)
   if (delivery.state !== 'done') fail('delivery-not-done', 'This delivery is not finished.')
   return { delivery, files: await DeliveryFileRow.findAll({ where: { deliveryId }, order: [['number', 'ASC']] }) }
 }

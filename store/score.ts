@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { samplesToMs } from '#core/audio/pcm'
 import { layTrack, type Track } from '#core/audio/track'
 import { estimatedSamples } from '#core/estimate/speaking-time'
@@ -26,14 +27,20 @@ export interface ScoredEdition extends LoadedEdition {
 
 const maximumUnits = 50_000
 
-/** Compiled units of this process, by input hash. The oldest go first. */
-const units: UnitCache & { entries: Map<string, Unit> } = {
-  entries: new Map(),
-  get(input) { return this.entries.get(input) },
-  set(input, unit) {
-    this.entries.set(input, unit)
-    if (this.entries.size > maximumUnits) this.entries.delete(this.entries.keys().next().value!)
+/** Compiled units of this process. The oldest go first. */
+const units = new Map<string, Unit>()
+
+/** Keeps the digests of the inputs, not these, which are as long as the book. */
+const unitCache: UnitCache = {
+  get: input => units.get(digest(input)),
+  set: (input, unit) => {
+    units.set(digest(input), unit)
+    if (units.size > maximumUnits) units.delete(units.keys().next().value!)
   },
+}
+
+function digest(input: string): string {
+  return createHash('sha256').update(input).digest('base64')
 }
 
 /** Loads an edition, or one part of it, and compiles it. */
@@ -46,7 +53,7 @@ export async function scoreEdition(editionId: string, partId?: string): Promise<
   const parts = rows.map(row => {
     const own = byPart.get(row.id) ?? []
     const part = { id: row.id, kind: row.kind, label: row.label, included: row.included, passages: own.map(toPassage) }
-    return { row, passages: own, score: compilePart(part, { language: edition.language, style, casting }, units) }
+    return { row, passages: own, score: compilePart(part, { language: edition.language, style, casting }, unitCache) }
   })
   return { ...loaded, parts }
 }

@@ -33,9 +33,10 @@ const workplace: Workplace = { worker, database, library: { index: takeIndex(dat
 
 await resume()
 
-const reading = runJobs<ReadChunkJob>(queue, readQueue, {
+/** Two chunks at once, so that the engine has work while one of them is fetched or ends. */
+const reading = [1, 2].map(() => runJobs<ReadChunkJob>(queue, readQueue, {
   work: job => readChunk(workplace, job), giveUp: (job, problem) => stopReading(database, job.readingId, problem),
-})
+}))
 const delivering = runJobs<DeliverJob>(queue, deliverQueue, {
   work: job => deliverJob(workplace, job), giveUp: (job, problem) => failDelivery(workplace, job, problem),
 })
@@ -74,7 +75,7 @@ async function stop(): Promise<void> {
   if (stopping) return
   stopping = true
   for (const timer of timers) clearInterval(timer)
-  await Promise.all([reading.stop(), delivering.stop()])
+  await Promise.all([...reading, delivering].map(jobs => jobs.stop()))
   await engine.close()
   await packs.close()
   await forgetWorker(database, worker).catch(() => undefined)

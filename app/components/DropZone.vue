@@ -1,13 +1,18 @@
 <script setup lang="ts">
 import { useDropZone, useFileDialog } from '@vueuse/core'
 import type { ManuscriptProposal } from '#shared/api'
-import { messageOf, sendFile } from '~/utils/api'
+import { messageOf, OfflineError, sendFile } from '~/utils/api'
 
 // Where a document comes in: dropped anywhere on the page, or chosen. Leads to its intake page.
+
+/** How long a server that is away is waited for, and between two attempts. */
+const patienceMs = 75_000
+const retryMs = 1000
 
 defineProps<{ large?: boolean }>()
 
 const busy = ref<string | null>(null)
+const waiting = ref(false)
 const problem = ref<string | null>(null)
 const whole = ref<HTMLElement | null>(null)
 onMounted(() => { whole.value = document.body })
@@ -32,12 +37,26 @@ async function take(files: readonly File[] | null): Promise<void> {
   }
   busy.value = file.name
   try {
-    const proposal = await sendFile<ManuscriptProposal>(`/api/manuscripts?name=${encodeURIComponent(file.name)}`, file)
+    const proposal = await send(file)
     await navigateTo(`/intake/${proposal.id}`)
   } catch (error) {
     problem.value = messageOf(error)
   } finally {
     busy.value = null
+    waiting.value = false
+  }
+}
+
+/** Sends a file; while the server is away, again and again for a while. */
+async function send(file: File): Promise<ManuscriptProposal> {
+  for (const began = Date.now(); ;) {
+    try {
+      return await sendFile<ManuscriptProposal>(`/api/manuscripts?name=${encodeURIComponent(file.name)}`, file)
+    } catch (error) {
+      if (!(error instanceof OfflineError) || Date.now() - began > patienceMs) throw error
+      waiting.value = true
+      await new Promise(resolve => setTimeout(resolve, retryMs))
+    }
   }
 }
 </script>
@@ -46,7 +65,8 @@ async function take(files: readonly File[] | null): Promise<void> {
   <section class="zone" :class="{ over: isOverDropZone, large }" aria-label="Bring in a document">
     <slot />
     <p>
-      <template v-if="busy !== null">Reading {{ busy }} …</template>
+      <template v-if="waiting">The server does not answer. {{ busy }} is sent again as soon as it does …</template>
+      <template v-else-if="busy !== null">Reading {{ busy }} …</template>
       <slot v-else name="text" />
     </p>
     <v-btn color="primary" variant="flat" :loading="busy !== null" @click="open()">Bring in a document</v-btn>

@@ -44,8 +44,10 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     for (let index = from; index <= until; index += 1) {
       const utterance = utterances.value[index]
       if (utterance === undefined) break
-      for (let next = index + 1; next <= Math.min(index + ahead, until); next += 1) void prefetch(next)
-      const buffer = await load(index).catch((error: Error) => {
+      // What is heard next is asked for first, and before the first sound nothing else is.
+      const loading = load(index)
+      if (index > from) fetchAhead(index, until)
+      const buffer = await loading.catch((error: Error) => {
         if (mine === run) notices.show(error.message)
         return null
       })
@@ -54,6 +56,7 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
       const rest = index === from ? 0 : utterance.restBeforeMs / 1000
       clock = Math.max(clock + rest, context.currentTime + lead)
       schedule(buffer, index, clock)
+      fetchAhead(index, until)
       clock += buffer.duration
       // Not more than two utterances wait in the audio graph, so that an edit is heard soon.
       while (mine === run && scheduled.length > 2) await new Promise(resolve => setTimeout(resolve, 50))
@@ -105,6 +108,10 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
       fetched.set(utterance.key, bytes)
     }
     return bytes
+  }
+
+  function fetchAhead(index: number, until: number): void {
+    for (let next = index + 1; next <= Math.min(index + ahead, until); next += 1) void prefetch(next)
   }
 
   async function load(index: number): Promise<AudioBuffer> {

@@ -5,7 +5,7 @@ import { restBetween, type HouseStyle } from '../style/house-style'
 import { engines, type Casting } from './cast'
 import { writeMarkup } from './markup'
 import { pieces } from './pieces'
-import { hash, keyOf, requestFor, type EngineRequest } from './request'
+import { keyOf, requestFor, type EngineRequest } from './request'
 import { spokenForm, writtenSpan } from './spoken'
 
 /** Part of every unit's input: a change of the compiler's results must change it. */
@@ -48,9 +48,9 @@ export interface PartScore {
   readonly utterances: readonly Utterance[]
 }
 
-/** Hash of all that `compilePassage` reads: units with equal inputs are equal. */
+/** All that `compilePassage` reads, as text: units with equal inputs are equal. */
 export function unitInput(passage: Passage, context: CompileContext): string {
-  return hash([compilerVersion, passage.id, passage.kind, passage.content, context.previousKind, context.language,
+  return JSON.stringify([compilerVersion, passage.id, passage.kind, passage.content, context.previousKind, context.language,
     restsRead(passage.kind, context), { ...context.casting, gainDb: 0 }])
 }
 
@@ -77,7 +77,7 @@ export function compilePassage(passage: Passage, context: CompileContext): Unit 
   return { passageId: passage.id, utterances }
 }
 
-/** A memo for units, by input hash. */
+/** A memo for units, by input. */
 export interface UnitCache {
   get: (input: string) => Unit | undefined
   set: (input: string, unit: Unit) => void

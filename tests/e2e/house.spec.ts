@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { expect, test } from '@playwright/test'
 import type { HealthReport } from '#shared/api'
-import { address, ask, bringIn, readAll } from './support'
+import { address, bringIn, readAll } from './support'
 
 const run = promisify(execFile)
 

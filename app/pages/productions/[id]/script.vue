@@ -181,14 +181,16 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
     />
 
     <main class="page-column" data-region="page">
-      <TextConflict
-        v-for="conflict in pages.conflicts" :key="conflict.passageId" heading="This passage was changed in another window. Choose the text that stays."
-        :choices="conflictChoices(conflict)" @choose="key => pages.resolve(conflict, key === 'mine' ? 'mine' : 'theirs')"
-      />
-      <TextConflict
-        v-if="history.refused !== null" :heading="`The ${history.refused.direction} was refused: this was changed since. Choose what stays.`" :choices="undoChoices"
-        @choose="key => notices.attempt(key === 'back' ? history.putBack : history.keepThatIsThere)"
-      />
+      <div class="conflicts">
+        <TextConflict
+          v-for="conflict in pages.conflicts" :key="conflict.passageId" heading="This passage was changed in another window. Choose the text that stays."
+          :choices="conflictChoices(conflict)" @choose="key => pages.resolve(conflict, key === 'mine' ? 'mine' : 'theirs')"
+        />
+        <TextConflict
+          v-if="history.refused !== null" :heading="`The ${history.refused.direction} was refused: this was changed since. Choose what stays.`" :choices="undoChoices"
+          @choose="key => notices.attempt(key === 'back' ? history.putBack : history.keepThatIsThere)"
+        />
+      </div>
       <ScriptPage
         v-if="pages.page !== null" :key="pages.page.part.id" :page="pages.page" :load-tick="pages.loadTick" :house-style="desk.desk.houseStyle"
         :lit="listening.current.value" @edit="pages.edit" @caret="caret" @hear="hear" @leave="listening.stop()" @step="stepEdits"
@@ -234,6 +236,8 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
 .tools { display: none; }
 .spine-column { grid-area: spine; overflow-y: auto; background: var(--paper); border-right: 1px solid var(--line); }
 .page-column { grid-area: page; overflow-y: auto; background: var(--sheet); }
+/* Above the text wherever it is scrolled to. */
+.conflicts { position: sticky; top: 0; z-index: 1; max-height: 75%; overflow-y: auto; background: var(--sheet); }
 .margin-column { grid-area: margin; overflow-y: auto; background: var(--paper); border-left: 1px solid var(--line); padding: 14px 16px 24px; display: flex; flex-direction: column; gap: 18px; }
 .margin-column > * { flex: none; }
 .reel-row { grid-area: reel; }

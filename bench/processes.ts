@@ -1,0 +1,54 @@
+import { readdirSync, readFileSync } from 'node:fs'
+
+const ticksPerSecond = 100
+
+interface Process {
+  readonly pid: number
+  readonly parent: number
+  readonly command: string
+  /** Of itself, and of its children that have ended, s. */
+  readonly own: number
+  readonly ended: number
+}
+
+function all(): Process[] {
+  return readdirSync('/proc').filter(name => /^\d+$/u.test(name)).flatMap(name => {
+    try {
+      const stat = readFileSync(`/proc/${name}/stat`, 'utf8')
+      const fields = stat.slice(stat.lastIndexOf(')') + 2).split(' ').map(Number)
+      return {
+        pid: Number(name), parent: fields[1]!, command: readFileSync(`/proc/${name}/cmdline`, 'utf8'),
+        own: (fields[11]! + fields[12]!) / ticksPerSecond, ended: (fields[13]! + fields[14]!) / ticksPerSecond,
+      }
+    } catch {
+      return []
+    }
+  })
+}
+
+/** CPU time of a process, of its children that have ended, and of those that run (by a word in their command), s. */
+export interface CpuTime {
+  readonly own: number
+  readonly ended: number
+  readonly running: number
+  readonly total: number
+}
+
+/** What a process and all below it have used so far. */
+export function cpuOf(pid: number): CpuTime {
+  const processes = all()
+  const root = processes.find(each => each.pid === pid)
+  if (root === undefined) throw new Error(`There is no process ${pid}.`)
+  const below = (parent: number): Process[] => processes.filter(each => each.parent === parent).flatMap(each => [each, ...below(each.pid)])
+  const running = below(pid).reduce((sum, each) => sum + each.own + each.ended, 0)
+  return { own: root.own, ended: root.ended, running, total: root.own + root.ended + running }
+}
+
+export function since(now: CpuTime, before: CpuTime): CpuTime {
+  return { own: now.own - before.own, ended: now.ended - before.ended, running: now.running - before.running, total: now.total - before.total }
+}
+
+/** The most memory that a process has held at once, MB. */
+export function peakMemoryMb(pid: number): number {
+  return Number(/^VmHWM:\s+(\d+) kB$/mu.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024
+}

@@ -1,0 +1,5 @@
+import type { DeliveryProgress } from '#shared/api'
+import { progressOf } from '#store/deliveries'
+import { idParam, route } from '../../../utils/route'
+
+export default route((event): Promise<DeliveryProgress> => progressOf(idParam(event)))
