@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiPause, mdiPlay } from '@mdi/js'
-import { useElementSize } from '@vueuse/core'
+import { useElementSize, useMediaQuery } from '@vueuse/core'
 import { useTheme } from 'vuetify'
 import { clock } from '#core/estimate/clock'
 import type { PagePeaks, PageUtterance } from '#shared/api'
@@ -14,7 +14,9 @@ const emit = defineEmits<{ play: [from: number], stop: [] }>()
 
 const canvas = ref<HTMLCanvasElement | null>(null)
 const { width } = useElementSize(canvas)
-const height = 76
+/** One line where there is little room. */
+const narrow = useMediaQuery('(max-width: 1000px)')
+const height = computed(() => narrow.value ? 34 : 76)
 const theme = useTheme()
 
 const starts = computed(() => {
@@ -32,7 +34,7 @@ const totalMs = computed(() => {
 const nowMs = computed(() => props.current === null ? 0 : (starts.value[props.current] ?? 0) + props.elapsed * 1000)
 const sentence = computed(() => props.current === null ? 0 : props.current + 1)
 
-watch([width, totalMs, () => props.utterances, () => props.peaks, () => theme.global.name.value], () => requestAnimationFrame(draw))
+watch([width, height, totalMs, () => props.utterances, () => props.peaks, () => theme.global.name.value], () => requestAnimationFrame(draw))
 
 function draw(): void {
   const element = canvas.value
@@ -40,18 +42,18 @@ function draw(): void {
   if (element === null || !context || width.value === 0 || totalMs.value === 0) return
   const ratio = devicePixelRatio
   element.width = Math.round(width.value * ratio)
-  element.height = Math.round(height * ratio)
+  element.height = Math.round(height.value * ratio)
   context.scale(ratio, ratio)
   const colours = getComputedStyle(element)
   const colour = (name: string): string => `rgb(${colours.getPropertyValue(`--v-theme-${name}`)})`
   const scale = width.value / totalMs.value
-  const middle = (height - 10) / 2
+  const middle = (height.value - 10) / 2
   props.utterances.forEach((utterance, index) => {
     const from = starts.value[index]! * scale
     const span = utterance.durationMs * scale
     const peaks = props.peaks[utterance.key]
     context.fillStyle = colour('line')
-    context.fillRect(from, height - 6, 1, 6)
+    context.fillRect(from, height.value - 6, 1, 6)
     if (!utterance.read || peaks === undefined) {
       context.strokeStyle = colour(utterance.read ? 'line' : 'ochreFill')
       context.strokeRect(from + 0.5, middle - 5, Math.max(1, span - 1), 10)
@@ -121,6 +123,11 @@ canvas { display: block; width: 100%; cursor: pointer; }
 .needle { position: absolute; top: 0; bottom: 0; width: 2px; margin-left: -1px; background: var(--vermilion); pointer-events: none; }
 .aside { font-size: 13.5px; line-height: 1.5; }
 .wave:focus-within canvas { outline: 2px solid var(--verdigris); outline-offset: 2px; }
-@media (max-width: 1000px) { .reel { grid-template-columns: auto auto 1fr; min-height: 0; } .aside { display: none; } }
+@media (max-width: 1000px) {
+  .reel { grid-template-columns: auto auto 1fr; min-height: 0; padding: 4px 12px; }
+  .play { width: 36px; height: 36px; }
+  .time { white-space: nowrap; }
+  .time br, .aside { display: none; }
+}
 @media (max-width: 639px) { .reel { grid-template-columns: auto 1fr; } .wave { display: none; } }
 </style>

@@ -38,6 +38,8 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     const mine = ++run
     playing.value = true
     current.value = from
+    // Under way while the audio device wakes.
+    void prefetch(from)
     context ??= new AudioContext()
     await context.resume()
     let clock = context.currentTime + lead

@@ -22,7 +22,7 @@ describe.each([['Paper', paper], ['Lamp', lamp]] as [string, Palette][])('theme 
     expect(contrast(palette[text], palette[ground])).toBeGreaterThanOrEqual(4.5)
   })
 
-  test.each([['ink', 'lit'], ['ink', 'staleWash'], ['verdigris', 'lit'], ['sheet', 'verdigris']] as const)('%s on %s has a contrast of at least 4.5', (text, ground) => {
+  test.each([['ink', 'lit'], ['quiet', 'lit'], ['ink', 'staleWash'], ['verdigris', 'lit'], ['sheet', 'verdigris']] as const)('%s on %s has a contrast of at least 4.5', (text, ground) => {
     expect(contrast(palette[text], palette[ground])).toBeGreaterThanOrEqual(4.5)
   })
 })
