@@ -181,16 +181,18 @@ function memory(application: Application): void {
   note('most memory, worker', peakMemoryMb(application.pid('worker')), 'MB', 400)
 }
 
+const killsEach = Number(process.env['QUILL_KILLS'] ?? 10)
+
 /** Two chunks, each with a group of 16 that is stored and two utterances that are spoken. */
 const mostInFlight = 36
 
 /** Ten kills at seeded moments for each pair of process and stage, by the tests that do one. */
 async function kills(): Promise<void> {
-  console.log('\nKills, ten for each pair of process and stage')
+  console.log(`\nKills, ${killsEach} for each pair of process and stage`)
   const report = join(variable, 'bench/kills.json')
   await rm(report, { force: true })
   spawnSync(process.execPath, [join(root, 'node_modules/@playwright/test/cli.js'), 'test', 'kill'], {
-    cwd: root, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, QUILL_KILLS: '10', QUILL_KILL_REPORT: report },
+    cwd: root, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, QUILL_KILLS: String(killsEach), QUILL_KILL_REPORT: report },
   })
   const lines = (await readFile(report, 'utf8')).trim().split('\n').map(line => JSON.parse(line) as { pair: string, survived: boolean, lost: number })
   for (const pair of [...new Set(lines.map(line => line.pair))].sort()) {

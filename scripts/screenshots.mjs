@@ -51,19 +51,15 @@ const views = {
   },
 }
 
-/** Kills the speech engine's children again and again while something is done, not so often that the reading is given up. */
-async function withFailingEngine(action) {
-  const killing = setInterval(() => {
+/** Kills the speech engine's children, and once more while their successors have the same sentences in hand. */
+async function failEngineOnce() {
+  for (const pauseMs of [100, 0]) {
     for (const pid of readdirSync('/proc').filter(name => /^\d+$/.test(name))) {
       try {
         if (readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('dist/espeak-child.mjs')) process.kill(Number(pid), 'SIGKILL')
       } catch { /* ended meanwhile */ }
     }
-  }, 150)
-  try {
-    await action()
-  } finally {
-    clearInterval(killing)
+    await page.waitForTimeout(pauseMs)
   }
 }
 
@@ -93,10 +89,11 @@ Object.assign(views, {
     const { voice, wordsPerMinute, pitchSemitones, gainDb } = casting
     await page.request.put(`${address}/api/editions/${demo.editionId}/casting`, { data: { voice, wordsPerMinute: wordsPerMinute + 3, pitchSemitones, gainDb } })
     await page.goto(`${production}/reading`)
-    await withFailingEngine(async () => {
-      await page.getByRole('button', { name: /^Read \d/ }).click()
-      await page.waitForTimeout(3000)
-    })
+    await page.getByRole('button', { name: /^Read \d/ }).click()
+    for (let time = 0; time < 6; time += 1) {
+      await failEngineOnce()
+      await page.waitForTimeout(400)
+    }
     await page.locator('.faults').waitFor()
     await page.locator('.job').waitFor({ state: 'detached' })
   },

@@ -20,6 +20,13 @@ export function isDatabaseAway(error: unknown): boolean {
     || ['57P01', '57P02', '57P03', '08006', '08003', 'ECONNREFUSED', 'ECONNRESET', 'EPIPE'].includes(String(code))
 }
 
+/** Why a process cannot start, in one line: an error of its first look at the database, or another. */
+export function startProblem(name: string, url: string | undefined, error: unknown): string {
+  if (url === undefined || !isDatabaseAway(error)) return `The ${name} cannot start: ${(error as Error).message}`
+  const { host } = new URL(url)
+  return `The ${name} cannot start: the database at ${host} does not answer. Start it, or start everything with bin/start; see its log in var/pg/log.`
+}
+
 /** Connects; does not migrate. */
 export function openDatabase(url: string): Database {
   const sequelize = new Sequelize(url, { dialect: 'postgres', dialectModule: pg, logging: false, pool: { max: 8 } })

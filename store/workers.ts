@@ -24,16 +24,15 @@ export async function workersSeen(database: Database): Promise<number> {
 const hasJob = (queue: string, member: string, id: string): string =>
   `EXISTS (SELECT 1 FROM pgboss.job j WHERE j.name = '${queue}' AND j.state < 'completed' AND j.data->>'${member}' = ${id}::text)`
 
-/** Work that nobody does: its worker has ended and does not come back, or its jobs were lost. */
-export async function abandonedWork(database: Database): Promise<{ chunks: ReadChunkJob[], deliveries: string[] }> {
+/** Work that nobody does: its worker has ended and does not come back, or its jobs were lost. What is given to `worker` is given to no other. */
+export async function abandonedWork(database: Database, worker: string): Promise<{ chunks: ReadChunkJob[], deliveries: string[] }> {
   const readings = await database.rows<{ id: string }>(
     `SELECT id FROM readings r WHERE state = 'running' AND created_at < now() - $1 * interval '1 second' AND NOT ${hasJob(readQueue, 'readingId', 'r.id')}`, [goneAfterSeconds])
   const lost = new Set(readings.map(row => row.id))
-  // The update lets one of several workers have each of them.
   const deliveries = await database.rows<{ id: string }>(
-    'UPDATE deliveries d SET worker = NULL, created_at = d.created_at WHERE state = \'running\' AND ('
+    'UPDATE deliveries d SET worker = $2 WHERE state = \'running\' AND ('
     + 'worker IS NOT NULL AND NOT EXISTS (SELECT 1 FROM workers w WHERE w.id = d.worker AND w.seen_at > now() - $1 * interval \'1 second\') '
-    + `OR worker IS NULL AND created_at < now() - $1 * interval '1 second' AND NOT ${hasJob(deliverQueue, 'deliveryId', 'd.id')}) RETURNING id`, [goneAfterSeconds])
+    + `OR worker IS NULL AND created_at < now() - $1 * interval '1 second' AND NOT ${hasJob(deliverQueue, 'deliveryId', 'd.id')}) RETURNING id`, [goneAfterSeconds, worker])
   return {
     chunks: lost.size === 0 ? [] : (await unfinishedChunks(database)).filter(chunk => lost.has(chunk.readingId)),
     deliveries: deliveries.map(row => row.id),

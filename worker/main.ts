@@ -2,7 +2,7 @@ import { dirname, join } from 'node:path'
 import { v7 as uuidv7 } from 'uuid'
 import { Packs } from '#takes/packs'
 import { EspeakEngine } from '#voices/espeak/engine'
-import { openDatabase } from '#store/database'
+import { openDatabase, startProblem } from '#store/database'
 import { dropOldEvents } from '#store/events'
 import { unfinishedDeliveries } from '#store/deliveries'
 import { deliverQueue, openQueue, readQueue, sendChunks, sendDelivery, type DeliverJob, type ReadChunkJob } from '#store/queue'
@@ -25,7 +25,10 @@ const { QUILL_DATABASE_URL: url, QUILL_DATA: data, QUILL_WORKER: worker = uuidv7
 if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
 
 const database = openDatabase(url)
-const queue = await openQueue(url, 'worker')
+const queue = await openQueue(url, 'worker').catch((error: unknown) => {
+  log.fatal(startProblem('worker', url, error))
+  process.exit(1)
+})
 const folders = foldersIn(data)
 const packs = new Packs(folders.takes)
 const engine = new EspeakEngine({ program: join(dirname(process.argv[1]!), 'espeak-child.mjs'), parallel: 2 })
@@ -52,7 +55,7 @@ function every(ms: number, step: () => Promise<void>): NodeJS.Timeout {
 /** Says that this worker is there, and takes up what was left by one that is not. */
 async function beat(): Promise<void> {
   await noteWorker(database, worker)
-  const { chunks, deliveries } = await abandonedWork(database)
+  const { chunks, deliveries } = await abandonedWork(database, worker)
   await sendChunks(queue, chunks)
   for (const deliveryId of deliveries) await sendDelivery(queue, { deliveryId })
 }

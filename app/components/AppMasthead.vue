@@ -75,5 +75,11 @@ nav + .theme { margin-left: -10px; }
   .stage { min-height: 36px; padding: 0 10px; }
   .theme { margin-left: auto !important; }
 }
-@media (max-width: 639px) { .brand span { display: none; } }
+@media (max-width: 639px) {
+  .brand span { display: none; }
+  .where { flex: 1 1 0; }
+  nav { flex-wrap: wrap; }
+  .stage { padding: 0 6px; font-size: 14px; }
+  .stage-count { margin-left: 4px; }
+}
 </style>

@@ -127,6 +127,7 @@ canvas { display: block; width: 100%; cursor: pointer; }
   .reel { grid-template-columns: auto auto 1fr; min-height: 0; padding: 4px 12px; }
   .play { width: 36px; height: 36px; }
   .time { white-space: nowrap; }
+  .time b { margin-right: 6px; }
   .time br, .aside { display: none; }
 }
 @media (max-width: 639px) { .reel { grid-template-columns: auto 1fr; } .wave { display: none; } }

@@ -24,7 +24,7 @@ const emit = defineEmits<{ choose: [key: string] }>()
 </template>
 
 <style scoped>
-.conflict { margin: 14px 24px; padding: 12px 16px; border: 1px solid var(--vermilion); border-left-width: 4px; display: grid; grid-template-columns: repeat(auto-fit, minmax(200px, 1fr)); gap: 10px 24px; }
+.conflict { margin: 14px 24px; padding: 12px 16px; border: 1px solid var(--vermilion); border-left-width: 4px; display: grid; grid-template-columns: repeat(auto-fit, minmax(min(100%, 260px), 1fr)); gap: 10px 24px; }
 .conflict > p { grid-column: 1 / -1; margin: 0; }
 .conflict .quiet { margin: 0; font-size: 13px; }
 .conflict .serif { font-weight: 400; margin: 0 0 8px; max-height: 12em; overflow-y: auto; overflow-wrap: anywhere; }

@@ -43,7 +43,7 @@ void check()
           <tr v-for="finding in report.findings" :key="finding.subject">
             <td data-label="What"><b>{{ finding.subject }}</b></td>
             <td data-label="Found">{{ finding.found }}</td>
-            <td data-label="State" class="state" :class="looks[finding.state].look"><v-icon :icon="looks[finding.state].icon" size="16" /> {{ looks[finding.state].text }}</td>
+            <td data-label="State"><span class="state" :class="looks[finding.state].look"><v-icon :icon="looks[finding.state].icon" size="16" /> {{ looks[finding.state].text }}</span></td>
             <td data-label="What to do">{{ finding.remedy ?? '–' }}</td>
           </tr>
         </tbody>

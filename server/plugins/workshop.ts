@@ -1,9 +1,11 @@
 import { defineNitroPlugin } from 'nitropack/runtime'
+import { startProblem } from '#store/database'
+import { log } from '#store/log'
 import { closeWorkshop, workshop } from '../utils/workshop'
 
 export default defineNitroPlugin(nitro => {
   void workshop().catch((error: unknown) => {
-    process.stderr.write(`The server cannot start: ${(error as Error).message}\n`)
+    log.fatal(startProblem('server', process.env['QUILL_DATABASE_URL'], error))
     process.exit(1)
   })
   nitro.hooks.hook('close', closeWorkshop)

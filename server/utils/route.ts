@@ -20,10 +20,11 @@ const statusOfCode: Readonly<Record<string, number>> = {
 /** A route: what it throws becomes an answer with a problem, without internals. */
 export function route<T>(handle: (event: H3Event, shop: Workshop) => Promise<T>): EventHandler {
   return defineEventHandler(async (event): Promise<T | ErrorBody> => {
+    const about = { request: uuidv7(), method: event.method, path: event.path }
     const began = performance.now()
     try {
       const answer = await handle(event, await workshop())
-      if (event.method !== 'GET') log.info({ request: uuidv7(), method: event.method, path: event.path, ms: Math.round(performance.now() - began) }, 'Answered')
+      if (event.method !== 'GET') log.info({ ...about, ms: Math.round(performance.now() - began) }, 'Answered')
       return answer
     } catch (error) {
       if (isError(error)) throw error
@@ -32,14 +33,13 @@ export function route<T>(handle: (event: H3Event, shop: Workshop) => Promise<T>)
         setResponseStatus(event, statusOfCode[known.problem.code] ?? 422)
         return { problem: known.problem }
       }
-      const request = uuidv7()
-      log.error({ err: error, request, method: event.method, path: event.path }, 'A request failed')
+      log.error({ err: error, ...about }, 'A request failed')
       if (isDatabaseAway(error)) {
         setResponseStatus(event, 503)
         return { problem: { code: 'database-away', message: 'The database does not answer just now. It is started again by itself: try again in a moment.' } }
       }
       setResponseStatus(event, 500)
-      return { problem: { code: 'internal', message: `Something went wrong on the server; nothing was changed. Try again. In the log it is request ${request}.` } }
+      return { problem: { code: 'internal', message: `Something went wrong on the server; nothing was changed. Try again. In the log it is request ${about.request}.` } }
     }
   })
 }

@@ -24,6 +24,14 @@ test('a server that does not answer makes the doctor end with 1 and say what to 
   expect(failed).toMatchObject({ code: 1, stdout: expect.stringMatching(/BAD +Server +http:\/\/127\.0\.0\.1:1 does not answer\n[^]*Server: Run bin\/start again/u) })
 })
 
+for (const [name, program] of [['server', '.output/server/index.mjs'], ['worker', 'dist/worker.mjs']] as const) {
+  test(`a ${name} that finds no database ends and says what to do`, async () => {
+    const environment = { ...process.env, QUILL_DATABASE_URL: 'postgres://quill@127.0.0.1:1/none', QUILL_DATA: '/tmp', QUILL_PROGRAMS: join(process.cwd(), 'dist'), PORT: '0' }
+    const failed = await run(process.execPath, [join(process.cwd(), program)], { env: environment }).catch((error: { code: number, stderr: string }) => error)
+    expect(failed).toMatchObject({ code: 1, stderr: expect.stringContaining(`The ${name} cannot start: the database at 127.0.0.1:1 does not answer. Start it`) })
+  })
+}
+
 test('space is freed after a look at what goes', async ({ page }) => {
   const production = await bringIn(page, 'Storage')
   await readAll(production)

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type PgBoss from 'pg-boss'
-import { startDelivery } from '../../store/deliveries'
+import { endDelivery, startDelivery } from '../../store/deliveries'
 import { DeliveryRow } from '../../store/models'
 import { openQueue, sendChunks, sendDelivery } from '../../store/queue'
 import { readingStatus, startReading } from '../../store/readings'
@@ -49,24 +49,29 @@ describe('work that nobody does', () => {
     const worker = randomUUID()
     await noteWorker(database(), worker)
     await DeliveryRow.update({ worker }, { where: { id: deliveryId } })
-    expect((await abandonedWork(database())).deliveries).toEqual([])
+    const others = [randomUUID(), randomUUID()]
+    expect((await abandonedWork(database(), others[0]!)).deliveries).toEqual([])
     await pass(31)
-    await sendDelivery(queue, { deliveryId })
-    const found = await Promise.all([abandonedWork(database()), abandonedWork(database())])
+    for (const other of others) await noteWorker(database(), other)
+    const found = await Promise.all(others.map(other => abandonedWork(database(), other)))
     expect(found.flatMap(work => work.deliveries)).toEqual([deliveryId])
+    await endDelivery(database(), await DeliveryRow.findByPk(deliveryId, { rejectOnEmpty: true }), 'done')
   })
 
   test('is a delivery or a reading without a job, once there was time to make it', async () => {
     const deliveryId = await delivering('Unsent')
     const id = await production(database(), part('Unsent too', 'Unsent reading.'))
     const { readingId, jobs } = await startReading(database(), takeIndex(database()), id, (await scoreEdition(id)).parts)
-    expect(await abandonedWork(database())).toEqual({ chunks: [], deliveries: [] })
+    const worker = randomUUID()
+    await noteWorker(database(), worker)
+    expect(await abandonedWork(database(), worker)).toEqual({ chunks: [], deliveries: [] })
     await pass(31)
-    expect(await abandonedWork(database())).toEqual({ chunks: [{ readingId, chunk: 0 }], deliveries: [deliveryId] })
+    await noteWorker(database(), worker)
+    expect(await abandonedWork(database(), worker)).toEqual({ chunks: [{ readingId, chunk: 0 }], deliveries: [deliveryId] })
     await sendDelivery(queue, { deliveryId })
     await sendChunks(queue, jobs)
-    expect(await abandonedWork(database())).toEqual({ chunks: [], deliveries: [] })
-    expect(await queueLength(database())).toEqual({ waiting: 3, inHand: 0 })
+    expect(await abandonedWork(database(), worker)).toEqual({ chunks: [], deliveries: [] })
+    expect(await queueLength(database())).toEqual({ waiting: 2, inHand: 0 })
   })
 })
 

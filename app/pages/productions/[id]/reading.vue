@@ -54,7 +54,7 @@ const ended = computed(() => {
     <p v-for="warning in desk.desk.warnings" :key="warning.code" class="warning"><b>{{ warning.place }}:</b> {{ warning.message }} <NuxtLink :to="`/productions/${desk.editionId}/cast`">Choose a voice</NuxtLink></p>
     <FaultList
       v-if="desk.reading !== null && desk.reading.faults.length > 0" :faults="desk.reading.faults" :script-path="`/productions/${desk.editionId}/script`"
-      :busy="desk.running !== null" @retry="(keys: readonly string[] | null) => notices.attempt(() => desk.retry(keys))"
+      :busy="desk.running !== null" :complete="desk.reading.reading?.state === 'done'" @retry="(keys: readonly string[] | null) => notices.attempt(() => desk.retry(keys))"
     />
 
     <table class="plain rows">
