@@ -60,14 +60,22 @@ async function processes(victim: Victim): Promise<number[]> {
   return found
 }
 
+/** Kills a process; false when it has ended meanwhile by itself. */
+function wasThere(pid: number): boolean {
+  try {
+    return process.kill(pid, 'SIGKILL')
+  } catch {
+    return false
+  }
+}
+
 /** Kills as soon as there is something to kill; false when there is nothing before `until` ends. */
 async function kill(victim: Victim, until: Promise<unknown>): Promise<boolean> {
   let ended = false
   void until.finally(() => { ended = true }).catch(() => undefined)
   while (!ended) {
-    const found = await processes(victim).catch(() => [])
-    for (const pid of found) process.kill(pid, 'SIGKILL')
-    if (found.length > 0) return true
+    const killed = (await processes(victim).catch(() => [])).filter(wasThere)
+    if (killed.length > 0) return true
     await sleep(2)
   }
   return false
