@@ -189,7 +189,7 @@ const mostInFlight = 36
 /** Ten kills at seeded moments for each pair of process and stage, by the tests that do one. */
 async function kills(): Promise<void> {
   console.log(`\nKills, ${killsEach} for each pair of process and stage`)
-  const report = join(variable, 'bench/kills.json')
+  const report = join(variable, 'bench/each-kill.jsonl')
   await rm(report, { force: true })
   spawnSync(process.execPath, [join(root, 'node_modules/@playwright/test/cli.js'), 'test', 'kill'], {
     cwd: root, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, QUILL_KILLS: String(killsEach), QUILL_KILL_REPORT: report },

@@ -127,7 +127,7 @@ async function expectUndisturbed(id: string, name: string): Promise<void> {
   await writeFile(join(own, 'text.md'), scriptOf(name))
   await promisify(execFile)(join(process.cwd(), 'bin/quill'), ['read', join(own, 'text.md'), '--language', 'en-GB', '--out', join(own, 'out'), '--cache', join(own, 'cache')])
   const undisturbed = JSON.parse(await readFile(join(own, 'out/manifest.json'), 'utf8')) as Manifest
-  const delivered = join(application.environment['QUILL_DATA']!, 'deliveries', (await application.runSheet(id)).deliveries[0]!.id)
+  const delivered = join(application.environment['QUILL_DATA']!, 'deliveries', (await insist(() => application.runSheet(id))).deliveries[0]!.id)
   expect(JSON.parse(await readFile(join(delivered, 'manifest.json'), 'utf8'))).toEqual(undisturbed)
   expect((await readdir(delivered)).sort()).toEqual([...undisturbed.files.map(file => file.name), 'manifest.json'].sort())
   for (const file of undisturbed.files) {
