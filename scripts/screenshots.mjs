@@ -90,7 +90,8 @@ Object.assign(views, {
     await page.request.put(`${address}/api/editions/${demo.editionId}/casting`, { data: { voice, wordsPerMinute: wordsPerMinute + 3, pitchSemitones, gainDb } })
     await page.goto(`${production}/reading`)
     await page.getByRole('button', { name: /^Read \d/ }).click()
-    for (let time = 0; time < 6; time += 1) {
+    await page.waitForTimeout(600)
+    for (let time = 0; time < 3; time += 1) {
       await failEngineOnce()
       await page.waitForTimeout(400)
     }

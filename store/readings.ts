@@ -153,10 +153,12 @@ export async function askedFor(database: Database, editionId: string, keys: read
 /** Most faults that are listed at once. */
 const listedFaults = 500
 
-/** What a reading could not read and nothing has read since, in the order of the script. */
-export async function faultsOf(database: Database, readingId: string): Promise<FaultView[]> {
-  return database.rows<FaultView>(
+/** What a reading could not read and nothing has read since, as far as it is among these keys, in their order. */
+export async function faultsOf(database: Database, readingId: string, keys: readonly string[]): Promise<FaultView[]> {
+  const places = new Map(keys.map((key, place) => [key, place]))
+  const faults = await database.rows<FaultView>(
     'SELECT u.key, u.part_id AS "partId", u.text, p.label AS "partLabel", u.fault AS problem FROM reading_utterances u JOIN parts p ON p.id = u.part_id '
     + 'LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 '
     + `WHERE u.reading_id = $1 AND u.fault IS NOT NULL AND t.key IS NULL ORDER BY p.rank, u.chunk LIMIT ${listedFaults}`, [readingId])
+  return faults.filter(fault => places.has(fault.key)).sort((a, b) => places.get(a.key)! - places.get(b.key)!)
 }

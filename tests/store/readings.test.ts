@@ -57,9 +57,9 @@ describe('a reading', () => {
     const { readingId } = await startReading(database(), index, id, scored.parts)
     const keys = keysOf(scored)
     await makeAll([keys[0]!])
-    for (const key of keys.slice(1)) await noteFault(database(), readingId, key, { code: 'engine-stopped', message: 'It stopped. Rewrite it.' })
+    for (const key of keys.slice(1).reverse()) await noteFault(database(), readingId, key, { code: 'engine-stopped', message: 'It stopped. Rewrite it.' })
     await noteProgress(database(), readingId)
-    expect(await faultsOf(database(), readingId)).toEqual([1, 2].map(number => ({
+    expect(await faultsOf(database(), readingId, keys)).toEqual([1, 2].map(number => ({
       key: keys[number], partId: scored.parts[0]!.row.id, partLabel: 'Faults', text: `Fault ${number === 1 ? 'one' : 'two'}.`, problem: { code: 'engine-stopped', message: 'It stopped. Rewrite it.' },
     })))
     expect(await retryFaults(database(), readingId, [keys[1]!])).toEqual([{ readingId, chunk: 0 }])
@@ -68,7 +68,7 @@ describe('a reading', () => {
     await makeAll([keys[1]!])
     await noteProgress(database(), readingId)
     await retryFaults(database(), readingId, null)
-    expect(await faultsOf(database(), readingId)).toEqual([])
+    expect(await faultsOf(database(), readingId, keys)).toEqual([])
     await expect(retryFaults(database(), readingId, null)).rejects.toMatchObject({ problem: { code: 'not-found' } })
   })
 

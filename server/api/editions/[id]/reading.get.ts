@@ -3,11 +3,10 @@ import { faultsOf, readingStatus } from '#store/readings'
 import { keysOf, scoreEdition } from '#store/score'
 import { idParam, route } from '../../../utils/route'
 
-/** The newest reading, and what it could not read that the script still needs. */
+/** The newest reading, and what it could not read that the script still needs, in its order. */
 export default route(async (event, { database }): Promise<ReadingDesk> => {
   const id = idParam(event)
   const reading = await readingStatus(database, id)
   if (reading === null || reading.faults === 0) return { reading, faults: [] }
-  const needed = new Set(keysOf((await scoreEdition(id)).parts))
-  return { reading, faults: (await faultsOf(database, reading.id)).filter(fault => needed.has(fault.key)) }
+  return { reading, faults: await faultsOf(database, reading.id, keysOf((await scoreEdition(id)).parts)) }
 })
