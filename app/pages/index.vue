@@ -94,7 +94,7 @@ li { position: relative; }
 .production:hover { border-color: var(--gall); position: relative; }
 .production h2 { margin: 0; padding-right: 90px; }
 .production p { margin: 2px 0 0; }
-.strip { display: flex; gap: 3px; margin: 10px 0 8px; }
+.strip { display: flex; gap: 3px; margin: 10px 0 8px; overflow: hidden; }
 .foot { font-size: 14px; }
 .remove { position: absolute; right: 10px; top: 12px; color: var(--quiet); }
 .house { margin: 22px 0 0; font-size: 14px; color: var(--quiet); }
