@@ -1,3 +1,5 @@
+import { lstat, readdir, readFile, realpath } from 'node:fs/promises'
+import { join, relative, sep } from 'node:path'
 import { promisify } from 'node:util'
 import yauzl, { type Entry, type ZipFile } from 'yauzl'
 import { fail, ProblemError } from '#core/problem'
@@ -6,11 +8,21 @@ const maximumEntries = 10_000
 const maximumEntryBytes = 64 * 1024 * 1024
 const maximumTotalBytes = 256 * 1024 * 1024
 
-/** A ZIP container whose entries are inflated on demand, never beyond the caps, whatever sizes it claims. */
+/** A ZIP container, or a folder, whose entries are inflated on demand, never beyond the caps, whatever sizes it claims. */
 export interface Archive {
   readonly names: readonly string[]
   /** The bytes of an entry, null when there is none of that name. */
   readonly bytes: (name: string) => Promise<Buffer | null>
+}
+
+/** A text entry in UTF-8, null when there is none of that name. */
+export async function textOf(archive: Archive, name: string): Promise<string | null> {
+  return (await archive.bytes(name))?.toString('utf8') ?? null
+}
+
+/** Whether bytes begin as a ZIP container does. */
+export function isZip(bytes: Buffer): boolean {
+  return bytes.length > 3 && (bytes.readUInt32LE(0) === 0x04034b50 || bytes.readUInt32LE(0) === 0x06054b50)
 }
 
 const fromBuffer = promisify<Buffer, yauzl.Options, ZipFile>(yauzl.fromBuffer)
@@ -44,6 +56,29 @@ export async function openArchive(bytes: Buffer, fileName: string): Promise<Arch
   }
 }
 
+/** A folder as if it were a container, with the same caps. Links are not followed. */
+export async function openFolder(path: string, name: string): Promise<Archive> {
+  const root = await realpath(path)
+  const entries = await readdir(root, { recursive: true, withFileTypes: true })
+  const names = entries.filter(entry => entry.isFile()).map(entry => relative(root, join(entry.parentPath, entry.name)).split(sep).join('/'))
+  if (names.length > maximumEntries) fail('archive-unsafe', `${name} holds more than ${maximumEntries} files; it was not opened.`)
+  let total = 0
+  return {
+    names,
+    bytes: async entry => {
+      if (!names.includes(entry)) return null
+      const { size } = await lstat(join(root, entry))
+      total += size
+      if (size > maximumEntryBytes || total > maximumTotalBytes) tooLarge(name)
+      return readFile(join(root, entry))
+    },
+  }
+}
+
+function tooLarge(name: string): never {
+  return fail('archive-too-large', `${name} grows to more than ${Math.round(maximumTotalBytes / 1024 / 1024)} MB when it is opened, or one file in it to more than ${Math.round(maximumEntryBytes / 1024 / 1024)} MB; it was not read.`)
+}
+
 function listEntries(zip: ZipFile, take: (entry: Entry) => void): Promise<void> {
   return new Promise((resolve, reject) => {
     zip.on('error', reject)
@@ -67,7 +102,7 @@ async function inflate(zip: ZipFile, entry: Entry, cap: number, fileName: string
     let size = 0
     for await (const chunk of await open(entry)) {
       size += chunk.length
-      if (size > cap) fail('archive-too-large', `${fileName} grows to more than ${Math.round(maximumEntryBytes / 1024 / 1024)} MB when it is opened; it was not read.`)
+      if (size > cap) tooLarge(fileName)
       chunks.push(chunk as Buffer)
     }
     return Buffer.concat(chunks)

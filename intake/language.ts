@@ -2,10 +2,12 @@ import type { Block, LanguageSource } from '#core/manuscript/manuscript'
 
 const leastCharacters = 40
 const sampleCharacters = 20_000
+/** A passage must be this long for its own language to be recognised. */
+const leastPassageCharacters = 60
 
 /** The language of a text, as far as it can be told: two detectors must agree on a short one. */
 export async function detectLanguage(blocks: readonly Block[]): Promise<{ language: string, source: LanguageSource }> {
-  const sample = sampleOf(blocks)
+  const sample = sampleOf(blocks.filter(block => block.dropped === undefined))
   if (sample.length < leastCharacters) return { language: 'en', source: 'assumed' }
   // The detectors' tables are large: they are loaded only when they are needed.
   const { eld } = await import('eld/small')
@@ -24,6 +26,29 @@ function sampleOf(blocks: readonly Block[]): string {
   if (sample.length <= sampleCharacters) return sample
   const middle = Math.floor((sample.length - sampleCharacters) / 2)
   return sample.slice(middle, middle + sampleCharacters)
+}
+
+/** Notes the language of longer passages that are in another one than the document, where two detectors agree. */
+export async function languagesOfPassages(blocks: readonly Block[], language: string): Promise<Block[]> {
+  const long = (block: Block): boolean => block.dropped === undefined && block.language === undefined && block.text.length >= leastPassageCharacters && block.kind !== 'tableRow'
+  if (!blocks.some(long)) return [...blocks]
+  const { eld } = await import('eld/small')
+  const result: Block[] = []
+  for (const block of blocks) {
+    const found = long(block) ? eld.detect(block.text) : null
+    if (found === null || found.language === '' || sameLanguage(found.language, language) || !found.isReliable()) {
+      result.push(block)
+      continue
+    }
+    const { detect } = await import('tinyld')
+    result.push(detect(block.text) === found.language ? { ...block, language: found.language } : block)
+  }
+  return result
+}
+
+/** Whether two tags name one language, whatever the region. */
+export function sameLanguage(a: string, b: string): boolean {
+  return a.split('-')[0]!.toLowerCase() === b.split('-')[0]!.toLowerCase()
 }
 
 /** A language tag in its canonical form (`en-GB`), or null when it is none. */

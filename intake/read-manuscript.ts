@@ -1,32 +1,38 @@
-import { basename, extname } from 'node:path'
-import { isSpeakable, type Manuscript } from '#core/manuscript/manuscript'
+import { isSpeakable, type Block, type Manuscript } from '#core/manuscript/manuscript'
 import { fail, ProblemError } from '#core/problem'
-import { canonicalLanguage, detectLanguage } from './language'
+import type { Archive } from './archive'
+import { canonicalLanguage, detectLanguage, languagesOfPassages, sameLanguage } from './language'
+import { maximumCharacters, type ReadOptions, type Reading } from './reader'
 import { readerFor } from './registry'
-import { maximumCharacters, type ReadOptions, type Reading, type SourceFile } from './reader'
+import { withoutControls } from './text-builder'
+import { titleOf } from './title'
 
 export interface IntakeOptions extends ReadOptions {
   /** BCP 47 tag that overrides what the file declares and what is detected. */
   readonly language?: string
 }
 
-/** Bytes → manuscript. Throws a problem for a file that cannot be read or holds nothing to read. */
-export async function readManuscript(file: SourceFile, options: IntakeOptions): Promise<Manuscript> {
-  const reader = readerFor(file)
-  const found = withoutControls(await reader.read(file, options).catch((error: unknown) => { throw inFile(error, file.name) }))
-  if (found.blocks.length === 0) {
-    fail('nothing-to-read', `No text was found in ${file.name}. Check that it is the right file and that its text is not hidden.`)
+/** Bytes, or a folder, → manuscript. Throws a problem for a file that cannot be read or holds nothing to read. */
+export async function readManuscript(source: { readonly name: string, readonly bytes: Buffer, readonly archive?: Archive }, options: IntakeOptions): Promise<Manuscript> {
+  const { name } = source
+  const { reader, file } = await readerFor(source)
+  const found = await reader.read(file, options).catch((error: unknown) => { throw inFile(error, name) })
+  const blocks = found.blocks.filter(block => isSpeakable(block.text) || block.cuts !== undefined)
+  if (!blocks.some(block => isSpeakable(block.text))) {
+    fail('nothing-to-read', `No text was found in ${name}. Check that it is the right file and that its text is not hidden.`)
   }
-  const characters = found.blocks.reduce((sum, block) => sum + block.text.length, 0)
+  const characters = blocks.reduce((sum, block) => sum + block.text.length, 0)
   if (characters > maximumCharacters) {
-    fail('text-too-long', `${file.name} has ${characters.toLocaleString('en')} characters of text; at most ${maximumCharacters.toLocaleString('en')} make one production. Divide it into volumes.`)
+    fail('text-too-long', `${name} has ${characters.toLocaleString('en')} characters of text; at most ${maximumCharacters.toLocaleString('en')} make one production. Divide it into volumes.`)
   }
+  const title = titleOf(found.title === null ? null : withoutControls(found.title), blocks, name)
+  const language = await languageOf(found, blocks, options)
+  const units = (found.units ?? []).map(unit => unit.label === '' ? { ...unit, label: title } : unit)
   return {
-    format: reader.format,
-    title: found.title ?? openingTitle(found.blocks) ?? titleFromName(file.name),
-    author: found.author,
-    ...await languageOf(found.language, found.blocks, options),
-    blocks: found.blocks,
+    format: reader.format, title, author: found.author === null ? null : withoutControls(found.author),
+    ...language, units, problems: found.problems ?? [],
+    blocks: await withLanguages(blocks, language),
+    ...(found.columns === undefined ? {} : { columns: found.columns }),
   }
 }
 
@@ -38,42 +44,28 @@ function inFile(error: unknown, name: string): unknown {
   return new ProblemError({ ...error.problem, place: `${name}, ${place}` })
 }
 
-/** Control characters and halves of characters, which no text means, and no database and no voice takes. */
-const controls = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]|\p{Cs}/gu
-
-function withoutControls(found: Reading): Reading {
-  const clean = (text: string): string => text.replace(controls, '')
-  return {
-    ...found,
-    title: found.title === null ? null : clean(found.title),
-    author: found.author === null ? null : clean(found.author),
-    blocks: found.blocks.map(block => ({ ...block, text: clean(block.text) })).filter(block => isSpeakable(block.text)),
-  }
-}
-
 async function languageOf(
-  declared: string | null, blocks: Manuscript['blocks'], options: IntakeOptions,
+  found: Reading, blocks: readonly Block[], options: IntakeOptions,
 ): Promise<Pick<Manuscript, 'language' | 'languageSource'>> {
   if (options.language !== undefined) {
     const language = canonicalLanguage(options.language)
     if (language === null) fail('language-unknown', `“${options.language}” is not a language tag. Use one such as en, en-GB or de.`)
     return { language, languageSource: 'chosen' }
   }
-  const language = declared === null ? null : canonicalLanguage(declared)
+  const language = found.language === null ? null : canonicalLanguage(found.language)
   if (language !== null) return { language, languageSource: 'declared' }
   const detected = await detectLanguage(blocks)
+  const hint = canonicalLanguage(found.languageHint ?? '')
+  if (hint !== null && (detected.source === 'assumed' || sameLanguage(hint, detected.language))) return { language: hint, languageSource: 'declared' }
   return { language: detected.language, languageSource: detected.source }
 }
 
-/** A heading that opens the document, alone on the shallowest level, with deeper headings below it. */
-function openingTitle(blocks: Manuscript['blocks']): string | null {
-  const [first] = blocks
-  if (first?.level === undefined) return null
-  const alone = blocks.filter(block => block.level !== undefined && block.level <= first.level!).length === 1
-  return alone && blocks.some(block => block.level !== undefined && block.level > first.level!) ? first.text : null
-}
-
-function titleFromName(name: string): string {
-  const bare = basename(name, extname(name)).replace(/[_-]+/gu, ' ').trim()
-  return bare === '' ? name : bare
+/** Blocks in another language say so: as the file has it, or, unless the language was chosen, as it is recognised in longer ones. */
+async function withLanguages(blocks: readonly Block[], { language, languageSource }: Pick<Manuscript, 'language' | 'languageSource'>): Promise<Block[]> {
+  const declared = blocks.map(block => {
+    const own = block.language === undefined ? null : canonicalLanguage(block.language)
+    const { language: _, ...rest } = block
+    return own === null || sameLanguage(own, language) ? rest : { ...rest, language: own }
+  })
+  return languageSource === 'chosen' ? declared : languagesOfPassages(declared, language)
 }

@@ -1,17 +1,21 @@
-import { readFile } from 'node:fs/promises'
+import { readFile, stat } from 'node:fs/promises'
 import { ProblemError, type Problem } from '#core/problem'
 import type { Manuscript } from '#core/manuscript/manuscript'
+import { openFolder } from './archive'
 import { readManuscript, type IntakeOptions } from './read-manuscript'
 
 /** What the parent sends once. */
 export interface ReaderTask {
   readonly path: string
   readonly name: string
-  readonly options: IntakeOptions
+  readonly options: Omit<IntakeOptions, 'onProgress'>
 }
 
-/** What comes back, once. */
+/** What comes back: how far it is, now and then, and the result once. */
 export type ReaderAnswer = { readonly manuscript: Manuscript } | { readonly problem: Problem }
+export type ReaderMessage = ReaderAnswer | { readonly progress: number }
+
+const progressEveryMs = 200
 
 process.once('message', (task: ReaderTask) => {
   void answer(task).then(result => process.send!(result, () => process.exit(0)))
@@ -19,7 +23,14 @@ process.once('message', (task: ReaderTask) => {
 
 async function answer({ path, name, options }: ReaderTask): Promise<ReaderAnswer> {
   try {
-    return { manuscript: await readManuscript({ name, bytes: await readFile(path) }, options) }
+    let last = Date.now()
+    const onProgress = (progress: number): void => {
+      if (Date.now() - last < progressEveryMs) return
+      last = Date.now()
+      process.send!({ progress } satisfies ReaderMessage)
+    }
+    const source = (await stat(path)).isDirectory() ? { name, bytes: Buffer.alloc(0), archive: await openFolder(path, name) } : { name, bytes: await readFile(path) }
+    return { manuscript: await readManuscript(source, { ...options, onProgress }) }
   } catch (error) {
     if (error instanceof ProblemError) return { problem: error.problem }
     throw error

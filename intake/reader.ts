@@ -1,14 +1,23 @@
-import type { Block } from '#core/manuscript/manuscript'
+import type { Block, ColumnRole, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
+import type { Problem } from '#core/problem'
+import type { Archive } from './archive'
 
-/** A file as a reader gets it. */
+/** A file as a reader gets it; `archive` when it is a ZIP container or a folder. */
 export interface SourceFile {
   readonly name: string
   readonly bytes: Buffer
+  readonly archive: Archive | null
 }
 
 export interface ReadOptions {
   /** Name of a text encoding, when the user chose one. */
   readonly encoding?: string
+  /** Of a table, when the user chose it. */
+  readonly delimiter?: string
+  /** Which column of a table is what, by the columns' names, when the user chose it. */
+  readonly columns?: Readonly<Partial<Record<ColumnRole, string>>>
+  /** Told how far the reading is, 0…1, by the formats that take long. */
+  readonly onProgress?: (share: number) => void
 }
 
 /** What a reader finds. What the file does not say is null. */
@@ -16,7 +25,13 @@ export interface Reading {
   readonly title: string | null
   readonly author: string | null
   readonly language: string | null
+  readonly date?: string | null
+  /** What the file leaves at a program's own setting: believed only when the text agrees. */
+  readonly languageHint?: string | null
   readonly blocks: readonly Block[]
+  readonly units?: readonly SourceUnit[]
+  readonly problems?: readonly Problem[]
+  readonly columns?: TableColumns
 }
 
 /** One format. Throws `ProblemError` for a file it cannot read. */
@@ -24,10 +39,12 @@ export interface Reader {
   readonly format: string
   /** In messages: “a document (DOCX)”. */
   readonly label: string
+  /** With the dot, in lower case; what a file dialog offers. */
+  readonly extensions: readonly string[]
   /** Goes into the reader's results wherever they are kept. */
   readonly version: number
   /** Whether the file is this reader's, by its content first and its name where content cannot tell. */
-  readonly accepts: (file: SourceFile) => boolean
+  readonly accepts: (file: SourceFile) => boolean | Promise<boolean>
   readonly read: (file: SourceFile, options: ReadOptions) => Promise<Reading>
 }
 
@@ -37,7 +54,10 @@ export const maximumFileBytes = 200 * 1024 * 1024
 /** Most characters of text that make one production: about 180 hours of speech. */
 export const maximumCharacters = 10_000_000
 
-/** One line of white space for any run of it. */
-export function collapse(text: string): string {
-  return text.replace(/\s+/gu, ' ').trim()
+/** What may stand before the root element of XML, as a source of a regular expression. */
+export const xmlProlog = '(?:<\\?[^>]*\\?>|<!--[\\s\\S]*?-->|<!doctype(?:[^>\\[]|\\[[\\s\\S]*?\\])*>|\\s)*'
+
+/** The beginning of a file as ASCII, for the signs of formats that are text. */
+export function beginning({ bytes }: SourceFile): string {
+  return bytes.subarray(0, 4096).toString('latin1').replace(/^\u00ef\u00bb\u00bf/u, '').replace(/\u0000/gu, '').trimStart()
 }

@@ -4,29 +4,43 @@ import { fail, ProblemError } from '#core/problem'
 import type { Manuscript } from '#core/manuscript/manuscript'
 import { maximumFileBytes } from './reader'
 import type { IntakeOptions } from './read-manuscript'
-import type { ReaderAnswer, ReaderTask } from './reader-child'
+import type { ReaderAnswer, ReaderMessage, ReaderTask } from './reader-child'
 
-const timeLimitMs = 120_000
-const heapLimitMb = 1024
+/** Limits of one intake; the environment can set others (`QUILL_INTAKE_SECONDS`, `QUILL_INTAKE_MEMORY_MB`). */
+const timeLimitMs = setting('QUILL_INTAKE_SECONDS', 300) * 1000
+const heapLimitMb = setting('QUILL_INTAKE_MEMORY_MB', 1024)
+
+function setting(name: string, usual: number): number {
+  const value = Number(process.env[name] ?? usual)
+  return Number.isFinite(value) && value > 0 ? value : fail('setting-wrong', `${name} must be a number above 0.`)
+}
+
+export interface Watch {
+  /** Told how far the reading is, 0…1. */
+  readonly onProgress?: (share: number) => void
+  /** Ends it: the child is killed. */
+  readonly signal?: AbortSignal
+}
 
 /**
  * Reads a file in a guarded child process: limits of time, memory and bytes; the child's death is a
  * problem like any other. `childPath` is the bundled `reader-child`.
  */
-export async function takeIn(childPath: string, path: string, name: string, options: IntakeOptions): Promise<Manuscript> {
-  const { size } = await stat(path)
-  if (size > maximumFileBytes) {
+export async function takeIn(childPath: string, path: string, name: string, options: Omit<IntakeOptions, 'onProgress'>, watch: Watch = {}): Promise<Manuscript> {
+  const file = await stat(path)
+  const { size } = file
+  if (file.isFile() && size > maximumFileBytes) {
     fail('file-too-large', `${name} has ${Math.ceil(size / 1024 / 1024)} MB; at most ${maximumFileBytes / 1024 / 1024} MB are taken in. Divide it.`)
   }
   const task = { path, name, options }
-  const answer = await askChild(childPath, task) ?? await askChild(childPath, task)
+  const answer = await askChild(childPath, task, watch) ?? await askChild(childPath, task, watch)
   if (answer === null) fail('intake-crashed', `${name} could not be read: its reader was ended twice from outside. Check the memory of the machine and bring it again.`)
   if ('problem' in answer) throw new ProblemError(answer.problem)
   return answer.manuscript
 }
 
 /** Null when the child was killed by something else than its limits. */
-function askChild(childPath: string, task: ReaderTask): Promise<ReaderAnswer | null> {
+function askChild(childPath: string, task: ReaderTask, { onProgress, signal }: Watch): Promise<ReaderAnswer | null> {
   return new Promise((resolve, reject) => {
     const child = fork(childPath, { execArgv: [`--max-old-space-size=${heapLimitMb}`], serialization: 'advanced', stdio: ['ignore', 'ignore', 'ignore', 'ipc'] })
     let timedOut = false
@@ -34,11 +48,19 @@ function askChild(childPath: string, task: ReaderTask): Promise<ReaderAnswer | n
       timedOut = true
       child.kill('SIGKILL')
     }, timeLimitMs)
-    child.once('message', (answer: ReaderAnswer) => resolve(answer))
+    const stop = (): void => { child.kill('SIGKILL') }
+    if (signal?.aborted === true) stop()
+    signal?.addEventListener('abort', stop, { once: true })
+    child.on('message', (message: ReaderMessage) => {
+      if ('progress' in message) onProgress?.(message.progress)
+      else resolve(message)
+    })
     child.once('error', reject)
-    child.once('exit', (_, signal) => {
+    child.once('exit', (_, killedBy) => {
       clearTimeout(timer)
-      if (signal === 'SIGKILL' && !timedOut) return resolve(null)
+      signal?.removeEventListener('abort', stop)
+      if (signal?.aborted === true) return reject(new ProblemError({ code: 'intake-stopped', message: `The reading of ${task.name} was stopped.` }))
+      if (killedBy === 'SIGKILL' && !timedOut) return resolve(null)
       reject(new ProblemError(timedOut
         ? { code: 'intake-timeout', message: `${task.name} could not be read within ${timeLimitMs / 1000} seconds. Divide it, or save it in another format.` }
         : { code: 'intake-crashed', message: `${task.name} could not be read: it needs too much memory or is damaged. Save it again, or in another format.` }))

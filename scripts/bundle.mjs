@@ -28,7 +28,7 @@ export async function bundle() {
     target: 'node20.19',
     // Everything is bundled, because resolving hundreds of files costs more than running them; the
     // packages with native or optional parts stay outside.
-    external: ['koffi', 'pg-native', '@playwright/test'],
+    external: ['koffi', 'pg-native', 'pdfjs-dist', '@playwright/test'],
     splitting: true,
     chunkNames: 'chunks/[name]-[hash]',
     minifySyntax: true,

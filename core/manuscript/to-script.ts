@@ -1,7 +1,6 @@
-import { plainContent } from '../script/content'
-import type { Script } from '../script/script'
+import type { Passage, Script } from '../script/script'
 import type { Manuscript } from './manuscript'
-import type { ProposedPart } from './structure'
+import { contentOf, type ProposedPart, type ProposedPassage } from './structure'
 
 /** The script of a manuscript with ordinal ids: part `3`, its passage `3.12`. Equal files have equal scripts. */
 export function toScript(manuscript: Manuscript, parts: readonly ProposedPart[]): Script {
@@ -13,10 +12,13 @@ export function toScript(manuscript: Manuscript, parts: readonly ProposedPart[])
       id: String(index + 1),
       kind: part.kind,
       label: part.label,
-      included: true,
-      passages: part.passages.map((passage, ordinal) => ({
-        id: `${index + 1}.${ordinal + 1}`, kind: passage.kind, content: plainContent(passage.text),
-      })),
+      included: part.included,
+      passages: part.passages.map((passage, ordinal) => toPassage(passage, `${index + 1}.${ordinal + 1}`)),
     })),
   }
+}
+
+function toPassage(passage: ProposedPassage, id: string): Passage {
+  const { kind, language, role } = passage
+  return { id, kind, content: contentOf(passage), ...(language === undefined ? {} : { language }), ...(role === undefined ? {} : { role }) }
 }

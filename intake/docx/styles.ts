@@ -9,13 +9,24 @@ export interface Style {
   readonly quotation: boolean
   readonly contents: boolean
   readonly hidden: boolean
+  readonly code: boolean
+  /** Subtitle, author, date of the document. */
+  readonly titlePage: boolean
+  /** Set in italics or bold; only of character styles. */
+  readonly emphasis: boolean
+  /** The list that paragraphs of this style belong to. */
+  readonly list: { readonly id: string, readonly level: number } | null
 }
 
 export interface Styles {
   readonly of: (id: string | null) => Style
+  /** BCP 47, of text that says nothing else; programs often leave it at their own. */
+  readonly language: string | null
 }
 
-const plain: Style = { level: null, numbered: false, quotation: false, contents: false, hidden: false }
+const plain: Style = {
+  level: null, numbered: false, quotation: false, contents: false, hidden: false, code: false, titlePage: false, emphasis: false, list: null,
+}
 
 interface RawStyle {
   name: string
@@ -23,7 +34,14 @@ interface RawStyle {
   outline: number | null
   numbered: boolean | null
   hidden: boolean | null
+  emphasis: boolean | null
+  character: boolean
+  list: string | null
+  listLevel: number
 }
+
+const rawStyle = (name: string, character = false): RawStyle =>
+  ({ name, basedOn: null, outline: null, numbered: null, hidden: null, emphasis: null, character, list: null, listLevel: 0 })
 
 /** Value of a WordprocessingML attribute, whatever prefix the namespace has. */
 export function attribute(tag: SaxesTagNS, local: string): string | null {
@@ -46,17 +64,18 @@ export function readStyles(xml: string | null): Styles {
   const raw = new Map<string, RawStyle>()
   let defaultParagraph: string | null = null
   let current: RawStyle | null = null
+  let language: string | null = null
   if (xml !== null) {
     parseXml(xml, 'styles.xml', {
       open: tag => {
         const value = attribute(tag, 'val')
         if (tag.local === 'style') {
           const id = attribute(tag, 'styleId') ?? ''
-          current = { name: id, basedOn: null, outline: null, numbered: null, hidden: null }
+          current = rawStyle(id, attribute(tag, 'type') === 'character')
           raw.set(id, current)
           if (attribute(tag, 'type') === 'paragraph' && attribute(tag, 'default') !== null) defaultParagraph = id
         } else if (current === null) {
-          return
+          if (tag.local === 'lang') language ??= value
         } else if (tag.local === 'name') {
           current.name = value ?? current.name
         } else if (tag.local === 'basedOn') {
@@ -65,6 +84,11 @@ export function readStyles(xml: string | null): Styles {
           current.outline = headingLevel(tag)
         } else if (tag.local === 'numId') {
           current.numbered = value !== '0'
+          current.list = value
+        } else if (tag.local === 'ilvl') {
+          current.listLevel = Number(value ?? 0)
+        } else if (tag.local === 'i' || tag.local === 'b') {
+          current.emphasis = current.emphasis === true || isOn(tag)
         } else if (tag.local === 'vanish') {
           current.hidden = isOn(tag)
         }
@@ -74,6 +98,7 @@ export function readStyles(xml: string | null): Styles {
   }
   const resolved = new Map<string, Style>()
   return {
+    language,
     of: id => {
       const key = id ?? defaultParagraph
       if (key === null) return plain
@@ -93,7 +118,7 @@ function resolve(raw: ReadonlyMap<string, RawStyle>, id: string): Style {
   for (let at: string | null = id; at !== null && !seen.has(at);) {
     seen.add(at)
     // A document may use a built-in style without defining it: its id is then its name.
-    const style: RawStyle = raw.get(at) ?? { name: at, basedOn: null, outline: null, numbered: null, hidden: null }
+    const style: RawStyle = raw.get(at) ?? rawStyle(at)
     chain.push(style)
     at = style.basedOn
   }
@@ -104,6 +129,10 @@ function resolve(raw: ReadonlyMap<string, RawStyle>, id: string): Style {
     quotation: chain.some(style => /\b(?:quote|quotations?|block ?text|blocktext)\b/iu.test(style.name)),
     contents: chain.some(style => /^toc(?: ?\d| heading)/iu.test(style.name)),
     hidden: nearest(style => style.hidden) ?? false,
+    code: chain.some(style => !style.character && /^(?:source ?code|code|code ?block|html ?preformatted|preformatted ?text|macro(?: ?text)?)$/iu.test(style.name)),
+    titlePage: /^(?:title|subtitle|author|date)$/iu.test(chain[0]?.name ?? ''),
+    emphasis: (chain[0]?.character ?? false) && (nearest(style => style.emphasis) ?? false),
+    list: nearest(style => style.list === null ? null : { id: style.list, level: style.listLevel }),
   }
 }
 

@@ -5,23 +5,24 @@ export interface FrontMatter {
   readonly title: string | null
   readonly author: string | null
   readonly language: string | null
+  readonly date: string | null
 }
 
-const none: FrontMatter = { title: null, author: null, language: null }
+const none: FrontMatter = { title: null, author: null, language: null, date: null }
 
 /**
  * Splits a leading block from the text. `---` blocks are YAML; a block of any other kind (`---js`, `+++`) is
  * dropped, never run or read. Throws a problem with its line when the YAML is broken.
  */
-export function splitFrontMatter(text: string, name: string): { meta: FrontMatter, body: string } {
+export function splitFrontMatter(text: string, name: string): { meta: FrontMatter, body: string, dropped: string | null } {
   const match = /^(?<fence>---|\+\+\+)(?<kind>[^\n]*)\n(?<block>[\s\S]*?\n)??(?:\k<fence>|\.\.\.)[^\S\n]*(?:\n|$)/u.exec(text)
-  if (match?.groups === undefined) return { meta: none, body: text }
+  if (match?.groups === undefined) return { meta: none, body: text, dropped: null }
   const { fence, kind, block = '' } = match.groups
   const body = text.slice(match[0].length)
-  if (fence === '+++' || !/^\s*(?:ya?ml)?\s*$/iu.test(kind!)) return { meta: none, body }
+  if (fence === '+++' || !/^\s*(?:ya?ml)?\s*$/iu.test(kind!)) return { meta: none, body, dropped: block }
   // A thematic break at the top is no front matter: the block must hold `key: value` lines only.
-  if (!/^[\w-]+\s*:/mu.test(block)) return block.trim() === '' ? { meta: none, body } : { meta: none, body: text }
-  return { meta: readMeta(block, name), body }
+  if (!/^[\w-]+\s*:/mu.test(block)) return { meta: none, body: block.trim() === '' ? body : text, dropped: null }
+  return { meta: readMeta(block, name), body, dropped: null }
 }
 
 function readMeta(block: string, name: string): FrontMatter {
@@ -37,10 +38,10 @@ function readMeta(block: string, name: string): FrontMatter {
   const read = (...keys: string[]): string | null => {
     for (const key of keys) {
       const value = entries.get(key)
-      const text = Array.isArray(value) ? value.filter(item => typeof item === 'string').join(', ') : value
+      const text = value instanceof Date ? value.toISOString().slice(0, 10) : Array.isArray(value) ? value.filter(item => typeof item === 'string').join(', ') : value
       if (typeof text === 'string' && text.trim() !== '') return text.trim()
     }
     return null
   }
-  return { title: read('title'), author: read('author', 'authors', 'by'), language: read('language', 'lang', 'locale') }
+  return { title: read('title'), author: read('author', 'authors', 'by'), language: read('language', 'lang', 'locale'), date: read('date', 'published', 'created') }
 }

@@ -34,15 +34,19 @@ function firstForeignByte(bytes: Buffer): number | null {
 
 /**
  * Text of bytes in an unknown encoding: a byte order mark decides, then the NUL pattern of UTF-16, then
- * strict UTF-8, then two detectors on the first 64 KB. Throws a problem when none is sure enough or the
+ * strict UTF-8, then what the file declares, then two detectors on the first 64 KB. Throws a problem when none is sure enough or the
  * chosen encoding is unknown.
  */
-export async function decodeText(bytes: Buffer, name: string, chosen?: string): Promise<string> {
+export async function decodeText(bytes: Buffer, name: string, chosen?: string, declared?: string): Promise<string> {
   if (chosen !== undefined && !iconv.encodingExists(chosen)) {
     fail('encoding-unknown', `“${chosen}” is not a known text encoding. Use a name such as utf-8, windows-1252 or iso-8859-15.`)
   }
-  const encoding = chosen ?? unicodeMark(bytes) ?? utf16Pattern(bytes) ?? (isUtf8(bytes) ? 'utf-8' : await guess(bytes, name))
+  const encoding = chosen ?? unicodeMark(bytes) ?? utf16Pattern(bytes) ?? (isUtf8(bytes) ? 'utf-8' : known(declared) ?? await guess(bytes, name))
   return iconv.decode(bytes, encoding).replace(/\r\n?/gu, '\n')
+}
+
+function known(encoding: string | undefined): string | null {
+  return encoding !== undefined && iconv.encodingExists(encoding) ? encoding : null
 }
 
 function unicodeMark(bytes: Buffer): string | null {

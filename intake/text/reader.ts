@@ -1,24 +1,61 @@
 import { isSpeakable, type Block } from '#core/manuscript/manuscript'
-import { collapse, type Reader } from '../reader'
+import { beginning, type Reader } from '../reader'
+import { collapse } from '../text-builder'
 import { decodeText, looksLikeText, requireText } from './decode'
 
 /** Plain text: paragraphs stand between empty lines; the line breaks within one are only its layout. */
 export const textReader: Reader = {
   format: 'text',
   label: 'plain text (TXT)',
-  version: 1,
-  accepts: file => /\.(?:txt|text)$/iu.test(file.name) || looksLikeText(file.bytes),
+  extensions: ['.txt', '.text'],
+  version: 2,
+  // XML of no known kind would be read with its tags.
+  accepts: file => /\.(?:txt|text)$/iu.test(file.name) || (looksLikeText(file.bytes) && !beginning(file).startsWith('<?xml')),
   read: async (file, { encoding }) => {
     requireText(file.bytes, file.name)
-    const text = await decodeText(file.bytes, file.name, encoding)
-    return { title: null, author: null, language: null, blocks: textBlocks(text) }
+    return { title: null, author: null, language: null, blocks: textBlocks(await decodeText(file.bytes, file.name, encoding)) }
   },
 }
 
-function textBlocks(text: string): Block[] {
-  return text
-    .split(/\n[^\S\n]*(?:\n[^\S\n]*)+|\f/u)
-    .map(paragraph => collapse(paragraph))
-    .filter(isSpeakable)
-    .map(paragraph => ({ kind: 'paragraph', text: paragraph }))
+/** A line that only parts what is above it from what is below. */
+const rule = /^\s*(?:[*•·⁂](?:\s*[*•·⁂]){0,}|[-_=~#](?:\s*[-_=~#]){2,})\s*$/u
+
+/** The paragraphs of plain text, with the rules, page breaks and empty lines before them. */
+export function textBlocks(text: string): Block[] {
+  const blocks: Block[] = []
+  let lines: string[] = []
+  let emptyLines = 0
+  let after: Block['after']
+  const flush = (): void => {
+    const paragraph = collapse(lines.join('\n'))
+    lines = []
+    if (!isSpeakable(paragraph)) return
+    blocks.push({ kind: 'paragraph', text: paragraph, ...(after === undefined ? {} : { after }), ...(emptyLines < 2 ? {} : { emptyLines }) })
+    after = undefined
+    emptyLines = 0
+  }
+  for (const line of text.split('\n')) {
+    const [first, ...pages] = line.split('\f')
+    takeLine(first!)
+    for (const page of pages) {
+      flush()
+      after = 'page'
+      takeLine(page)
+    }
+  }
+  flush()
+  return blocks
+
+  function takeLine(line: string): void {
+    if (line.trim() === '') {
+      flush()
+      emptyLines += 1
+    } else if (rule.test(line)) {
+      flush()
+      after = 'rule'
+      emptyLines = 0
+    } else {
+      lines.push(line)
+    }
+  }
 }

@@ -24,13 +24,14 @@ export const styles = `<w:styles ${namespaces}>
 </w:styles>`
 
 /** A word-processing document with this body. */
-export function docxOf(body: string): Promise<Buffer> {
+export function docxOf(body: string, extra: Readonly<Record<string, string>> = {}): Promise<Buffer> {
   return zipOf({
     '[Content_Types].xml': '<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"/>',
     '_rels/.rels': '<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" '
       + 'Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/></Relationships>',
     'word/styles.xml': styles,
     'word/document.xml': `<w:document ${namespaces}><w:body>${body}</w:body></w:document>`,
+    ...extra,
   })
 }
 

@@ -23,7 +23,7 @@ export async function hostileFiles(): Promise<HostileFile[]> {
     {
       name: 'entities.docx',
       bytes: await zipOf({ '[Content_Types].xml': '<Types/>', 'word/document.xml': '<!DOCTYPE a [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;&a;">]><a>&b;</a>' }),
-      says: /(?=.*entities\.docx, document\.xml).*document type definition is not accepted.*Save it again/u,
+      says: /(?=.*entities\.docx, word\/document\.xml).*document type definition is not accepted.*Save it again/u,
     },
     { name: 'long.txt', bytes: Buffer.from(sentence.repeat(50_000_000 / sentence.length)), says: /long\.txt has 49,999,9\d\d characters of text; at most 10,000,000 .*Divide it/u },
     { name: 'signs.txt', bytes: Buffer.from('***\n\n---'), says: /No text was found in signs\.txt/u },

@@ -1,7 +1,6 @@
 import iconv from 'iconv-lite'
-import { readManuscript } from '../../../intake/read-manuscript'
+import { bring as read, dropped, passages } from '../../support/intake'
 
-const read = (name: string, content: string | Buffer, options = {}) => readManuscript({ name, bytes: Buffer.from(content) }, options)
 const texts = async (name: string, content: string | Buffer, options = {}) => (await read(name, content, options)).blocks.map(block => block.text)
 
 describe('plain text', () => {
@@ -42,7 +41,7 @@ describe('Markdown', () => {
   test('gives headings, paragraphs, list items and quotations in order', async () => {
     expect(await blocks('# One\n\nText\n\n- a\n- b\n  1. c\n\n> said\n\nTwo\n---\n')).toEqual([
       { kind: 'heading', text: 'One', level: 1 }, { kind: 'paragraph', text: 'Text' }, { kind: 'listItem', text: 'a' }, { kind: 'listItem', text: 'b' },
-      { kind: 'listItem', text: 'c' }, { kind: 'quotation', text: 'said' }, { kind: 'heading', text: 'Two', level: 2 },
+      { kind: 'listItem', text: '1. c' }, { kind: 'quotation', text: 'said' }, { kind: 'heading', text: 'Two', level: 2 },
     ])
   })
 
@@ -55,20 +54,22 @@ describe('Markdown', () => {
     ['images', 'A hive ![a hive](h.png) here', 'A hive here'],
     ['footnote marks and notes', 'Ten hives[^1] stand.\n\n[^1]: Counted twice.', 'Ten hives stand.'],
     ['inline footnotes', 'Ten hives^[Counted.] stand.', 'Ten hives stand.'],
-    ['HTML', 'Ten<br>hives <!-- no --> <b>stand</b>', 'Tenhives stand'],
+    ['HTML', 'Ten<br>hives <!-- no --> <b>stand</b>', 'Ten hives stand'],
     ['task boxes', '- [x] slate', 'slate'],
     ['entities', 'salt &amp; sugar', 'salt & sugar'],
     ['line breaks', 'one  \ntwo\nthree', 'one two three'],
   ])('%s are not read', async (_, markdown, expected) => {
-    expect((await blocks(markdown)).map(block => block.text)).toEqual([expected])
+    expect(passages(await read('a.md', markdown))).toEqual([expected])
   })
 
   test('code blocks, rules and comments make no passage', async () => {
-    expect(await blocks('```\nx = 1\n```\n\n***\n\n<!-- c -->\n\nText')).toEqual([{ kind: 'paragraph', text: 'Text' }])
+    const found = await read('a.md', '```\nx = 1\n```\n\n***\n\n<!-- c -->\n\nText')
+    expect(passages(found)).toEqual(['Text'])
+    expect(dropped(found)).toEqual({ code: 1, comment: 1 })
   })
 
   test('a table is read row by row', async () => {
-    expect(await blocks('| a | b |\n|---|---|\n| 1 | 2 |')).toEqual([{ kind: 'tableRow', text: 'a, b' }, { kind: 'tableRow', text: '1, 2' }])
+    expect(await blocks('| a | b |\n|---|---|\n| 1 | 2 |')).toMatchObject([{ kind: 'tableRow', text: 'a, b' }, { kind: 'tableRow', text: '1, 2', columns: ['a', 'b'] }])
   })
 
   test('front matter gives title, author and language, and is not read', async () => {
@@ -78,8 +79,10 @@ describe('Markdown', () => {
   })
 
   test('front matter of another kind is dropped, never run or read', async () => {
-    expect(await blocks('---js\nprocess.exit(1)\n---\nText')).toEqual([{ kind: 'paragraph', text: 'Text' }])
-    expect(await blocks('+++\ntitle = "x"\n+++\nText')).toEqual([{ kind: 'paragraph', text: 'Text' }])
+    for (const block of ['---js\nprocess.exit(1)\n---\nText', '+++\ntitle = "x"\n+++\nText']) {
+      const found = await read('a.md', block)
+      expect([passages(found), dropped(found)]).toEqual([['Text'], { 'front-matter': 1 }])
+    }
   })
 
   test('broken front matter is reported with its line', async () => {

@@ -1,0 +1,91 @@
+import { Readability } from '@mozilla/readability'
+import { parseHTML } from 'linkedom'
+import { countWords, type Block } from '#core/manuscript/manuscript'
+import { count } from '#core/tally'
+import { beginning, xmlProlog, type Reader } from '../reader'
+import { decodeText, requireText } from '../text/decode'
+import { bare } from '../text-builder'
+import { htmlBlocks, type HtmlDocument } from './blocks'
+import { declaredEncoding } from './encoding'
+
+const htmlRoot = new RegExp(`^(?:<!doctype html|${xmlProlog}<html[\\s>])`, 'iu')
+
+/** An article, or the page around one. What is not the article is dropped as navigation. */
+export const htmlReader: Reader = {
+  format: 'html',
+  label: 'a web page (HTML)',
+  extensions: ['.html', '.htm', '.xhtml'],
+  version: 1,
+  accepts: file => htmlRoot.test(beginning(file))
+    || (/\.x?html?$/iu.test(file.name) && /^<|<(?:p|div|h[1-6]|article|body)[\s>]/iu.test(beginning(file))),
+  read: async (file, { encoding }) => {
+    requireText(file.bytes, file.name)
+    const html = await decodeText(file.bytes, file.name, encoding, declaredEncoding(beginning(file)))
+    const page = htmlBlocks(html, { place: file.name })
+    const blocks = withoutSurroundings(html, page)
+    const read = blocks.filter(block => block.dropped === undefined)
+    const heading = read.find(block => block.level === 1) ?? (read[0]?.level === undefined ? undefined : read[0])
+    const title = heading?.text ?? page.title
+    return {
+      title, author: page.author, language: page.language, problems: page.problems,
+      units: [{ kind: 'article', label: title ?? '', ...(page.author === null ? {} : { author: page.author }), ...(page.date === null ? {} : { date: page.date }) }],
+      blocks: blocks.map(block => ({ ...block, unit: 0 })),
+    }
+  },
+}
+
+/** Least share of the words that must be left for an extraction to be believed. */
+const leastShare = 0.25
+
+/**
+ * The page's own elements say what is navigation. Where it has none that do, the article is looked for by how dense
+ * its text is, and what lies outside of it is dropped.
+ */
+function withoutSurroundings(html: string, page: HtmlDocument): readonly Block[] {
+  const { blocks } = page
+  const main = /<(?:main|article)[\s>]/iu.test(html) ? onlyMain(html) : null
+  if (main !== null && main.size > 0) return droppedOutside(blocks, main)
+  if (blocks.some(block => block.dropped === 'navigation') || !/(?:class|id)\s*=\s*["']?[^"'>]*\b(?:nav|menu|sidebar|footer|header|breadcrumb|share|related|comments?|ad|banner)\b/iu.test(html)) return blocks
+  const { document } = parseHTML(html)
+  const article = new Readability(document as unknown as Document, { charThreshold: 200 }).parse()
+  if (article === null || typeof article.content !== 'string') return blocks
+  const kept = texts(htmlBlocks(article.content, { place: 'article' }).blocks)
+  if (typeof article.title === 'string') add(kept, article.title)
+  const extracted = droppedOutside(blocks, kept)
+  const words = (all: readonly Block[]): number => all.reduce((sum, block) => sum + (block.dropped === undefined ? countWords(block.text) : 0), 0)
+  return words(extracted) >= words(blocks) * leastShare ? extracted : blocks
+}
+
+/** How often each text occurs. */
+type Texts = Map<string, number>
+
+function add(all: Texts, text: string): void {
+  const key = bare(text)
+  if (key !== '') count(all, key)
+}
+
+function texts(blocks: readonly Block[]): Texts {
+  const all: Texts = new Map()
+  for (const block of blocks) if (block.dropped === undefined) add(all, block.text)
+  return all
+}
+
+function droppedOutside(blocks: readonly Block[], kept: Texts): Block[] {
+  return blocks.map(block => {
+    const key = bare(block.text)
+    const left = kept.get(key) ?? 0
+    if (block.dropped !== undefined || key === '') return block
+    if (left === 0) return { ...block, dropped: 'navigation' }
+    kept.set(key, left - 1)
+    return block
+  })
+}
+
+/** The texts within the main element, or within the only article. */
+function onlyMain(html: string): Texts | null {
+  const { document } = parseHTML(html)
+  const mains = document.querySelectorAll('main, [role="main"]')
+  const articles = document.querySelectorAll('article')
+  const element = mains.length === 1 ? mains[0]! : mains.length === 0 && articles.length === 1 ? articles[0]! : null
+  return element === null ? null : texts(htmlBlocks(element.outerHTML as string, { place: 'main' }).blocks)
+}

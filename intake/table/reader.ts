@@ -1,0 +1,82 @@
+import Papa from 'papaparse'
+import { columnRoles, countWords, type ColumnRole } from '#core/manuscript/manuscript'
+import { fail, type Problem } from '#core/problem'
+import { articleBlocks, type RawArticle } from '../articles'
+import type { ReadOptions, Reader } from '../reader'
+import { collapse } from '../text-builder'
+import { decodeText, requireText } from '../text/decode'
+
+/** Most rows of a table, each of which is an article. */
+const maximumRows = 20_000
+const sampleRows = 5
+const sampleCharacters = 200
+
+/** A table with a row of column names (RFC 4180, other delimiters as well): one row is one article. */
+export const tableReader: Reader = {
+  format: 'table',
+  label: 'a table (CSV, TSV)',
+  extensions: ['.csv', '.tsv', '.tab'],
+  version: 1,
+  accepts: file => /\.(?:csv|tsv|tab)$/iu.test(file.name),
+  read: async (file, options) => {
+    requireText(file.bytes, file.name)
+    const text = await decodeText(file.bytes, file.name, options.encoding)
+    const delimiter = options.delimiter === undefined ? /\.(?:tsv|tab)$/iu.test(file.name) ? '\t' : '' : delimiterOf(options.delimiter)
+    const parsed = Papa.parse<string[]>(text, { delimiter, skipEmptyLines: 'greedy' })
+    const problems = parsed.errors.filter(({ code }) => code !== 'UndetectableDelimiter').slice(0, 20).map((error): Problem => ({
+      code: 'table-row', message: `A row is not complete: ${error.message}. Correct it in the table.`, place: `${file.name}, row ${(error.row ?? 0) + 1}`,
+    }))
+    const [head, ...rows] = parsed.data
+    if (head === undefined || rows.length === 0) return fail('table-empty', `${file.name} has no rows below its column names: there is nothing to read in it.`)
+    if (rows.length > maximumRows) fail('table-too-long', `${file.name} has ${rows.length.toLocaleString('en')} rows; at most ${maximumRows.toLocaleString('en')} make one production. Divide it.`)
+    const names = head.map((name, index) => collapse(name) || `Column ${index + 1}`)
+    const { mapping, guessed } = mapColumns(names, rows, options, file.name)
+    if (guessed !== null) problems.push(guessed)
+    const cell = (row: readonly string[], role: ColumnRole): string | undefined => mapping[role] === undefined ? undefined : row[names.indexOf(mapping[role])]
+    const articles = rows.map((row): RawArticle => ({
+      title: cell(row, 'title'), author: cell(row, 'author'), date: cell(row, 'date'), source: cell(row, 'source'), body: cell(row, 'body') ?? '',
+    }))
+    const found = articleBlocks(articles, file.name)
+    return {
+      title: null, author: null, language: null, units: found.units, blocks: found.blocks, problems: [...problems, ...found.problems],
+      columns: { delimiter: parsed.meta.delimiter, names, mapping, sample: rows.slice(0, sampleRows).map(row => names.map((_, index) => (row[index] ?? '').slice(0, sampleCharacters))) },
+    }
+  },
+}
+
+const namedDelimiters: Readonly<Record<string, string>> = { comma: ',', semicolon: ';', tab: '\t', pipe: '|', '\\t': '\t' }
+
+function delimiterOf(given: string): string {
+  const delimiter = namedDelimiters[given.toLowerCase()] ?? given
+  if (delimiter.length !== 1 || /["\r\n]/u.test(delimiter)) fail('delimiter-unknown', `“${given}” cannot part columns. Use one character, or comma, semicolon, tab, pipe.`)
+  return delimiter
+}
+
+/** Column names that are understood, by what they hold. */
+const usual: Readonly<Record<ColumnRole, RegExp>> = {
+  title: /^(?:title|headline|heading|name|titel|titre|título|titolo)$/iu,
+  author: /^(?:authors?|by|byline|writer|creator|autor|auteur|autore)$/iu,
+  date: /^(?:date|published|publish(?:ed)?[ _-]?(?:at|on|date)|pub[ _-]?date|created(?:[ _-]?at)?|datum|fecha|data)$/iu,
+  body: /^(?:body|content|text|article|html|markdown|inhalt|contenu|texte|contenido|texto|testo)$/iu,
+  source: /^(?:source|url|link|address|permalink|quelle)$/iu,
+}
+
+type Mapping = { [role in ColumnRole]?: string | undefined }
+
+function mapColumns(names: readonly string[], rows: readonly (readonly string[])[], { columns }: ReadOptions, file: string): { mapping: Mapping, guessed: Problem | null } {
+  const mapping: Mapping = {}
+  for (const role of columnRoles) {
+    const name = names.find(each => usual[role].test(each))
+    if (name !== undefined) mapping[role] = name
+  }
+  for (const [role, wanted] of Object.entries(columns ?? {}) as [ColumnRole, string][]) {
+    const name = names.find(each => each.toLowerCase() === wanted.trim().toLowerCase()) ?? (/^\d+$/u.test(wanted) ? names[Number(wanted) - 1] : undefined)
+    mapping[role] = wanted === '' ? undefined : name ?? fail('column-unknown', `There is no column “${wanted}” in ${file}. It has ${names.join(', ')}.`)
+  }
+  if (mapping.body !== undefined) return { mapping, guessed: null }
+  // Most words are in the text.
+  const words = names.map((_, index) => rows.slice(0, 200).reduce((sum, row) => sum + countWords(row[index] ?? ''), 0))
+  mapping.body = names[words.indexOf(Math.max(...words))]!
+  for (const role of columnRoles) if (role !== 'body' && mapping[role] === mapping.body) mapping[role] = undefined
+  return { mapping, guessed: { code: 'column-guessed', message: `No column is named body, content or text. “${mapping.body}” has most words and is taken for the text; choose another if that is wrong.`, place: file } }
+}
