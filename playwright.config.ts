@@ -10,5 +10,5 @@ export default defineConfig({
   workers: 1,
   forbidOnly: true,
   reporter: [['list'], ['json', { outputFile: 'var/test-results/e2e.json' }]],
-  use: { viewport: { width: 1280, height: 800 }, launchOptions, screenshot: 'only-on-failure', acceptDownloads: true },
+  use: { viewport: { width: 1280, height: 800 }, launchOptions, screenshot: 'only-on-failure', acceptDownloads: true, actionTimeout: 30_000 },
 })

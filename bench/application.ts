@@ -2,11 +2,14 @@ import { mkdtemp, rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
-import type { DeliveryDesk, Desk, ManuscriptProposal, ReadingDesk } from '#shared/api'
+import type { DeliveryDesk, Desk, ManuscriptView, ReadingDesk } from '#shared/api'
 import { variable } from '../scripts/paths.mjs'
 import { freePort, startTestCluster } from '../scripts/postgres.mjs'
 import { environmentFor, runProgram, startServices } from '../scripts/services.mjs'
 import { cpuOf, type CpuTime } from './processes'
+
+/** Utterances that a kill may cost: of two chunks each, a group of 16 that is being stored and two that are being spoken. */
+export const mostInFlight = 36
 
 /** Between two looks at work that runs, ms. */
 const lookMs = 200
@@ -86,9 +89,20 @@ export class Application {
 
   /** A production of a Markdown text, divided at its headings of this level; gives its edition's id. */
   async produce(title: string, text: string, level: number): Promise<string> {
-    const { id } = await this.ask<ManuscriptProposal>(`manuscripts?name=${encodeURIComponent(`${title}.md`)}`, 'POST', text)
-    const { editionId } = await this.ask<{ editionId: string }>('editions', 'POST', { manuscriptId: id, title, language: 'en-GB', level })
+    const { id } = await this.ask<ManuscriptView>(`manuscripts?name=${encodeURIComponent(`${title}.md`)}`, 'POST', text)
+    await this.taken(id)
+    const { editionId } = await this.ask<{ editionId: string }>('editions', 'POST', { manuscriptId: id, title, language: 'en-GB', choices: { split: { by: 'heading', level } } })
     return editionId
+  }
+
+  /** Waits until a document has been read. */
+  async taken(id: string): Promise<void> {
+    for (;;) {
+      const { state, problem } = await this.ask<ManuscriptView>(`manuscripts/${id}`)
+      if (state === 'ready') return
+      if (state !== 'reading') throw new Error(`The document was not read: ${problem?.message ?? state}`)
+      await sleep(lookMs)
+    }
   }
 
   /** Reads what is missing; gives the seconds it took. */

@@ -3,23 +3,34 @@ import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
 import { cpus, tmpdir, totalmem } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
-import { defaultSplit, proposeParts } from '#core/manuscript/structure'
+import { defaultChoices } from '#core/manuscript/choices'
+import { propose } from '#core/manuscript/structure'
 import { toScript } from '#core/manuscript/to-script'
 import { plainContent, writtenText } from '#core/script/content'
+import { scriptAsSsml } from '#core/script/export'
+import type { Script } from '#core/script/script'
+import { checkSsml } from '#core/script/ssml/check'
+import { readSsml } from '#core/script/ssml/read'
+import { parseXmlTree } from '#core/script/ssml/tree'
+import { writeSsml } from '#core/script/ssml/write'
 import { compilePart, type Unit } from '#core/score/compile'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { takeIn } from '#intake/take-in'
 import type { Desk, Page as ScriptPage } from '#shared/api'
 import { programs, root, variable } from '../scripts/paths.mjs'
-import { Application } from './application'
+import { Application, mostInFlight } from './application'
 import { chaptersOfTheBook, markdownOf, tenChapters, wordsOf, type Chapter } from './book'
 import { clickToSound, inBrowser, keyToPaint } from './browser'
+import { damage, intakeOfEveryFormat } from './intake'
 import { cpuOfTimes, encoding, plainPipeline, type Cost } from './plain'
 import { peakMemoryMb, since } from './processes'
 
 // npm run bench            ten chapters against the plain pipeline, one edit, the whole book's intake and score, memory, the page, kills
 // npm run bench -- speed   without the kills
+// npm run bench -- script  intake and score of the whole book, its SSML, and the page with a long part
+// npm run bench -- kills   only those
 // npm run bench -- book    the whole book, read and delivered
+// npm run bench -- intake  the whole book in every format, and damaged files
 
 interface Figure {
   readonly what: string
@@ -124,8 +135,8 @@ async function editOneSentence(application: Application, editionId: string, fold
   note('edit to encoding its chapter', edited / encode, '×', 1.5)
 }
 
-/** Intake and score of the whole book, by the core alone. */
-async function intakeAndScore(folder: string): Promise<void> {
+/** Intake and score of the whole book, by the core alone. Gives its script. */
+async function intakeAndScore(folder: string): Promise<Script> {
   const chapters = chaptersOfTheBook()
   const path = join(folder, 'book.md')
   await writeFile(path, markdownOf('The whole book', chapters))
@@ -133,7 +144,7 @@ async function intakeAndScore(folder: string): Promise<void> {
   let script = toScript(await takeIn(join(programs, 'reader-child.mjs'), path, 'book.md', { language: 'en' }), [])
   note('intake', await seconds(async () => {
     const manuscript = await takeIn(join(programs, 'reader-child.mjs'), path, 'book.md', { language: 'en' })
-    script = toScript(manuscript, proposeParts(manuscript, defaultSplit(manuscript)))
+    script = toScript(manuscript, propose(manuscript, defaultChoices(manuscript)).parts)
   }), 's', 3)
   const context = { language: 'en', style: defaultHouseStyle, casting: { engine: 'espeak', voice: 'en-gb', voiceRevision: '1', wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 } } as const
   const units = new Map<string, Unit>()
@@ -143,6 +154,21 @@ async function intakeAndScore(folder: string): Promise<void> {
   const longest = script.parts.reduce((found, part) => part.passages.length > found.passages.length ? part : found)
   const edited = { ...longest, passages: longest.passages.map((passage, index) => index === 5 ? { ...passage, content: plainContent('A new sentence. And another one.') } : passage) }
   note('recompile after one edit', await seconds(() => Promise.resolve(compilePart(edited, context, cache))) * 1000, 'ms', 50)
+  return script
+}
+
+/** The book as SSML: written, checked and read back. */
+async function ssml(script: Script): Promise<void> {
+  const whole = scriptAsSsml(script)
+  const passages = script.parts.flatMap(part => part.passages)
+  let size = 0
+  const megabyte = writeSsml({ language: 'en', parts: [{ kind: 'chapter', label: '', passages: passages.filter(passage => (size += writtenText(passage.content).length + 10) < 1e6) }] })
+  console.log(`\nSSML: ${(megabyte.length / 1e6).toFixed(2)} MB of the book, which has ${(whole.length / 1e6).toFixed(2)} MB`)
+  const perMegabyte = 1e6 / megabyte.length
+  let checked = checkSsml(megabyte)
+  note('parse XML alone, 1 MB', await seconds(() => Promise.resolve(parseXmlTree(megabyte))) * 1000 * perMegabyte, 'ms')
+  note('validate 1 MB', await seconds(() => Promise.resolve(checked = checkSsml(megabyte))) * 1000 * perMegabyte, 'ms', 1000)
+  note('make a script of it', await seconds(() => Promise.resolve(readSsml(checked.root!, checked.source))) * 1000 * perMegabyte, 'ms', 1000)
 }
 
 /** A part of more than 20,000 words: typing in it, its first sound, and seeking in its two hours. */
@@ -182,9 +208,6 @@ function memory(application: Application): void {
 }
 
 const killsEach = Number(process.env['QUILL_KILLS'] ?? 10)
-
-/** Two chunks, each with a group of 16 that is stored and two utterances that are spoken. */
-const mostInFlight = 36
 
 /** Ten kills at seeded moments for each pair of process and stage, by the tests that do one. */
 async function kills(): Promise<void> {
@@ -228,22 +251,33 @@ async function wholeBook(application: Application): Promise<void> {
   note('CPU for an hour of audio', used / hours, 's')
 }
 
+/** The whole book in every format beside an independent reader, and 500 damaged files of each. */
+async function intake(folder: string): Promise<void> {
+  console.log('\nThe whole book in every format')
+  for (const { format, seconds: own, otherSeconds, other, memoryMb } of await intakeOfEveryFormat(folder)) {
+    note(`${format}: taken in`, own, 's')
+    note(`${format}: ours to ${other}`, own / otherSeconds, '×')
+    note(`${format}: most memory of the reader`, memoryMb, 'MB')
+  }
+  note('formats in which a damaged file did harm', damage() ? 0 : 1, '', 0)
+}
+
 const what = process.argv[2] ?? 'all'
-if (!['all', 'speed', 'kills', 'book'].includes(what)) throw new Error('npm run bench [-- speed | kills | book]')
+if (!['all', 'speed', 'script', 'kills', 'book', 'intake'].includes(what)) throw new Error('npm run bench [-- speed | script | kills | book | intake]')
 await mkdir(join(variable, 'bench'), { recursive: true })
 console.log(`${cpus().length} processors (${cpus()[0]!.model.trim()}), ${(totalmem() / 1e9).toFixed(0)} GB, Node.js ${process.version}`)
 const folder = await mkdtemp(join(tmpdir(), 'quill-bench-'))
-const application = what === 'kills' ? null : await Application.start('bench/log')
+const application = what === 'kills' || what === 'intake' ? null : await Application.start('bench/log')
 try {
   if (application !== null && what !== 'book') {
-    const editionId = await compareWithPlain(application, folder)
-    await editOneSentence(application, editionId, folder)
-    await intakeAndScore(folder)
+    if (what !== 'script') await editOneSentence(application, await compareWithPlain(application, folder), folder)
+    await ssml(await intakeAndScore(folder))
     await longPart(application)
   }
   if (application !== null && what === 'book') await wholeBook(application)
   if (application !== null) memory(application)
   if (what === 'all' || what === 'kills') await kills()
+  if (what === 'all' || what === 'intake') await intake(folder)
 } finally {
   await application?.stop()
   await rm(folder, { recursive: true, force: true })

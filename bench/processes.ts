@@ -5,7 +5,6 @@ const ticksPerSecond = 100
 interface Process {
   readonly pid: number
   readonly parent: number
-  readonly command: string
   /** Of itself, and of its children that have ended, s. */
   readonly own: number
   readonly ended: number
@@ -17,7 +16,7 @@ function all(): Process[] {
       const stat = readFileSync(`/proc/${name}/stat`, 'utf8')
       const fields = stat.slice(stat.lastIndexOf(')') + 2).split(' ').map(Number)
       return {
-        pid: Number(name), parent: fields[1]!, command: readFileSync(`/proc/${name}/cmdline`, 'utf8'),
+        pid: Number(name), parent: fields[1]!,
         own: (fields[11]! + fields[12]!) / ticksPerSecond, ended: (fields[13]! + fields[14]!) / ticksPerSecond,
       }
     } catch {
@@ -26,7 +25,7 @@ function all(): Process[] {
   })
 }
 
-/** CPU time of a process, of its children that have ended, and of those that run (by a word in their command), s. */
+/** CPU time of a process, of its children that have ended, and of those that run, s. */
 export interface CpuTime {
   readonly own: number
   readonly ended: number

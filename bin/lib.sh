@@ -43,6 +43,19 @@ install_debian() {
   "${apt[@]}" install -y --no-install-recommends "$@" >&2
 }
 
+# What the checks against other programs and other people's documents need.
+ensure_references() {
+  local missing=() package
+  command -v pandoc >/dev/null || missing+=(pandoc)
+  command -v python3 >/dev/null || missing+=(python3)
+  command -v pdftotext >/dev/null || missing+=(poppler-utils)
+  [ -d /usr/lib/libreoffice/program ] && command -v soffice >/dev/null || missing+=(libreoffice-writer-nogui)
+  for package in developers-reference debian-policy live-manual-epub debian-faq; do
+    dpkg -s "$package" >/dev/null 2>&1 || missing+=("$package")
+  done
+  [ ${#missing[@]} -eq 0 ] || install_debian "${missing[@]}"
+}
+
 # ensure_debian [chromium]
 ensure_debian() {
   local missing=()

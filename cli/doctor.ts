@@ -1,14 +1,9 @@
 import { readFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
-import type { Finding } from '#core/health'
+import type { Finding, HealthReport } from '#core/health'
 import { machineFindings } from '#press/machine'
 import { cacheFolder, openEngine } from './environment'
 import { printJson, printTable } from './print'
-
-interface Report {
-  readonly findings: readonly Finding[]
-  readonly errors: readonly { readonly at: string, readonly process: string, readonly message: string, readonly request?: string, readonly job?: string }[]
-}
 
 const signs = { good: 'ok', poor: 'look', bad: 'BAD' } as const
 const patienceMs = 20_000
@@ -35,14 +30,14 @@ export async function doctor(flags: { cache?: string, json?: boolean }): Promise
   }
 }
 
-async function askServer(): Promise<Report> {
-  const only = (state: Finding['state'], found: string, remedy: string | null): Report => ({ findings: [{ subject: 'Server', state, found, remedy }], errors: [] })
+async function askServer(): Promise<HealthReport> {
+  const only = (state: Finding['state'], found: string, remedy: string | null): HealthReport => ({ findings: [{ subject: 'Server', state, found, remedy }], errors: [] })
   const address = process.env['QUILL_ADDRESS'] ?? (await readFile(join(dirname(process.argv[1]!), '../var/address'), 'utf8').catch(() => '')).trim()
   if (address === '') return only('good', 'not started; the command line needs none', null)
   try {
     const response = await fetch(`${address}/api/health/report`, { signal: AbortSignal.timeout(patienceMs) })
     if (!response.ok) return only('bad', `${address} answers ${response.status}`, 'See var/log/server.log, then run bin/start again.')
-    const report = await response.json() as Report
+    const report = await response.json() as HealthReport
     return { findings: [{ subject: 'Server', state: 'good', found: address, remedy: null }, ...report.findings], errors: report.errors }
   } catch {
     return only('bad', `${address} does not answer`, 'Run bin/start again; if it ends, see var/log/server.log.')

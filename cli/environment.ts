@@ -1,16 +1,19 @@
-import { readFile, stat } from 'node:fs/promises'
+import { readFile } from 'node:fs/promises'
 import { homedir } from 'node:os'
-import { basename, dirname, join } from 'node:path'
+import { basename, dirname, join, resolve } from 'node:path'
 import { Ajv } from 'ajv'
 import type { Manuscript } from '#core/manuscript/manuscript'
-import { defaultSplit, proposeParts } from '#core/manuscript/structure'
+import { defaultChoices } from '#core/manuscript/choices'
+import { propose, type Proposal } from '#core/manuscript/structure'
 import { toScript } from '#core/manuscript/to-script'
 import { fail } from '#core/problem'
 import { compilePart, type PartScore } from '#core/score/compile'
 import type { Casting } from '#core/score/cast'
+import type { Sounds } from '#core/score/sounds'
 import type { Script } from '#core/script/script'
 import { defaultHouseStyle, houseStylePatchSchema, patchHouseStyle, type HouseStyle, type HouseStylePatch } from '#core/style/house-style'
 import { takeIn } from '#intake/take-in'
+import { choicesOf, type IntakeFlags } from './choices'
 import { FileTakeIndex } from '#takes/file-index'
 import type { TakeLibrary } from '#takes/library'
 import { Packs } from '#takes/packs'
@@ -21,12 +24,6 @@ import type { Engine } from '#voices/port'
 /** The guarded children are bundled beside this program. */
 const programs = dirname(process.argv[1]!)
 
-export interface IntakeFlags {
-  readonly by?: number
-  readonly language?: string
-  readonly encoding?: string
-}
-
 export interface VoiceFlags {
   readonly voice?: string
   readonly wpm?: number
@@ -34,24 +31,26 @@ export interface VoiceFlags {
   readonly volume?: number
   readonly houseStyle?: string
   readonly cache?: string
+  readonly sounds?: string
 }
 
 export interface OpenedDocument {
   readonly manuscript: Manuscript
+  readonly proposal: Proposal
   readonly script: Script
 }
 
 /** Takes a file in and divides it into parts. */
 export async function openDocument(path: string, flags: IntakeFlags): Promise<OpenedDocument> {
-  const options = { ...(flags.language === undefined ? {} : { language: flags.language }), ...(flags.encoding === undefined ? {} : { encoding: flags.encoding }) }
-  if ((await stat(path).catch(() => null))?.isDirectory()) fail('file-folder', `${path} is a folder. Name one file in it.`)
-  const manuscript = await takeIn(join(programs, 'reader-child.mjs'), path, basename(path), options).catch((error: unknown) => {
+  const { language, encoding, delimiter, columns } = flags
+  const options = Object.fromEntries(Object.entries({ language, encoding, delimiter, columns }).filter(([, value]) => value !== undefined))
+  const manuscript = await takeIn(join(programs, 'reader-child.mjs'), path, basename(resolve(path)), options).catch((error: unknown) => {
     const { code } = error as NodeJS.ErrnoException
     if (code === 'ENOENT') fail('file-missing', `There is no file ${path}. Check the name and the folder.`)
     throw error
   })
-  const split = flags.by === undefined ? defaultSplit(manuscript) : { by: 'heading' as const, level: flags.by }
-  return { manuscript, script: toScript(manuscript, proposeParts(manuscript, split)) }
+  const proposal = propose(manuscript, { ...defaultChoices(manuscript), ...choicesOf(flags) })
+  return { manuscript, proposal, script: toScript(manuscript, proposal.parts) }
 }
 
 export function openEngine(parallel = 2): Engine {
@@ -67,8 +66,8 @@ export async function openCasting(engine: Engine, script: Script, flags: VoiceFl
   })
 }
 
-export function compileScript(script: Script, style: HouseStyle, casting: Casting): PartScore[] {
-  return script.parts.map(part => compilePart(part, { language: script.language, style, casting }))
+export function compileScript(script: Script, style: HouseStyle, casting: Casting, sounds: Sounds): PartScore[] {
+  return script.parts.map(part => compilePart(part, { language: script.language, style, casting, sounds }))
 }
 
 /** Reads a house style. What the file leaves out has its default. */

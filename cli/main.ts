@@ -28,4 +28,3 @@ function report(error: unknown): number {
   }
   return 1
 }
-

@@ -1,25 +1,52 @@
-import { countWords } from '#core/manuscript/manuscript'
-import { writtenText } from '#core/script/content'
-import { openDocument, type IntakeFlags } from './environment'
+import { countDrops } from '#core/manuscript/arrange'
+import { countWords, type Manuscript } from '#core/manuscript/manuscript'
+import type { ProposedPart } from '#core/manuscript/structure'
+import { count, most } from '#core/tally'
+import type { IntakeFlags } from './choices'
+import { openDocument } from './environment'
 import { note, printJson, printTable } from './print'
 
+const shownWords = 5
+
 export async function outline(file: string, flags: IntakeFlags & { json?: boolean }): Promise<void> {
-  const { manuscript, script } = await openDocument(file, flags)
-  const parts = script.parts.map((part, index) => {
-    const texts = part.passages.map(passage => writtenText(passage.content))
-    const sum = (measure: (text: string) => number): number => texts.reduce((total, text) => total + measure(text), 0)
-    return {
-      number: index + 1, kind: part.kind, label: part.label,
-      words: sum(countWords), characters: sum(text => text.length), passages: texts.length,
-    }
-  })
+  const { manuscript, proposal, script } = await openDocument(file, flags)
+  const parts = proposal.parts.map((part, index) => summary(part, index, script.language))
+  const dropped = countDrops(proposal.drops).flatMap(({ kind, count, restored }) => count === restored ? [] : [{ kind, count: count - restored }])
   if (flags.json === true) {
-    printJson({ title: script.title, language: script.language, parts })
+    const { format, author, problems } = manuscript
+    printJson({ title: script.title, author, language: script.language, format, parts, dropped, problems })
     return
   }
   if (manuscript.languageSource === 'assumed') {
     note(`There is too little text to tell the language; ${script.language} is assumed. Set it with --language.`)
   }
+  noteProblems(manuscript)
   process.stdout.write(`${script.title} (${script.language})\n`)
-  printTable(['No', 'Part', 'Words', 'Characters', 'Passages'], parts.map(part => [part.number, part.label, part.words, part.characters, part.passages]))
+  printTable(['No', 'Part', 'Read', 'Words', 'Characters', 'Passages'], parts.map(part =>
+    [part.number, part.label, part.included ? 'yes' : 'no', part.words, part.characters, part.passages]))
+  if (dropped.length > 0) process.stdout.write(`Not read: ${dropped.map(({ kind, count }) => `${count} ${kind}`).join(', ')}\n`)
+}
+
+function summary(part: ProposedPart, index: number, language: string) {
+  const words = part.passages.flatMap(passage => passage.text.split(/\s+/u).filter(word => word !== ''))
+  return {
+    number: index + 1, kind: part.kind, label: part.label, included: part.included, level: part.level, language: languageOf(part) ?? language,
+    words: part.passages.reduce((sum, passage) => sum + countWords(passage.text), 0),
+    characters: part.passages.reduce((sum, passage) => sum + passage.text.length, 0),
+    passages: part.passages.length,
+    firstWords: words.slice(0, shownWords).join(' '), lastWords: words.slice(-shownWords).join(' '),
+    ...part.about,
+  }
+}
+
+/** The language that most of a part is in, when it is another one. */
+function languageOf({ passages }: ProposedPart): string | null {
+  const counts = new Map<string | null, number>()
+  for (const { language = null, text } of passages) count(counts, language, text.length)
+  return most(counts)?.[0] ?? null
+}
+
+/** Says on standard error what could not be taken in as it is. */
+export function noteProblems({ problems }: Manuscript): void {
+  for (const { message, place } of problems) note(place === undefined ? message : `${place}: ${message}`)
 }

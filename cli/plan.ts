@@ -1,13 +1,15 @@
 import { layTrack } from '#core/audio/track'
 import { defaultProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
-import { estimatedSamples } from '#core/estimate/speaking-time'
+import { estimatedShape } from '#core/estimate/speaking-time'
 import { runSheet, trackMs, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { engines } from '#core/score/cast'
 import type { PartScore } from '#core/score/compile'
 import { warningsOf } from '#core/score/warnings'
 import type { Script } from '#core/script/script'
-import { compileScript, openCache, openCasting, openDocument, openEngine, openHouseStyle, type IntakeFlags, type VoiceFlags } from './environment'
+import { compileScript, openCache, openCasting, openDocument, openEngine, openHouseStyle, type VoiceFlags } from './environment'
+import type { IntakeFlags } from './choices'
+import { openSounds } from './sounds'
 import { counted, note, printJson, printTable } from './print'
 
 export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { json?: boolean }): Promise<void> {
@@ -16,14 +18,14 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { jso
   const engine = openEngine(1)
   try {
     const casting = await openCasting(engine, script, flags)
-    const sheet = sheetFor(script, compileScript(script, style, casting))
-    warn(sheet)
     const { library } = await openCache(flags.cache)
     const rate = engines[casting.engine].sampleRate
+    const sheet = sheetFor(script, compileScript(script, style, casting, await openSounds(script, file, flags.sounds, library, rate)))
+    warn(sheet)
     const files = []
     for (const { number, name, parts, part } of sheet) {
       const takes = await library.index.find(part.score.utterances.map(utterance => utterance.key))
-      const track = layTrack(part.score, utterance => takes.get(utterance.key)?.sampleCount ?? estimatedSamples(utterance, rate), rate, defaultProfile)
+      const track = layTrack(part.score, utterance => takes.get(utterance.key) ?? estimatedShape(utterance, rate), rate, defaultProfile)
       files.push({
         number, name, parts,
         durationMs: Math.round(trackMs(track)),
@@ -38,10 +40,10 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { jso
   }
 }
 
-/** The run sheet of a script on the command line, where every part is included. */
+/** The run sheet of a script on the command line. */
 export function sheetFor(script: Script, scores: readonly PartScore[]): RunSheetFile[] {
-  const parts = script.parts.map((part, index) => ({ id: part.id, number: index + 1, label: part.label, score: scores[index]! }))
-  return runSheet(parts, defaultProfile)
+  const parts = script.parts.map((part, index) => ({ id: part.id, number: index + 1, label: part.label, score: scores[index]!, included: part.included }))
+  return runSheet(parts.filter(part => part.included), defaultProfile)
 }
 
 /** Says on standard error what would probably be read wrong as a whole. */

@@ -1,4 +1,7 @@
-import { Command, InvalidArgumentError } from 'commander'
+import { Command, InvalidArgumentError, Option } from 'commander'
+import { engines } from '#core/score/cast'
+import { scriptFormats } from '#core/script/export'
+import { columns, limit, pageRange, split } from './choices'
 
 /** The command line as a table of contents. What a command needs is loaded when it runs. */
 export function program(): Command {
@@ -16,25 +19,48 @@ export function program(): Command {
 
   voiceOptions(intakeOptions(quill.command('outline')))
     .description('show the parts of a document')
-    .argument('<file>')
+    .argument('<file>', 'a file, or a folder of them')
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./outline')).outline(file, flags))
 
+  voiceOptions(intakeOptions(quill.command('text')))
+    .description('show what would be read, one passage a line')
+    .argument('<file>', 'a file, or a folder of them')
+    .action(async (file, flags) => (await import('./text')).text(file, flags))
+
+  quill.command('check')
+    .description('check SSML against version 1.1')
+    .argument('<file>', 'an SSML file')
+    .addOption(new Option('--engine <id>', 'also say what this engine cannot do').choices(Object.keys(engines)))
+    .option('--fragment', 'the file is a piece of SSML without a root')
+    .option('--language <tag>', 'language of a fragment', 'en')
+    .option('--encoding <name>', 'encoding of the file, e.g. windows-1252')
+    .option('--json', 'print JSON')
+    .action(async (file, flags) => (await import('./check')).check(file, flags))
+
+  intakeOptions(quill.command('script'))
+    .description('write the script of a document as a file')
+    .argument('<file>', 'a file, or a folder of them')
+    .addOption(new Option('--to <format>', 'kind of file').choices([...scriptFormats]).makeOptionMandatory())
+    .option('--out <file>', 'where it goes: a file, or for SSML a folder with a file for each part; else it is printed')
+    .action(async (file, flags) => (await import('./script')).script(file, flags))
+
   voiceOptions(intakeOptions(quill.command('plan')))
     .description('show the files that would be made, with their lengths')
-    .argument('<file>')
+    .argument('<file>', 'a file, or a folder of them')
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./plan')).plan(file, flags))
 
   voiceOptions(intakeOptions(quill.command('read')))
     .description('make the audio files')
-    .argument('<file>')
+    .argument('<file>', 'a file, or a folder of them')
     .requiredOption('--out <folder>', 'where the files go')
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./read')).read(file, flags))
 
   quill.command('doctor')
     .description('check what the work needs: programs, space, and the server if it runs')
+    .option('--sounds <folder>', 'where the sounds that the script plays lie (default: beside the document)')
     .option('--cache <folder>', 'where finished audio is kept (default ~/.cache/orator-quill)')
     .option('--json', 'print JSON')
     .action(async flags => (await import('./doctor')).doctor(flags))
@@ -44,7 +70,18 @@ export function program(): Command {
 
 function intakeOptions(command: Command): Command {
   return command
-    .option('--by <heading:N>', 'begin a part at every heading of level N or above', splitLevel)
+    .option('--by <where>', 'where parts begin: heading:N, pattern:RE, blank:N (empty lines), rule, even:Nmin', split)
+    .addOption(new Option('--footnotes <where>', 'footnotes and endnotes').choices(['leave-out', 'in-place', 'at-end']))
+    .addOption(new Option('--tables <how>', 'tables of a document').choices(['read', 'with-headers', 'leave-out']))
+    .addOption(new Option('--images <how>', 'descriptions of images').choices(['leave-out', 'read']))
+    .addOption(new Option('--from <what>', 'of a deck').choices(['notes', 'slide', 'both']))
+    .option('--hints', 'make a part of each short text on a slide')
+    .option('--opening <template>', 'first line of each article, e.g. "{title}, by {author}"')
+    .option('--columns <names>', 'columns of a table, e.g. title=Headline,body=Text', columns)
+    .option('--delimiter <sign>', 'between the columns of a table: comma, semicolon, tab, pipe, or one character')
+    .option('--first <n>', 'only the first sentences or parts, e.g. 20s or 3parts', limit('sentences', 'parts'))
+    .option('--each <n>', 'only the first sentences or words of each part, e.g. 2s or 50words', limit('sentences', 'words'))
+    .option('--pages <range>', 'only these pages, e.g. 12-30', pageRange)
     .option('--language <tag>', 'language of the text, e.g. en, en-GB, de')
     .option('--encoding <name>', 'encoding of a text file, e.g. windows-1252')
 }
@@ -56,13 +93,8 @@ function voiceOptions(command: Command): Command {
     .option('--pitch <semitones>', 'pitch against the voice’s own, e.g. -2', number('pitch'))
     .option('--volume <dB>', 'level below the engine’s full level, e.g. -6', number('volume'))
     .option('--house-style <file>', 'rests as a JSON file (docs/formats.md)')
+    .option('--sounds <folder>', 'where the sounds that the script plays lie (default: beside the document)')
     .option('--cache <folder>', 'where finished audio is kept (default ~/.cache/orator-quill)')
-}
-
-function splitLevel(value: string): number {
-  const match = /^heading:([1-9])$/u.exec(value)
-  if (match === null) throw new InvalidArgumentError('Write heading:N with N from 1 to 9, e.g. heading:2.')
-  return Number(match[1])
 }
 
 function number(name: string): (value: string) => number {

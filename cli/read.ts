@@ -3,13 +3,16 @@ import { defaultProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
 import { fail, type Problem } from '#core/problem'
 import { deliver } from '#press/deliver'
+import { engines } from '#core/score/cast'
 import type { Utterance } from '#core/score/compile'
 import { makeTakes } from '#reading/make-takes'
 import { withMending } from '#reading/mend'
-import { compileScript, openCache, openCasting, openDocument, openEngine, openHouseStyle, type IntakeFlags, type VoiceFlags } from './environment'
+import type { IntakeFlags } from './choices'
+import { compileScript, openCache, openCasting, openDocument, openEngine, openHouseStyle, type VoiceFlags } from './environment'
 import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
 import { sheetFor, warn } from './plan'
+import { openSounds } from './sounds'
 import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
 export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, json?: boolean }): Promise<void> {
@@ -18,12 +21,13 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
   const engine = openEngine()
   try {
     const casting = await openCasting(engine, script, flags)
-    const sheet = sheetFor(script, compileScript(script, style, casting))
+    const cache = await openCache(flags.cache)
+    const sounds = await openSounds(script, file, flags.sounds, cache.library, engines[casting.engine].sampleRate)
+    const sheet = sheetFor(script, compileScript(script, style, casting, sounds))
     if (sheet.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(sheet)
     const folder = resolve(flags.out)
     const tidy = await prepareFolder(folder, sheet.map(planned => planned.name))
-    const cache = await openCache(flags.cache)
 
     const utterances = sheet.flatMap(planned => planned.part.score.utterances)
     const made = await readAll(utterances, cache.library, engine)

@@ -9,6 +9,23 @@ export interface Finding {
   readonly remedy: string | null
 }
 
+/** A failure that a process has written in its log. */
+export interface LoggedError {
+  readonly at: string
+  /** `server` or `worker`. */
+  readonly process: string
+  readonly message: string
+  /** The request or the job it belongs to. */
+  readonly request?: string
+  readonly job?: string
+}
+
+export interface HealthReport {
+  readonly findings: readonly Finding[]
+  /** Newest first. */
+  readonly errors: readonly LoggedError[]
+}
+
 /** Below the first, work stops soon; below the second, it is told in time. Takes need about 160 MB an hour of audio, files about 86. */
 const scarceBytes = { bad: 300e6, poor: 3e9 }
 

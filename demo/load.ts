@@ -1,26 +1,35 @@
 import { createHash } from 'node:crypto'
 import { copyFile, mkdir, readFile } from 'node:fs/promises'
-import { basename, dirname, join } from 'node:path'
-import { defaultSplit, proposeParts } from '#core/manuscript/structure'
+import { dirname, join } from 'node:path'
+import { defaultChoices, type Choices } from '#core/manuscript/choices'
+import { propose } from '#core/manuscript/structure'
 import { plainContent, writtenText } from '#core/script/content'
+import { checkSsml } from '#core/script/ssml/check'
+import { readFragment } from '#core/script/ssml/read'
+import type { Operation } from '#shared/operations'
 import { takeIn } from '#intake/take-in'
 import { openDatabase } from '#store/database'
 import { createProduction } from '#store/editions'
 import { applyOperations } from '#store/operations'
-import { ManuscriptRow, PartRow } from '#store/models'
+import { ManuscriptRow, PartRow, type PassageRow } from '#store/models'
 import { openQueue, sendChunks } from '#store/queue'
 import { startReading } from '#store/readings'
 import { scoreEdition } from '#store/score'
+import { addSound } from '#store/sounds'
 import { takeIndex } from '#store/take-index'
+import { keepSound } from '#takes/keep-sound'
+import { Packs } from '#takes/packs'
 import { castingFor } from '#voices/choose'
 import { EspeakEngine } from '#voices/espeak/engine'
 import { v7 as uuidv7 } from 'uuid'
+import { markedUp } from './directions'
+import { sounds } from './sounds'
 
-// Loads the sample production: a handbook whose first chapters are being read, with one that changes
-// afterwards and one that is left out, so that every page has something to show.
+// Loads the sample productions: a handbook whose first chapters are being read, with one that changes afterwards
+// and one that is left out, a course deck, and a batch of articles, so that every page has something to show.
 
 const programs = dirname(process.argv[1]!)
-const file = join(programs, '../demo/files/the-marrow-lane-year.md')
+const files = join(programs, '../demo/files')
 const chaptersRead = 5
 const changed = { from: 'not one of them stopped to be looked at', to: 'not one of them stopped to be admired' }
 
@@ -30,16 +39,13 @@ const database = openDatabase(url)
 const queue = await openQueue(url, 'server')
 const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 1 })
 try {
-  const manuscript = await takeIn(join(programs, 'reader-child.mjs'), file, basename(file), {})
-  const sha256 = createHash('sha256').update(await readFile(file)).digest('hex')
-  await mkdir(join(data, 'manuscripts'), { recursive: true })
-  await copyFile(file, join(data, 'manuscripts', sha256))
-  const row = await ManuscriptRow.create({ id: uuidv7(), fileName: basename(file), sha256, content: manuscript })
-  const editionId = await createProduction(database, {
-    manuscriptId: row.id, title: manuscript.title!, author: manuscript.author, language: manuscript.language,
-    parts: proposeParts(manuscript, defaultSplit(manuscript)),
-    casting: castingFor(await engine.list(), manuscript.language, {}),
-  })
+  // In the order in which they come to lie on the shelf: the one changed last first.
+  await bringIn('notes-from-the-hive-stand.csv', 'Notes from the Hive Stand', { opening: '{title}, by {author}' })
+  await bringIn('the-first-spring-inspection.pptx', 'The First Spring Inspection', { hints: true })
+  const editionId = await bringIn('the-marrow-lane-year.md', 'The Marrow Lane Year', {})
+  const packs = new Packs(join(data, 'takes'))
+  for (const [name, pcm] of Object.entries(sounds)) await addSound(database, editionId, name, await keepSound({ index: takeIndex(database), packs }, pcm))
+  await packs.close()
   const scored = await scoreEdition(editionId)
   const { jobs } = await startReading(database, takeIndex(database), editionId, scored.parts.slice(0, chaptersRead))
   await sendChunks(queue, jobs)
@@ -52,9 +58,38 @@ try {
       content: plainContent(writtenText(passage.content).replace(changed.from, changed.to)),
     },
     { op: 'includePart', partId: glossary.id, revision: glossary.revision, included: false },
+    ...markedUp.flatMap(each => markUp(each, scored.parts.flatMap(part => part.passages))),
   ])
 } finally {
   await engine.close()
   await queue.stop({ graceful: false })
   await database.close()
+}
+
+/** The operations that mark up a passage, which is found by its text. */
+function markUp({ ssml, role }: (typeof markedUp)[number], passages: readonly PassageRow[]): Operation[] {
+  const { root, source } = checkSsml(ssml, { fragmentLanguage: 'en-GB' })
+  const content = root === null ? null : readFragment(root, source)?.content ?? null
+  const passage = content === null ? undefined : passages.find(candidate => writtenText(candidate.content) === writtenText(content))
+  if (content === null || passage === undefined) throw new Error(`The sample has no passage for ${ssml}`)
+  return [
+    { op: 'setContent', passageId: passage.id, revision: passage.revision, content },
+    ...(role === undefined ? [] : [{ op: 'setPassage' as const, passageId: passage.id, revision: passage.revision, role }]),
+  ]
+}
+
+/** Makes a production of a sample file as the intake page does; gives its edition's id. */
+async function bringIn(name: string, title: string, chosen: Partial<Choices>): Promise<string> {
+  const file = join(files, name)
+  const manuscript = await takeIn(join(programs, 'reader-child.mjs'), file, name, {})
+  const sha256 = createHash('sha256').update(await readFile(file)).digest('hex')
+  await mkdir(join(data!, 'manuscripts'), { recursive: true })
+  await copyFile(file, join(data!, 'manuscripts', sha256))
+  const row = await ManuscriptRow.create({ id: uuidv7(), fileName: name, sha256, content: manuscript })
+  const choices = { ...defaultChoices(manuscript), ...chosen }
+  return createProduction(database, {
+    manuscriptId: row.id, title, author: manuscript.author, language: manuscript.language, choices,
+    parts: propose(manuscript, choices).parts,
+    casting: castingFor(await engine.list(), manuscript.language, {}),
+  })
 }

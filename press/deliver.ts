@@ -7,6 +7,7 @@ import { deliveredSampleCount, manifestSentences, roundedMs, type Manifest, type
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail } from '#core/problem'
 import { engines } from '#core/score/cast'
+import { soundNamesIn } from '#core/score/compile'
 import { fileFingerprint, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takeLoader, type TakeLibrary } from '#takes/library'
 import type { TakeRecord } from '#takes/take'
@@ -67,7 +68,8 @@ async function makeFile(
   options: DeliverOptions,
 ): Promise<DeliveredFile> {
   const { score } = file.part
-  const records = await library.index.find(score.utterances.map(utterance => utterance.key))
+  const sounds = soundNamesIn(score)
+  const records = await library.index.find([...score.utterances.map(utterance => utterance.key), ...sounds.keys()])
   const track = layRecords(file, records, profile)
   const tags = tagsFor(file, fileCount, work)
   const fingerprint = fileFingerprint(score, tags, profile, await encoderName())
@@ -76,7 +78,7 @@ async function makeFile(
   if (earlier === null || !await takeOver(earlier, path)) {
     const beside = `${path}.part`
     try {
-      const encode = (): Promise<void> => encodeTrack(track, takeLoader(library, records), profile, tags, beside)
+      const encode = (): Promise<void> => encodeTrack(track, takeLoader(library, records, sounds), profile, tags, beside)
       await encode().catch((error: unknown) => {
         if (error instanceof EncoderLostError) return encode()
         throw error
@@ -106,7 +108,7 @@ function layRecords(file: RunSheetFile, records: ReadonlyMap<string, TakeRecord>
   return layTrack(score, utterance => {
     const record = records.get(utterance.key)
     if (record === undefined) throw new Error(`No take for “${utterance.text}”.`)
-    return record.sampleCount
+    return record
   }, rate, profile)
 }
 

@@ -18,7 +18,7 @@ function hashOfSources() {
     if (!existsSync(path)) return
     if (statSync(path).isDirectory()) {
       for (const name of readdirSync(path).sort()) visit(join(path, name))
-    } else {
+    } else if (!path.endsWith('.md')) {
       digest.update(path.slice(root.length)).update(readFileSync(path))
     }
   }

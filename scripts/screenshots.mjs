@@ -16,20 +16,66 @@ page.on('pageerror', error => console.error(error.message))
 const shelf = await (await fetch(`${address}/api/editions`)).json()
 const demo = shelf.find(entry => entry.title === 'The Marrow Lane Year')
 
-async function upload() {
-  const file = join(root, 'demo/files/the-marrow-lane-year.md')
-  const answer = await fetch(`${address}/api/manuscripts?name=the-marrow-lane-year.md`, { method: 'POST', body: readFileSync(file) })
+async function upload(name, body = readFileSync(join(root, 'demo/files', name))) {
+  const answer = await fetch(`${address}/api/manuscripts?name=${name}`, { method: 'POST', body })
   return (await answer.json()).id
+}
+
+/** The handbook as its author sends it again, months later. */
+function newVersion() {
+  const paragraphs = readFileSync(join(root, 'demo/files/the-marrow-lane-year.md'), 'utf8')
+    .replace('not one of them stopped to be looked at', 'not one of them stopped to be looked at by us').split('\n\n')
+  paragraphs[12] = paragraphs[12].replace('.', ', as everybody in the lane will tell you.')
+  paragraphs.splice(22, 1)
+  paragraphs.splice(30, 0, 'A swarm that has found a chimney is no longer your swarm. Tell the owner of the chimney, and bring a cake.')
+  return paragraphs.join('\n\n')
 }
 
 const stale = demo.parts.find(part => part.state === 'stale') ?? demo.parts[0]
 const production = `${address}/productions/${demo.editionId}`
 const views = {
   shelf: async () => page.goto(`${address}/`),
-  intake: async () => page.goto(`${address}/intake/${await upload()}`),
+  intake: async () => page.goto(`${address}/intake/${await upload('the-marrow-lane-year.md')}`),
+  deck: async () => {
+    await page.goto(`${address}/intake/${await upload('the-first-spring-inspection.pptx')}`)
+    await page.getByRole('button', { name: 'Five questions for every frame' }).click()
+  },
+  version: async () => {
+    await page.goto(`${production}/version/${await upload('the-marrow-lane-year-2.md', newVersion())}`)
+    await page.getByRole('button', { name: /^Take over/ }).waitFor()
+  },
   script: async () => {
     await page.goto(`${production}/script?part=${stale.id}`)
     await page.locator('.ProseMirror p').nth(3).click({ position: { x: 80, y: 60 } })
+  },
+  directions: async () => {
+    await page.goto(`${production}/script?part=${demo.parts.find(part => part.label === 'A Quarrel over Supers').id}`)
+    await page.locator('.ProseMirror .emphasis-strong').click()
+    await page.locator('.cards li').first().waitFor()
+  },
+  menu: async () => {
+    await page.keyboard.press('Control+.')
+    await page.getByRole('menu').waitFor()
+    await page.keyboard.press('a')
+    await page.getByRole('dialog').waitFor()
+  },
+  ssml: async () => {
+    await page.goto(`${production}/script?part=${demo.parts.find(part => part.label === 'A Quarrel over Supers').id}`)
+    await page.locator('.ProseMirror p').nth(1).waitFor()
+    await page.getByRole('button', { name: 'SSML' }).click()
+    await page.getByRole('combobox', { name: 'SSML of' }).selectOption('part')
+    const editor = page.getByRole('textbox', { name: 'SSML' })
+    await editor.getByText('half full').click()
+    await page.keyboard.insertText('<pause/>')
+    await page.getByRole('button', { name: /Error/ }).first().waitFor()
+  },
+  find: async () => {
+    await page.goto(`${production}/script?part=${demo.parts.find(part => part.label === 'Lime Flow').id}`)
+    await page.locator('.ProseMirror p').nth(1).click()
+    await page.keyboard.press('Control+Shift+f')
+    await page.getByRole('searchbox', { name: 'Find', exact: true }).fill('honey')
+    await page.getByRole('textbox', { name: 'Replace with' }).fill('lime honey')
+    await page.locator('.hit').first().waitFor()
   },
   cast: async () => page.goto(`${production}/cast`),
   reading: async () => {

@@ -1,9 +1,12 @@
-import type { LanguageSource } from '#core/manuscript/manuscript'
-import type { Finding } from '#core/health'
+import type { Choices, Split } from '#core/manuscript/choices'
+import type { ComparedState } from '#core/manuscript/compare'
+import type { DropKind, LanguageSource, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
 import type { Problem } from '#core/problem'
 import type { Casting } from '#core/score/cast'
 import type { Content } from '#core/script/content'
-import type { PartKind, PassageKind } from '#core/script/script'
+import type { SpeakerLabel } from '#core/script/dialogue'
+import type { Hit } from '#core/script/find'
+import type { PartAbout, PartKind, PassageKind } from '#core/script/script'
 import type { HouseStyle } from '#core/style/house-style'
 
 // What the server answers.
@@ -19,6 +22,7 @@ export interface PartSummary {
   readonly kind: PartKind
   readonly label: string
   readonly included: boolean
+  readonly about: PartAbout | null
   readonly revision: number
   readonly words: number
   readonly sentences: number
@@ -64,7 +68,16 @@ export interface Desk {
   readonly namePattern: string
   readonly fileName: string | null
   readonly houseStyle: HouseStyle
+  /** The narrator's. */
   readonly casting: Casting
+  /** The narrator first. */
+  readonly roles: readonly RoleView[]
+  /** In the order of their names. */
+  readonly sounds: readonly SoundView[]
+  /** Speaker labels that could become roles. */
+  readonly speakers: readonly SpeakerLabel[]
+  /** Languages (BCP 47) that there are voices for. */
+  readonly languages: readonly string[]
   readonly parts: readonly PartSummary[]
   readonly reading: ReadingStatus | null
   /** What would probably be read wrong as a whole. */
@@ -75,10 +88,14 @@ export interface PagePassage {
   readonly id: string
   readonly kind: PassageKind
   readonly content: Content
+  /** BCP 47, where it differs from the edition's. */
+  readonly language: string | null
+  /** Who speaks it; null for the narrator. */
+  readonly role: string | null
   readonly revision: number
 }
 
-/** An utterance as the page and the reel need it. */
+/** An utterance as the page and the reel need it: with the sounds before it, after the rest before these. */
 export interface PageUtterance {
   readonly key: string
   readonly passageId: string
@@ -87,6 +104,13 @@ export interface PageUtterance {
   readonly restBeforeMs: number
   readonly durationMs: number
   readonly read: boolean
+}
+
+/** A word of an utterance: its written span in the passage, and when it begins, in ms from the utterance's start. */
+export interface SpokenWord {
+  readonly start: number
+  readonly end: number
+  readonly ms: number
 }
 
 /** Peaks of the waveform of each utterance that is read, 0…1, by its key. */
@@ -98,26 +122,70 @@ export interface Page {
   readonly utterances: readonly PageUtterance[]
 }
 
-export interface ManuscriptProposal {
+/** A document on its way in. */
+export interface ManuscriptView {
   readonly id: string
   readonly fileName: string
+  readonly state: 'reading' | 'ready' | 'failed' | 'stopped'
+  /** How far its reading is, 0…1. */
+  readonly progress: number
+  /** Why it could not be read. */
+  readonly problem: Problem | null
+  /** What was found, when it is ready. */
+  readonly found: ManuscriptFound | null
+}
+
+export interface ManuscriptFound {
   readonly format: string
   readonly title: string
   readonly author: string | null
   readonly language: string
   readonly languageSource: LanguageSource
+  /** Slides or articles; null for one running document. */
+  readonly units: { readonly kind: SourceUnit['kind'], readonly count: number, readonly hidden: number } | null
   readonly levels: readonly { readonly level: number, readonly count: number }[]
-  readonly level: number
+  /** How often each of the usual patterns of headings begins a passage. */
+  readonly patterns: readonly { readonly name: string, readonly pattern: string, readonly count: number }[]
+  /** Author's rules and page breaks, and gaps of two or more empty lines. */
+  readonly rules: number
+  readonly gaps: number
+  /** First and last page number; null without. */
+  readonly pages: readonly [string, string] | null
+  readonly footnotes: number
+  readonly tables: number
+  readonly images: number
+  readonly columns: TableColumns | null
+  readonly problems: readonly Problem[]
+  readonly choices: Choices
+}
+
+export interface ManuscriptProposal {
   readonly parts: readonly ProposedPartView[]
+  readonly dropped: readonly { readonly kind: DropKind, readonly count: number, readonly restored: number }[]
+  readonly shown: ShownPart | null
 }
 
 export interface ProposedPartView {
+  readonly kind: PartKind
   readonly label: string
+  readonly included: boolean
+  readonly block: number
   readonly words: number
   readonly durationMs: number
-  readonly passages: readonly { readonly kind: PassageKind, readonly text: string }[]
-  readonly passageCount: number
+  readonly about: PartAbout | null
 }
+
+/** One part of a proposal to be looked at: what is read, and what is not, where it stands. */
+export interface ShownPart {
+  readonly index: number
+  readonly rows: readonly ShownRow[]
+  /** Rows beyond those that are sent. */
+  readonly more: number
+}
+
+export type ShownRow =
+  | { readonly of: 'passage', readonly kind: PassageKind, readonly text: string, readonly block: number | null, readonly language: string | null, readonly page: string | null }
+  | { readonly of: 'drop', readonly id: string, readonly kind: DropKind, readonly text: string, readonly restored: boolean }
 
 /** An utterance that could not be read. */
 export interface FaultView {
@@ -188,23 +256,6 @@ export interface DeliveryDesk {
   readonly namePattern: string
 }
 
-/** A failure that a process has written in its log. */
-export interface LoggedError {
-  readonly at: string
-  /** `server` or `worker`. */
-  readonly process: string
-  readonly message: string
-  /** The request or the job it belongs to. */
-  readonly request?: string
-  readonly job?: string
-}
-
-export interface HealthReport {
-  readonly findings: readonly Finding[]
-  /** Newest first. */
-  readonly errors: readonly LoggedError[]
-}
-
 export type StorageKindId = 'takes' | 'deliveries' | 'documents' | 'database'
 
 export interface StorageKind {
@@ -231,10 +282,70 @@ export interface ConflictBody extends ErrorBody {
 
 export interface OperationsAnswer {
   readonly revisions: Readonly<Record<string, number>>
+  /** Of a replacement. `refused`: values that the new text is no value of. */
+  readonly replaced?: { readonly count: number, readonly passages: number, readonly refused: number }
 }
 
-/** What an edit did: changed text, or a part's name, presence or place, or put parts together or one in two. */
-export type EditKind = 'text' | 'name' | 'inclusion' | 'order' | 'merge' | 'split'
+/** Hits of a search, in the order of the script. */
+export interface FindView {
+  readonly count: number
+  readonly passages: number
+  /** The first of them. */
+  readonly hits: readonly FindHit[]
+}
+
+export interface FindHit extends Hit {
+  readonly partId: string
+  readonly part: string
+  readonly passageId: string
+  readonly revision: number
+}
+
+/** A sound of the library, and at how many places the script plays it. */
+export interface SoundView {
+  readonly id: string
+  readonly name: string
+  readonly durationMs: number
+  readonly uses: number
+}
+
+/** A role of the cast, and how many passages and stretches it speaks. */
+export interface RoleView {
+  readonly id: string
+  readonly name: string
+  readonly casting: Casting
+  readonly passages: number
+}
+
+/** What an edit did: changed text, or a part's name, presence or place, put parts together or one in two, divided the script anew, took over a new version of the manuscript, or changed rests of the house style. */
+export type EditKind = 'text' | 'name' | 'inclusion' | 'order' | 'merge' | 'split' | 'division' | 'version' | 'passage' | 'passages' | 'dialogue' | 'replacement' | 'style'
+
+/** A new version of the manuscript beside the script. */
+export interface ComparisonView {
+  readonly fileName: string
+  readonly counts: Readonly<Record<ComparedState, number>>
+  readonly conflicts: number
+  /** All that is not the same, each with the part it is in. */
+  readonly rows: readonly ComparedRow[]
+}
+
+export interface ComparedRow {
+  readonly state: Exclude<ComparedState, 'same'>
+  readonly conflict: boolean
+  /** Of the script's passage; null for a new one. */
+  readonly passageId: string | null
+  readonly part: string
+  /** As it came in before, as it is in the script, and as it comes in now; null where there is none. */
+  readonly before: string | null
+  readonly written: string | null
+  readonly after: string | null
+}
+
+/** What a script would be divided into, and what it can be divided by. */
+export interface DivisionView extends Pick<ManuscriptFound, 'levels' | 'patterns' | 'rules' | 'gaps' | 'units'> {
+  readonly split: Split
+  readonly parts: readonly { readonly label: string, readonly words: number, readonly isNew: boolean }[]
+}
 
 /** What a window can undo and redo next. */
 export interface EditHistory {
@@ -254,7 +365,7 @@ export interface UndoAnswer extends EditHistory {
 /** A thing that was changed after the edit that was to be undone. */
 export interface UndoConflict {
   readonly id: string
-  readonly of: 'part' | 'passage'
+  readonly of: 'part' | 'passage' | 'style'
   /** The text or name that would have been put back, and the one that is there; null where there is none. */
   readonly wanted: string | null
   readonly now: string | null

@@ -1,116 +1,17 @@
 import type { FromSchema } from 'json-schema-to-ts'
+import { type Choices } from '#core/manuscript/choices'
 import { engines } from '#core/score/cast'
-import { directionKinds, type Content } from '#core/script/content'
+import { dropKinds, columnRoles } from '#core/manuscript/manuscript'
+import { scriptFormats } from '#core/script/export'
+import { passageKinds } from '#core/script/script'
 import { wholeText } from '#core/script/whole-text'
+import type { WholePassage } from './operations'
+import { uuid, language, shortText, content, roleName, orNull, findQuery, splitSchema, window } from './values'
 
 // JSON Schemas of everything the server is sent. The types of the requests come from them.
 
-const uuid = { type: 'string', format: 'uuid' } as const
-const revision = { type: 'integer', minimum: 1 } as const
-const language = { type: 'string', minLength: 2, maxLength: 35, pattern: '^[A-Za-z0-9-]+$' } as const
-const shortText = { type: 'string', minLength: 1, maxLength: 300, pattern: '^[^\\u0000\\ud800-\\udfff]*[^\\s\\u0000\\ud800-\\udfff][^\\u0000\\ud800-\\udfff]*$' } as const
-
-/** Longest written text of one passage, in characters. */
-export const maximumPassageCharacters = 200_000
-
-const content = {
-  type: 'object',
-  required: ['version', 'runs', 'directions'],
-  additionalProperties: false,
-  properties: {
-    version: { const: 1 },
-    runs: {
-      type: 'array',
-      maxItems: 10_000,
-      items: {
-        type: 'object',
-        required: ['text', 'on'],
-        additionalProperties: false,
-        properties: {
-          text: { type: 'string', minLength: 1, maxLength: maximumPassageCharacters, pattern: wholeText },
-          on: { type: 'array', maxItems: 50, items: { type: 'string', minLength: 1, maxLength: 64, pattern: wholeText } },
-        },
-      },
-    },
-    directions: {
-      type: 'array',
-      maxItems: 5_000,
-      items: {
-        type: 'object',
-        required: ['id', 'kind'],
-        additionalProperties: false,
-        properties: { id: { type: 'string', minLength: 1, maxLength: 64, pattern: wholeText }, kind: { enum: directionKinds } },
-      },
-    },
-  },
-} as const
-
-/** Names the window that edits: it undoes its own edits. */
-const window = { type: 'string', pattern: '^[A-Za-z0-9-]{8,64}$' } as const
-
-export const operationsSchema = {
-  type: 'object',
-  required: ['window', 'operations'],
-  additionalProperties: false,
-  properties: {
-    window,
-    operations: {
-      type: 'array',
-      minItems: 1,
-      maxItems: 500,
-      items: {
-        oneOf: [
-          {
-            type: 'object',
-            required: ['op', 'passageId', 'revision', 'content'],
-            additionalProperties: false,
-            properties: { op: { const: 'setContent' }, passageId: uuid, revision, content },
-          },
-          {
-            type: 'object',
-            required: ['op', 'partId', 'revision', 'label'],
-            additionalProperties: false,
-            properties: { op: { const: 'renamePart' }, partId: uuid, revision, label: shortText },
-          },
-          {
-            type: 'object',
-            required: ['op', 'partId', 'revision', 'included'],
-            additionalProperties: false,
-            properties: { op: { const: 'includePart' }, partId: uuid, revision, included: { type: 'boolean' } },
-          },
-          {
-            type: 'object',
-            required: ['op', 'partId', 'revision', 'afterPartId'],
-            additionalProperties: false,
-            properties: { op: { const: 'movePart' }, partId: uuid, revision, afterPartId: { oneOf: [uuid, { type: 'null' }] } },
-          },
-          {
-            type: 'object',
-            required: ['op', 'partId', 'revision', 'nextPartId'],
-            additionalProperties: false,
-            properties: { op: { const: 'mergePart' }, partId: uuid, revision, nextPartId: uuid },
-          },
-          {
-            type: 'object',
-            required: ['op', 'partId', 'revision', 'passageId', 'label'],
-            additionalProperties: false,
-            properties: { op: { const: 'splitPart' }, partId: uuid, revision, passageId: uuid, label: shortText },
-          },
-        ],
-      },
-    },
-  },
-} as const
-type SentOperation = FromSchema<typeof operationsSchema>['operations'][number]
-type SentContent = Extract<SentOperation, { op: 'setContent' }>
-
-/** One step of a save. It names the revision it started from. */
-export type Operation = Exclude<SentOperation, SentContent> | (Omit<SentContent, 'content'> & { readonly content: Content })
-
-export interface OperationsRequest {
-  readonly window: string
-  readonly operations: readonly Operation[]
-}
+export const findSchema = { type: 'object', required: ['query'], additionalProperties: false, properties: { query: findQuery } } as const
+export type FindRequest = FromSchema<typeof findSchema>
 
 export const undoSchema = {
   type: 'object',
@@ -138,21 +39,97 @@ export const retrySchema = {
 } as const
 export type RetryRequest = FromSchema<typeof retrySchema>
 
-const heading = { type: 'integer', minimum: 0, maximum: 9 } as const
+const block = { type: 'integer', minimum: -1_000_000, maximum: 10_000_000 } as const
+const byBlock = <const V extends object>(value: V) => ({ type: 'object', maxProperties: 20_000, patternProperties: { '^-?[0-9]{1,8}$': value }, additionalProperties: false }) as const
+
+const atLeastOne = { type: 'integer', minimum: 1, maximum: 1_000_000 } as const
+const pageNumber = { type: 'string', minLength: 1, maxLength: 40, pattern: wholeText } as const
+
+const choices = {
+  type: 'object',
+  additionalProperties: false,
+  properties: {
+    split: splitSchema,
+    footnotes: { enum: ['leave-out', 'in-place', 'at-end'] },
+    tables: { enum: ['read', 'with-headers', 'leave-out'] },
+    images: { enum: ['read', 'leave-out'] },
+    from: { enum: ['notes', 'slide', 'both'] },
+    hints: { type: 'boolean' },
+    opening: { type: 'string', maxLength: 300, pattern: wholeText },
+    restoredKinds: { type: 'array', maxItems: 40, items: { enum: dropKinds } },
+    restored: { type: 'array', maxItems: 50_000, items: { type: 'string', pattern: '^[0-9]{1,8}(\\.[0-9]{1,6})?$' } },
+    begins: { type: 'array', maxItems: 20_000, items: block },
+    joins: { type: 'array', maxItems: 20_000, items: block },
+    labels: byBlock(shortText),
+    included: byBlock({ type: 'boolean' }),
+    excerpt: {
+      type: 'object',
+      additionalProperties: false,
+      properties: {
+        parts: atLeastOne,
+        sentences: atLeastOne,
+        pages: { type: 'array', minItems: 2, maxItems: 2, items: pageNumber },
+        each: {
+          oneOf: [
+            { type: 'object', required: ['sentences'], additionalProperties: false, properties: { sentences: atLeastOne } },
+            { type: 'object', required: ['words'], additionalProperties: false, properties: { words: atLeastOne } },
+          ],
+        },
+      },
+    },
+  },
+} as const
+
+export const proposalSchema = {
+  type: 'object',
+  required: ['choices'],
+  additionalProperties: false,
+  properties: {
+    /** Those that differ from the defaults. */
+    choices,
+    /** Index of the part whose passages are sent along. */
+    shown: { type: 'integer', minimum: 0, maximum: 1_000_000 },
+  },
+} as const
+
+export interface ProposalRequest {
+  readonly choices: Partial<Choices>
+  readonly shown?: number
+}
+
+/** What a reader is told about a file. */
+const readerOptions = {
+  encoding: { type: 'string', minLength: 1, maxLength: 40, pattern: wholeText },
+  delimiter: { type: 'string', minLength: 1, maxLength: 20, pattern: wholeText },
+  columns: {
+    type: 'object', additionalProperties: false,
+    properties: Object.fromEntries(columnRoles.map(role => [role, { type: 'string', maxLength: 300, pattern: wholeText }])) as unknown as Record<(typeof columnRoles)[number], { type: 'string', maxLength: 300 }>,
+  },
+} as const
+
+export const readerOptionsSchema = { type: 'object', additionalProperties: false, properties: readerOptions } as const
+export type ReaderOptions = FromSchema<typeof readerOptionsSchema>
 
 export const productionSchema = {
   type: 'object',
-  required: ['manuscriptId', 'title', 'language', 'level'],
+  required: ['manuscriptId', 'title', 'language'],
   additionalProperties: false,
   properties: {
     manuscriptId: uuid,
     title: shortText,
     author: { type: 'string', maxLength: 300, pattern: wholeText },
     language,
-    level: heading,
+    choices,
   },
 } as const
-export type ProductionRequest = FromSchema<typeof productionSchema>
+
+export interface ProductionRequest {
+  readonly manuscriptId: string
+  readonly title: string
+  readonly author?: string
+  readonly language: string
+  readonly choices?: Partial<Choices>
+}
 
 const { wordsPerMinute, pitchSemitones, gainDb } = engines.espeak
 const within = <const R extends { min: number, max: number }>(range: R) => ({ type: 'number', minimum: range.min, maximum: range.max }) as const
@@ -167,7 +144,7 @@ export const castingSchema = {
   type: 'object',
   required: ['voice', 'wordsPerMinute', 'pitchSemitones', 'gainDb'],
   additionalProperties: false,
-  properties: voiceSettings,
+  properties: { ...voiceSettings, roleId: uuid },
 } as const
 export type CastingRequest = FromSchema<typeof castingSchema>
 
@@ -178,6 +155,28 @@ export const sampleSchema = {
   properties: { ...voiceSettings, language, text: { type: 'string', minLength: 1, maxLength: 500, pattern: wholeText } },
 } as const
 export type SampleRequest = FromSchema<typeof sampleSchema>
+
+export const scriptQuerySchema = { type: 'object', required: ['format'], additionalProperties: false, properties: { format: { enum: scriptFormats } } } as const
+export type ScriptQuery = FromSchema<typeof scriptQuerySchema>
+
+/** Passages to be heard as they are sent, with the cast of an edition; nothing is kept. */
+export const hearSchema = {
+  type: 'object',
+  required: ['passages'],
+  additionalProperties: false,
+  properties: {
+    passages: {
+      type: 'array', minItems: 1, maxItems: 100,
+      items: {
+        type: 'object', required: ['kind', 'content', 'language', 'role'], additionalProperties: false,
+        properties: { kind: { enum: passageKinds }, content, language: orNull(language), role: orNull(roleName) },
+      },
+    },
+  },
+} as const
+export interface HearRequest {
+  readonly passages: readonly Omit<WholePassage, 'id'>[]
+}
 
 export const editionSchema = {
   type: 'object',
@@ -200,12 +199,8 @@ export const uploadQuerySchema = {
 } as const
 export type UploadQuery = FromSchema<typeof uploadQuerySchema>
 
-export const proposalQuerySchema = {
-  type: 'object',
-  additionalProperties: false,
-  properties: { level: { type: 'string', pattern: '^[0-9]$' } },
-} as const
-export type ProposalQuery = FromSchema<typeof proposalQuerySchema>
+export const soundQuerySchema = { type: 'object', required: ['name'], additionalProperties: false, properties: { name: shortText } } as const
+export type SoundQuery = FromSchema<typeof soundQuerySchema>
 
 export const freeSchema = {
   type: 'object',
@@ -214,3 +209,23 @@ export const freeSchema = {
   properties: { kind: { enum: ['takes', 'deliveries', 'documents'] } },
 } as const
 export type FreeRequest = FromSchema<typeof freeSchema>
+
+/** Without a split, the one that the script was divided by at its intake. */
+export const divisionSchema = { type: 'object', additionalProperties: false, properties: { split: splitSchema } } as const
+export type DivisionRequest = FromSchema<typeof divisionSchema>
+
+export const comparisonSchema = { type: 'object', required: ['manuscriptId'], additionalProperties: false, properties: { manuscriptId: uuid } } as const
+export type ComparisonRequest = FromSchema<typeof comparisonSchema>
+
+export const versionSchema = {
+  type: 'object',
+  required: ['manuscriptId', 'window', 'keep'],
+  additionalProperties: false,
+  properties: {
+    manuscriptId: uuid,
+    window,
+    /** Passages whose text of the script stays. */
+    keep: { type: 'array', maxItems: 20_000, items: uuid },
+  },
+} as const
+export type VersionRequest = FromSchema<typeof versionSchema>

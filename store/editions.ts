@@ -2,14 +2,18 @@ import { generateNKeysBetween } from 'fractional-indexing'
 import type { Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { defaultProfile } from '#core/delivery/profile'
-import type { ProposedPart } from '#core/manuscript/structure'
+import type { Choices } from '#core/manuscript/choices'
+import { contentOf, type ProposedPart, type ProposedPassage } from '#core/manuscript/structure'
 import { fail } from '#core/problem'
 import type { Casting } from '#core/score/cast'
+import type { Sounds } from '#core/score/sounds'
+import type { PassageFields } from '#core/script/changes'
 import { plainContent } from '#core/script/content'
+import { rolesOfPassage } from '#core/script/script'
 import { defaultHouseStyle, type HouseStyle } from '#core/style/house-style'
 import type { Database } from './database'
 import { postEvent } from './events'
-import { CastingRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow } from './models'
+import { AssetRow, CastingRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow } from './models'
 
 export interface NewProduction {
   readonly manuscriptId: string | null
@@ -17,6 +21,7 @@ export interface NewProduction {
   readonly author: string | null
   readonly language: string
   readonly parts: readonly ProposedPart[]
+  readonly choices?: Choices
   readonly casting: Casting
 }
 
@@ -27,25 +32,35 @@ export async function createProduction(database: Database, work: NewProduction):
     const style = await HouseStyleRow.create({ id: uuidv7(), name: defaultHouseStyle.name, rules: defaultHouseStyle }, { transaction })
     const edition = await EditionRow.create({
       id: uuidv7(), productionId: production.id, manuscriptId: work.manuscriptId, houseStyleId: style.id, language: work.language,
-      namePattern: defaultProfile.namePattern,
+      namePattern: defaultProfile.namePattern, choices: work.choices ?? null,
     }, { transaction })
     const role = await RoleRow.create({ id: uuidv7(), productionId: production.id, name: 'Narrator' }, { transaction })
     await CastingRow.create({ roleId: role.id, editionId: edition.id, ...work.casting }, { transaction })
     await insertParts(edition.id, work.parts, transaction)
+    await ensureRoles(edition, work.parts.flatMap(part => part.passages.flatMap(passage => rolesOfPassage({ role: passage.role, content: contentOf(passage) }))), transaction)
     return edition.id
   })
 }
 
+/** What a passage of a proposal is in the database, apart from its place. */
+export function passageFields(passage: ProposedPassage): Omit<PassageFields, 'partId' | 'rank'> {
+  const { kind, text, level, language, role, block } = passage
+  return { kind, content: contentOf(passage), importedText: text, level: level ?? null, language: language ?? null, role: role ?? null, block }
+}
+
+/** Where something can be written in a part that came in without any text. */
+const emptyPassage: Omit<PassageFields, 'partId' | 'rank'> = { kind: 'paragraph', content: plainContent(''), importedText: null, level: null, language: null, role: null, block: null }
+
 async function insertParts(editionId: string, parts: readonly ProposedPart[], transaction: Transaction): Promise<void> {
   const ranks = generateNKeysBetween(null, null, parts.length)
-  const rows = parts.map((part, index) => ({ id: uuidv7(), editionId, rank: ranks[index]!, kind: part.kind, label: part.label }))
+  const rows = parts.map((part, index) => ({
+    id: uuidv7(), editionId, rank: ranks[index]!, kind: part.kind, label: part.label, included: part.included, about: part.about,
+  }))
   await PartRow.bulkCreate(rows, { transaction })
   const passages = parts.flatMap((part, index) => {
-    const passageRanks = generateNKeysBetween(null, null, part.passages.length)
-    return part.passages.map((passage, ordinal) => ({
-      id: uuidv7(), partId: rows[index]!.id, rank: passageRanks[ordinal]!, kind: passage.kind,
-      content: plainContent(passage.text), importedText: passage.text,
-    }))
+    const filled = part.passages.length === 0 ? [emptyPassage] : part.passages.map(passageFields)
+    const passageRanks = generateNKeysBetween(null, null, filled.length)
+    return filled.map((fields, ordinal) => ({ id: uuidv7(), partId: rows[index]!.id, rank: passageRanks[ordinal]!, ...fields }))
   })
   for (let from = 0; from < passages.length; from += 1000) await PassageRow.bulkCreate(passages.slice(from, from + 1000), { transaction })
 }
@@ -54,19 +69,70 @@ export interface LoadedEdition {
   readonly edition: EditionRow
   readonly production: ProductionRow
   readonly style: HouseStyle
+  /** The narrator's. */
   readonly casting: Casting
+  /** Every role, the narrator first. */
+  readonly roles: readonly CastRole[]
+  /** The library of its production, by name. */
+  readonly sounds: Sounds
+}
+
+export interface CastRole {
+  readonly id: string
+  readonly name: string
+  readonly casting: Casting
+}
+
+async function soundsOf(productionId: string): Promise<Sounds> {
+  const rows = await AssetRow.findAll({ where: { productionId, kind: 'sound' } })
+  return Object.fromEntries(rows.map(({ name, takeKey, sampleRate, sampleCount }) => [name, { key: takeKey, sampleRate, sampleCount }]))
+}
+
+/** The castings of the roles other than the narrator's, by name. */
+export function castingsOf({ roles }: Pick<LoadedEdition, 'roles'>): Record<string, Casting> {
+  return Object.fromEntries(roles.slice(1).map(role => [role.name, role.casting]))
 }
 
 /** Throws a problem when there is no such edition. */
 export async function loadEdition(editionId: string): Promise<LoadedEdition> {
   const edition = await EditionRow.findByPk(editionId) ?? noEdition()
-  const [production, style, casting] = await Promise.all([
+  const [production, style, roles, sounds] = await Promise.all([
     ProductionRow.findByPk(edition.productionId, { rejectOnEmpty: true }),
     HouseStyleRow.findByPk(edition.houseStyleId, { rejectOnEmpty: true }),
-    CastingRow.findOne({ where: { editionId }, rejectOnEmpty: true }),
+    rolesOf(edition),
+    soundsOf(edition.productionId),
   ])
-  const { engine, voice, voiceRevision, wordsPerMinute, pitchSemitones, gainDb } = casting
-  return { edition, production, style: style.rules, casting: { engine, voice, voiceRevision, wordsPerMinute, pitchSemitones, gainDb } }
+  return { edition, production, style: style.rules, casting: roles[0]!.casting, roles, sounds }
+}
+
+/** The roles of an edition in the order they were made, which begins with the narrator. */
+export async function rolesOf(edition: EditionRow, transaction?: Transaction): Promise<CastRole[]> {
+  const within = transaction === undefined ? {} : { transaction }
+  const [roles, castings] = await Promise.all([
+    RoleRow.findAll({ where: { productionId: edition.productionId }, order: [['id', 'ASC']], ...within }),
+    CastingRow.findAll({ where: { editionId: edition.id }, ...within }),
+  ])
+  return roles.flatMap(({ id, name }) => {
+    const row = castings.find(casting => casting.roleId === id)
+    if (row === undefined) return []
+    const { engine, voice, voiceRevision, wordsPerMinute, pitchSemitones, gainDb } = row
+    return [{ id, name, casting: { engine, voice, voiceRevision, wordsPerMinute, pitchSemitones, gainDb } }]
+  })
+}
+
+/** Colourings that new roles get in turn, so that they are told apart at once. */
+const colourings = ['+m3', '+f3', '+m7', '+f2', '+m1', '+f4']
+
+/** Makes the roles among these names that are not there yet, each in a colouring of the narrator's voice. */
+export async function ensureRoles(edition: EditionRow, names: readonly string[], transaction: Transaction): Promise<void> {
+  const roles = await rolesOf(edition, transaction)
+  const narrator = roles[0]!.casting
+  const missing = [...new Set(names)].filter(name => !roles.some(role => role.name === name))
+  for (const [index, name] of missing.entries()) {
+    const role = await RoleRow.create({ id: uuidv7(), productionId: edition.productionId, name }, { transaction })
+    const voice = `${narrator.voice.split('+')[0]!}${colourings[(roles.length - 1 + index) % colourings.length]!}`
+    await CastingRow.create({ roleId: role.id, editionId: edition.id, ...narrator, voice }, { transaction })
+  }
 }
 
 /** The row of an edition, which nobody else changes until the transaction ends. Throws a problem when there is none. */
@@ -93,20 +159,20 @@ export interface EditionChange {
   readonly language?: string
   readonly namePattern?: string
   readonly casting?: Casting
-  readonly houseStyle?: HouseStyle
+  /** Whose casting it is; the narrator's without. */
+  readonly roleId?: string
 }
 
 export async function changeEdition(database: Database, editionId: string, change: EditionChange): Promise<void> {
-  const { edition } = await loadEdition(editionId)
+  const { edition, roles } = await loadEdition(editionId)
   await database.sequelize.transaction(async transaction => {
-    const { title, author, language, namePattern, casting, houseStyle } = change
+    const { title, author, language, namePattern, casting, roleId } = change
     if (title !== undefined || author !== undefined) {
       await ProductionRow.update({ ...(title === undefined ? {} : { title }), ...(author === undefined ? {} : { author }) }, { where: { id: edition.productionId }, transaction })
     }
     if (language !== undefined) await edition.update({ language }, { transaction })
     if (namePattern !== undefined) await edition.update({ namePattern }, { transaction })
-    if (casting !== undefined) await CastingRow.update(casting, { where: { editionId }, transaction })
-    if (houseStyle !== undefined) await HouseStyleRow.update({ rules: houseStyle, name: houseStyle.name }, { where: { id: edition.houseStyleId }, transaction })
+    if (casting !== undefined) await CastingRow.update(casting, { where: { editionId, roleId: roleId ?? roles[0]!.id }, transaction })
     await touch(database, edition, transaction)
   })
 }

@@ -1,13 +1,14 @@
 import { generateKeyBetween } from 'fractional-indexing'
 import { Op, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
-import { inverse, stands, type PartChange, type PassageChange, type PartFields, type ScriptChange } from '#core/script/changes'
+import { inverse, stands, type PartChange, type PassageChange, type PartFields, type PassageFields, type ScriptChange } from '#core/script/changes'
 import { writtenText, type Content } from '#core/script/content'
-import type { EditHistory, EditKind, UndoAnswer, UndoConflict } from '#shared/api'
+import { styleFields, withStyleFields, type StyleFields } from '#core/style/house-style'
+import type { EditHistory, EditKind, PagePassage, UndoAnswer, UndoConflict } from '#shared/api'
 import type { UndoRequest } from '#shared/schemas'
 import type { Database } from './database'
 import { lockEdition, touch } from './editions'
-import { EditRow, PartRow, PassageRow } from './models'
+import { EditRow, HouseStyleRow, PartRow, PassageRow } from './models'
 
 /** Edits of an edition that are kept; the oldest go first. */
 const keptEdits = 1000
@@ -23,22 +24,38 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
   const moved = idsOf(changes, 'passage')
   const parts = await PartRow.findAll({ where: { id: idsOf(changes, 'part'), editionId }, transaction })
   const passages = await PassageRow.findAll({ where: { id: moved }, transaction })
-  const rowOf = ({ of, id }: ScriptChange): PartRow | PassageRow | null => (of === 'part' ? parts.find(row => row.id === id) : passages.find(row => row.id === id)) ?? null
+  const styles = await HouseStyleRow.findAll({ where: { id: idsOf(changes, 'style') }, transaction })
+  const rowOf = ({ of, id }: ScriptChange): PartRow | PassageRow | StyleFields | null => {
+    const style = styles.find(row => row.id === id)
+    if (of === 'style') return style === undefined ? null : styleFields(style.rules)
+    return (of === 'part' ? parts.find(row => row.id === id) : passages.find(row => row.id === id)) ?? null
+  }
   const strangers = await PassageRow.findAll({
-    where: { partId: changes.filter(change => change.after === null).map(change => change.id), id: { [Op.notIn]: moved } }, attributes: ['partId'], transaction,
+    where: { partId: changes.filter(change => change.of === 'part' && change.after === null).map(change => change.id), id: { [Op.notIn]: moved } }, attributes: ['partId'], transaction,
   })
   // A part goes only when nothing is left in it.
   const inTheWay = (change: ScriptChange): boolean =>
-    !stands(rowOf(change), change.before) || change.after === null && strangers.some(passage => passage.partId === change.id)
+    !stands(rowOf(change), change.before) || change.of === 'part' && change.after === null && strangers.some(passage => passage.partId === change.id)
   const conflicts = changes.filter(inTheWay).map(change => conflictOf(change, rowOf(change)))
   if (conflicts.length > 0) return { conflicts }
   const revisions: Record<string, number> = {}
   const made: ScriptChange[] = []
   for (const change of changes) {
-    if (change.of === 'passage') {
-      const passage = passages.find(row => row.id === change.id)!
-      await passage.update({ ...change.after, revision: passage.revision + 1 }, { transaction })
-      revisions[passage.id] = passage.revision
+    if (change.of === 'style') {
+      const style = styles.find(row => row.id === change.id)!
+      const rules = withStyleFields(style.rules, change.after!)
+      await style.update({ rules, name: rules.name }, { transaction })
+      made.push(change)
+    } else if (change.of === 'passage') {
+      const passage = passages.find(row => row.id === change.id)
+      if (change.after === null) {
+        await PassageRow.destroy({ where: { id: change.id }, transaction })
+      } else if (passage === undefined) {
+        await PassageRow.create({ ...change.after as PassageFields, id: change.id }, { transaction })
+      } else {
+        await passage.update({ ...change.after, revision: passage.revision + 1 }, { transaction })
+      }
+      if (change.after !== null) revisions[change.id] = passage?.revision ?? 1
       made.push(change)
     } else if (change.after === null) {
       await PartRow.destroy({ where: { id: change.id }, transaction })
@@ -69,11 +86,18 @@ async function withFreeRank(editionId: string, change: PartChange, transaction: 
   return others[0]?.rank === after.rank ? { ...after, rank: generateKeyBetween(after.rank, others[1]?.rank ?? null) } : after
 }
 
-function conflictOf(change: ScriptChange, row: PartRow | PassageRow | null): UndoConflict {
+function conflictOf(change: ScriptChange, row: PartRow | PassageRow | StyleFields | null): UndoConflict {
+  if (change.of === 'style') {
+    const asText = (fields: Partial<StyleFields> | null): string | null => fields === null ? null : Object.keys(change.after!).map(field => {
+      const value = fields[field as keyof StyleFields]
+      return typeof value === 'object' ? `${field}: ${value.beforeMs} ms before, ${value.afterMs} ms after` : `${field}: ${value}`
+    }).join('; ')
+    return { id: change.id, of: 'style', wanted: asText(change.after), now: asText(row as StyleFields | null), revision: null, content: null }
+  }
   const shown = (fields: { content?: Content, label?: string } | null | undefined): string | null =>
     fields?.content === undefined ? fields?.label ?? null : writtenText(fields.content)
   return {
-    id: change.id, of: change.of, wanted: shown(change.after), now: shown(row), revision: row?.revision ?? null,
+    id: change.id, of: change.of, wanted: shown(change.after), now: shown(row as PartRow | PassageRow | null), revision: (row as PartRow | PassageRow | null)?.revision ?? null,
     content: (change as PassageChange).after?.content ?? null,
   }
 }
@@ -124,12 +148,22 @@ export async function undo(database: Database, editionId: string, { window, dire
   return { done: null, partId: null, passages: [], ...result, ...await historyOf(editionId, window) }
 }
 
+/** Whether a change is to be seen in the passage itself, and not only in its place. */
+function changesPassage(after: Partial<PassageFields>): boolean {
+  return after.content !== undefined || after.role !== undefined || after.language !== undefined || after.kind !== undefined
+}
+
+/** A passage as the page shows it. */
+export function pagePassage({ id, kind, content, language, role, revision }: PassageRow): PagePassage {
+  return { id, kind, content, language, role, revision }
+}
+
 async function changedBy(changes: readonly ScriptChange[], transaction: Transaction): Promise<Pick<UndoAnswer, 'partId' | 'passages'>> {
   const rows = await PassageRow.findAll({ where: { id: idsOf(changes, 'passage') }, order: [['rank', 'ASC']], transaction })
-  const rewritten = new Set(changes.filter(change => change.of === 'passage' && change.after?.content !== undefined).map(change => change.id))
+  const rewritten = new Set(changes.filter(change => change.of === 'passage' && change.after !== null && changesPassage(change.after)).map(change => change.id))
   const standing = changes.find(change => change.of === 'part' && change.after !== null)
   return {
     partId: rows[0]?.partId ?? standing?.id ?? null,
-    passages: rows.filter(row => rewritten.has(row.id)).map(({ id, kind, content, revision }) => ({ id, kind, content, revision })),
+    passages: rows.filter(row => rewritten.has(row.id)).map(pagePassage),
   }
 }

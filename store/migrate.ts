@@ -3,12 +3,18 @@ import type { Database } from './database'
 import { firstSlice } from './migrations/001-first-slice'
 import { edits } from './migrations/002-edits'
 import { running } from './migrations/003-running'
+import { intake } from './migrations/004-intake'
+import { directions } from './migrations/005-directions'
+import { sounds } from './migrations/006-sounds'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['001-first-slice', firstSlice],
   ['002-edits', edits],
   ['003-running', running],
+  ['004-intake', intake],
+  ['005-directions', directions],
+  ['006-sounds', sounds],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

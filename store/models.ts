@@ -1,15 +1,17 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize'
+import type { Choices } from '#core/manuscript/choices'
 import type { Manuscript } from '#core/manuscript/manuscript'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import type { ManifestSentence } from '#core/delivery/manifest'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
-import type { ScriptChange } from '#core/script/changes'
+import type { PartFields, PassageFields, ScriptChange } from '#core/script/changes'
 import type { Content } from '#core/script/content'
-import type { PartKind, PassageKind } from '#core/script/script'
+import type { PartAbout, PartKind, PassageKind } from '#core/script/script'
 import type { HouseStyle } from '#core/style/house-style'
 import type { Problem } from '#core/problem'
 import type { EditKind } from '#shared/api'
+import type { ReaderOptions } from '#shared/schemas'
 
 abstract class Row<T extends Model> extends Model<InferAttributes<T>, InferCreationAttributes<T>> {}
 
@@ -18,7 +20,14 @@ export class ManuscriptRow extends Row<ManuscriptRow> {
   declare id: string
   declare fileName: string
   declare sha256: string
-  declare content: Manuscript
+  /** Null until it is read. */
+  declare content: CreationOptional<Manuscript | null>
+  declare state: CreationOptional<'reading' | 'ready' | 'failed' | 'stopped'>
+  /** How far its reading is, 0…1. */
+  declare progress: CreationOptional<number>
+  declare problem: CreationOptional<Problem | null>
+  /** What its reader was told. */
+  declare options: CreationOptional<ReaderOptions>
   declare createdAt: CreationOptional<Date>
 }
 
@@ -37,6 +46,8 @@ export class EditionRow extends Row<EditionRow> {
   declare houseStyleId: string
   declare language: string
   declare namePattern: string
+  /** What was chosen at its intake; null for one that was made before choices were kept. */
+  declare choices: CreationOptional<Choices | null>
   declare revision: CreationOptional<number>
 }
 
@@ -48,6 +59,7 @@ export class PartRow extends Row<PartRow> {
   declare kind: PartKind
   declare label: string
   declare included: CreationOptional<boolean>
+  declare about: CreationOptional<PartAbout | null>
   declare revision: CreationOptional<number>
 }
 
@@ -59,7 +71,25 @@ export class PassageRow extends Row<PassageRow> {
   declare content: Content
   /** As it came in; the third side when a new version of the manuscript is merged. */
   declare importedText: string | null
+  /** Of a heading, also where it became a title. */
+  declare level: CreationOptional<number | null>
+  /** BCP 47, where it differs from the edition's. */
+  declare language: CreationOptional<string | null>
+  /** Name of the role that speaks it; null for the narrator. */
+  declare role: CreationOptional<string | null>
+  /** The manuscript's block that it came from. */
+  declare block: CreationOptional<number | null>
   declare revision: CreationOptional<number>
+}
+
+/** What of a part an edit can change. */
+export function partFields({ rank, kind, label, included, about }: PartRow): PartFields {
+  return { rank, kind, label, included, about: about ?? null }
+}
+
+/** What of a passage an edit can change. */
+export function allFields({ partId, rank, kind, content, importedText, level, language, role, block }: PassageRow): PassageFields {
+  return { partId, rank, kind, content, importedText, level: level ?? null, language: language ?? null, role: role ?? null, block: block ?? null }
 }
 
 /** One edit of a script: a save or an operation on parts, with what it changed. */
@@ -96,6 +126,19 @@ export class CastingRow extends Row<CastingRow> {
   declare wordsPerMinute: number
   declare pitchSemitones: number
   declare gainDb: number
+}
+
+/** A sound of a production's library. Its name is what directions ask for. */
+export class AssetRow extends Row<AssetRow> {
+  declare id: string
+  declare productionId: string
+  declare kind: 'sound'
+  declare name: string
+  declare takeKey: string
+  /** Hz */
+  declare sampleRate: number
+  declare sampleCount: number
+  declare createdAt: CreationOptional<Date>
 }
 
 /** A run that makes missing takes. */
@@ -160,6 +203,8 @@ const text = () => ({ type: DataTypes.TEXT, allowNull: false })
 const optionalText = () => ({ type: DataTypes.TEXT, allowNull: true })
 const integer = () => ({ type: DataTypes.INTEGER, allowNull: false })
 const real = () => ({ type: DataTypes.DOUBLE, allowNull: false })
+/** The driver gives it as text. */
+const bigint = (column: string) => ({ type: DataTypes.BIGINT, allowNull: false, get(this: Model) { return Number(this.getDataValue(column)) } })
 const json = () => ({ type: DataTypes.JSONB, allowNull: false })
 const optionalJson = () => ({ type: DataTypes.JSONB, allowNull: true })
 const revision = () => ({ ...integer(), defaultValue: 1 })
@@ -170,18 +215,22 @@ const later = () => ({ type: DataTypes.DATE, allowNull: true })
 /** Binds the models to a connection. The tables themselves are made by the numbered migrations. */
 export function defineModels(sequelize: Sequelize): void {
   const common = { sequelize, timestamps: false, underscored: true } as const
-  ManuscriptRow.init({ id: id(), fileName: text(), sha256: text(), content: json(), createdAt: now() }, { ...common, tableName: 'manuscripts' })
+  ManuscriptRow.init({
+    id: id(), fileName: text(), sha256: text(), content: optionalJson(), state: { ...text(), defaultValue: 'ready' }, progress: { ...real(), defaultValue: 1 },
+    problem: optionalJson(), options: { ...json(), defaultValue: {} }, createdAt: now(),
+  }, { ...common, tableName: 'manuscripts' })
   ProductionRow.init({ id: id(), title: text(), author: optionalText(), createdAt: now(), changedAt: now() }, { ...common, tableName: 'productions' })
   EditionRow.init({
     id: id(), productionId: uuid(), manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid(),
-    language: text(), namePattern: text(), revision: revision(),
+    language: text(), namePattern: text(), choices: optionalJson(), revision: revision(),
   }, { ...common, tableName: 'editions' })
   PartRow.init({
     id: id(), editionId: uuid(), rank: text(), kind: text(), label: text(),
-    included: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true }, revision: revision(),
+    included: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true }, about: optionalJson(), revision: revision(),
   }, { ...common, tableName: 'parts' })
   PassageRow.init({
-    id: id(), partId: uuid(), rank: text(), kind: text(), content: json(), importedText: optionalText(), revision: revision(),
+    id: id(), partId: uuid(), rank: text(), kind: text(), content: json(), importedText: optionalText(),
+    level: { type: DataTypes.INTEGER, allowNull: true }, language: optionalText(), role: optionalText(), block: { type: DataTypes.INTEGER, allowNull: true }, revision: revision(),
   }, { ...common, tableName: 'passages' })
   EditRow.init({
     id: id(), ordinal: { type: DataTypes.BIGINT }, editionId: uuid(), authorWindow: text(), what: text(), changes: json(),
@@ -193,6 +242,10 @@ export function defineModels(sequelize: Sequelize): void {
     roleId: id(), editionId: id(), engine: text(), voice: text(), voiceRevision: text(),
     wordsPerMinute: real(), pitchSemitones: real(), gainDb: real(),
   }, { ...common, tableName: 'castings' })
+  AssetRow.init({
+    id: id(), productionId: uuid(), kind: text(), name: text(), takeKey: text(), sampleRate: integer(),
+    sampleCount: bigint('sampleCount'), createdAt: now(),
+  }, { ...common, tableName: 'assets' })
   ReadingRow.init({ id: id(), editionId: uuid(), state: state(), problem: optionalJson(), createdAt: now(), endedAt: later() }, { ...common, tableName: 'readings' })
   ReadingUtteranceRow.init({
     readingId: id(), key: { type: DataTypes.TEXT, primaryKey: true }, chunk: integer(), partId: uuid(), text: text(), request: json(),
@@ -205,8 +258,7 @@ export function defineModels(sequelize: Sequelize): void {
   DeliveryFileRow.init({
     deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, partId: { type: DataTypes.UUID, allowNull: true },
     name: text(), title: text(), durationMs: real(),
-    sampleCount: { type: DataTypes.BIGINT, allowNull: false, get() { return Number(this.getDataValue('sampleCount')) } },
-    bytes: { type: DataTypes.BIGINT, allowNull: false, get() { return Number(this.getDataValue('bytes')) } },
+    sampleCount: bigint('sampleCount'), bytes: bigint('bytes'),
     sha256: text(), fingerprint: text(), parts: json(), sentences: json(),
   }, { ...common, tableName: 'delivery_files' })
 }

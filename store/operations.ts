@@ -2,14 +2,19 @@ import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing'
 import type { Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { fail } from '#core/problem'
-import type { PartChange, PartFields, PassageChange, ScriptChange } from '#core/script/changes'
-import { canonicalContent, type Content } from '#core/script/content'
-import type { EditKind } from '#shared/api'
-import type { Operation } from '#shared/schemas'
+import { stands, type PartChange, type PassageChange, type ScriptChange, type StyleChange } from '#core/script/changes'
+import { canonicalContent, plainContent, type Content } from '#core/script/content'
+import { asTurn } from '#core/script/dialogue'
+import { replaceIn } from '#core/script/find'
+import { rolesOfPassage } from '#core/script/script'
+import { patchHouseStyle, styleFields, type StyleFields } from '#core/style/house-style'
+import type { EditKind, OperationsAnswer } from '#shared/api'
+import type { Operation } from '#shared/operations'
 import type { Database } from './database'
+import { loadScript, planDivision } from './divide'
 import { makeChanges, noteEdit } from './edits'
-import { lockEdition, touch } from './editions'
-import { PartRow, PassageRow } from './models'
+import { ensureRoles, lockEdition, touch } from './editions'
+import { allFields, HouseStyleRow, partFields, PartRow, PassageRow, type EditionRow } from './models'
 
 /** What stands in the way of a save: the thing as it is now. */
 export interface Conflict {
@@ -19,7 +24,7 @@ export interface Conflict {
   readonly label?: string
 }
 
-export type ApplyResult = { readonly revisions: Record<string, number> } | { readonly conflicts: Conflict[] }
+export type ApplyResult = Omit<OperationsAnswer, 'revisions'> & { readonly revisions: Record<string, number> } | { readonly conflicts: Conflict[] }
 
 class ConflictsFound extends Error {
   constructor(readonly conflicts: Conflict[]) {
@@ -34,28 +39,31 @@ class ConflictsFound extends Error {
 export async function applyOperations(database: Database, editionId: string, window: string, operations: readonly Operation[]): Promise<ApplyResult> {
   try {
     const revisions: Record<string, number> = {}
+    let replaced: OperationsAnswer['replaced']
     await database.sequelize.transaction(async transaction => {
       const edition = await lockEdition(editionId, transaction)
       const conflicts: Conflict[] = []
       const changes: ScriptChange[] = []
       for (const operation of operations) {
-        const planned = operation.op === 'setContent'
-          ? await planContent(editionId, operation, revisions, transaction)
-          : await planPart(editionId, operation, revisions, transaction)
+        const planned = await plan(edition, operation, revisions, transaction)
         if ('revision' in planned) {
           conflicts.push(planned)
           continue
         }
-        const made = await makeChanges(editionId, planned, transaction)
+        if ('replaced' in planned) replaced = planned.replaced
+        const steps = 'replaced' in planned ? planned.changes : planned
+        const made = await makeChanges(editionId, steps, transaction)
         if ('conflicts' in made) throw new Error('A change that was planned in this transaction did not fit.')
         Object.assign(revisions, made.revisions)
         changes.push(...made.changes)
       }
       if (conflicts.length > 0) throw new ConflictsFound(conflicts)
+      if (changes.length === 0) return
+      await ensureRoles(edition, rolesIn(changes), transaction)
       await noteEdit(database, editionId, window, kindOf[operations[0]!.op], changes, transaction)
       await touch(database, edition, transaction)
     })
-    return { revisions }
+    return { revisions, ...(replaced === undefined ? {} : { replaced }) }
   } catch (error) {
     if (error instanceof ConflictsFound) return { conflicts: error.conflicts }
     throw error
@@ -63,21 +71,125 @@ export async function applyOperations(database: Database, editionId: string, win
 }
 
 const kindOf: Readonly<Record<Operation['op'], EditKind>> = {
-  setContent: 'text', renamePart: 'name', includePart: 'inclusion', movePart: 'order', mergePart: 'merge', splitPart: 'split',
+  setContent: 'text', setPassage: 'passage', setPassages: 'passages', dialogue: 'dialogue', replace: 'replacement',
+  setHouseStyle: 'style', renamePart: 'name', includePart: 'inclusion', movePart: 'order', mergePart: 'merge', splitPart: 'split', divide: 'division',
+}
+
+type Planned = readonly ScriptChange[] | Conflict | { readonly replaced: NonNullable<OperationsAnswer['replaced']>, readonly changes: readonly ScriptChange[] }
+
+async function plan(edition: EditionRow, operation: Operation, revisions: Revisions, transaction: Transaction): Promise<Planned> {
+  switch (operation.op) {
+    case 'setContent':
+    case 'setPassage': return planPassage(edition.id, operation, revisions, transaction)
+    case 'setPassages': return planPassages(edition.id, operation, transaction)
+    case 'dialogue': return planDialogue(edition.id, operation, transaction)
+    case 'replace': return planReplace(edition, operation, transaction)
+    case 'setHouseStyle': return planHouseStyle(edition, operation, transaction)
+    case 'divide': return planDivide(edition.id, operation, transaction)
+    default: return planPart(edition.id, operation, revisions, transaction)
+  }
+}
+
+/** Names of roles that changes bring in. */
+function rolesIn(changes: readonly ScriptChange[]): string[] {
+  return changes.flatMap(change => {
+    if (change.of !== 'passage' || change.after === null) return []
+    const { role, content = plainContent('') } = change.after
+    return rolesOfPassage({ role, content })
+  })
 }
 
 type OperationOf<Op extends Operation['op']> = Extract<Operation, { op: Op }>
-type PartOperation = Exclude<Operation, OperationOf<'setContent'>>
+type PartOperation = Exclude<Operation, OperationOf<'setContent' | 'setPassage' | 'setPassages' | 'dialogue' | 'replace' | 'divide' | 'setHouseStyle'>>
 type Revisions = Readonly<Record<string, number>>
 
-async function planContent(editionId: string, operation: OperationOf<'setContent'>, revisions: Revisions, transaction: Transaction): Promise<PassageChange[] | Conflict> {
+async function planPassage(editionId: string, operation: OperationOf<'setContent' | 'setPassage'>, revisions: Revisions, transaction: Transaction): Promise<PassageChange[] | Conflict> {
   const passage = await PassageRow.findByPk(operation.passageId, { transaction })
   const part = passage === null ? null : await PartRow.findOne({ where: { id: passage.partId, editionId }, transaction })
   if (passage === null || part === null) return gone(operation.passageId)
   if (passage.revision !== (revisions[passage.id] ?? operation.revision)) {
     return { id: passage.id, revision: passage.revision, content: passage.content }
   }
-  return [{ of: 'passage', id: passage.id, before: { content: passage.content }, after: { content: canonicalContent(operation.content) } }]
+  if (operation.op === 'setContent') return [{ of: 'passage', id: passage.id, before: { content: passage.content }, after: { content: canonicalContent(operation.content) } }]
+  const { kind, language, role } = operation
+  const after = { ...(kind === undefined ? {} : { kind }), ...(language === undefined ? {} : { language }), ...(role === undefined ? {} : { role: role?.trim() ?? null }) }
+  const before = Object.fromEntries(Object.keys(after).map(field => [field, passage[field as keyof typeof after] ?? null]))
+  return [{ of: 'passage', id: passage.id, before, after }]
+}
+
+/** The values that are given; those that are so already are no change. */
+async function planHouseStyle(edition: EditionRow, { patch }: OperationOf<'setHouseStyle'>, transaction: Transaction): Promise<StyleChange[]> {
+  const { id, rules } = await HouseStyleRow.findByPk(edition.houseStyleId, { transaction, rejectOnEmpty: true, lock: transaction.LOCK.UPDATE })
+  const [before, after] = [styleFields(rules), styleFields(patchHouseStyle(rules, patch))]
+  const changed = (Object.keys(after) as (keyof StyleFields)[]).filter(field => !stands(before, { [field]: after[field] }))
+  const only = (fields: StyleFields): Partial<StyleFields> => Object.fromEntries(changed.map(field => [field, fields[field]]))
+  return changed.length === 0 ? [] : [{ of: 'style', id, before: only(before), after: only(after) }]
+}
+
+/** The passages of a part as they are to be: those that are there under their ids, new ones, and without those that are not named. */
+async function planPassages(editionId: string, { partId, seen, passages }: OperationOf<'setPassages'>, transaction: Transaction): Promise<PassageChange[] | Conflict> {
+  const part = await PartRow.findOne({ where: { id: partId, editionId }, transaction })
+  if (part === null) return gone(partId)
+  const rows = await PassageRow.findAll({ where: { partId }, order: [['rank', 'ASC']], transaction })
+  const revisions = new Map(seen.map(passage => [passage.id, passage.revision]))
+  const changed = rows.find(row => revisions.get(row.id) !== row.revision)
+  if (changed !== undefined) return { id: changed.id, revision: changed.revision, content: changed.content }
+  if (rows.length !== seen.length) return { id: part.id, revision: part.revision, label: part.label }
+  const known = new Map(rows.map(row => [row.id, row]))
+  const strangers = await PassageRow.findAll({ where: { id: passages.filter(passage => !known.has(passage.id)).map(passage => passage.id) }, attributes: ['id'], transaction })
+  if (strangers.length > 0 || new Set(passages.map(passage => passage.id)).size < passages.length) fail('passage-doubled', 'A passage was named twice, or belongs to another part. Load the page again.', part.label)
+  const inOrder = passages.filter(passage => known.has(passage.id)).every((passage, index, kept) => index === 0 || known.get(kept[index - 1]!.id)!.rank < known.get(passage.id)!.rank)
+  const ranks = inOrder && passages.length === rows.length ? rows.map(row => row.rank) : generateNKeysBetween(rows.at(-1)?.rank ?? null, null, passages.length)
+  const named = new Set(passages.map(passage => passage.id))
+  return [
+    ...rows.filter(row => !named.has(row.id)).map((row): PassageChange => ({ of: 'passage', id: row.id, before: allFields(row), after: null })),
+    ...passages.flatMap(({ id, kind, content, language, role }, index): PassageChange[] => {
+      const row = known.get(id)
+      const after = { rank: ranks[index]!, kind, content: canonicalContent(content), language, role }
+      if (row === undefined) return [{ of: 'passage', id, before: null, after: { ...after, partId, importedText: null, level: null, block: null } }]
+      const before = { rank: row.rank, kind: row.kind, content: row.content, language: row.language ?? null, role: row.role ?? null }
+      return stands(after, before) ? [] : [{ of: 'passage', id, before, after }]
+    }),
+  ]
+}
+
+/** Every passage of an edition, in the order of the script. */
+async function everyPassage(editionId: string, transaction: Transaction): Promise<PassageRow[]> {
+  const parts = await PartRow.findAll({ where: { editionId }, attributes: ['id'], transaction })
+  return PassageRow.findAll({ where: { partId: parts.map(part => part.id) }, order: [['rank', 'ASC']], transaction })
+}
+
+async function planDialogue(editionId: string, { roles }: OperationOf<'dialogue'>, transaction: Transaction): Promise<PassageChange[]> {
+  const byLabel = new Map(roles.map(({ label, role }) => [label, role.trim()]))
+  return (await everyPassage(editionId, transaction)).flatMap((row): PassageChange[] => {
+    const turn = asTurn(row.content, byLabel, `x${uuidv7()}`)
+    return turn === null ? [] : [{ of: 'passage', id: row.id, before: { content: row.content, role: row.role ?? null }, after: turn }]
+  })
+}
+
+async function planReplace(edition: EditionRow, { query, replacement, only }: OperationOf<'replace'>, transaction: Transaction): Promise<Planned> {
+  const rows = await everyPassage(edition.id, transaction)
+  const one = only === undefined ? undefined : rows.find(row => row.id === only.passageId) ?? gone(only.passageId)
+  if (one !== undefined && one.revision !== only!.revision) return { id: one.id, revision: one.revision, content: one.content }
+  let [count, refused] = [0, 0]
+  const changes = (one === undefined ? rows : [one]).flatMap((row): PassageChange[] => {
+    const done = replaceIn(row.content, query, replacement, row.language ?? edition.language, only)
+    count += done.count
+    refused += done.refused
+    return done.count === 0 ? [] : [{ of: 'passage', id: row.id, before: { content: row.content }, after: { content: done.content } }]
+  })
+  return { replaced: { count, passages: changes.length, refused }, changes }
+}
+
+async function planDivide(editionId: string, { split, parts }: OperationOf<'divide'>, transaction: Transaction): Promise<ScriptChange[] | Conflict> {
+  const script = await loadScript(editionId, transaction)
+  const seen = new Map(parts.map(part => [part.id, part.revision]))
+  const changed = script.parts.find(part => seen.get(part.id) !== part.revision)
+  if (changed !== undefined || script.parts.length !== parts.length) {
+    const { id, revision, label } = changed ?? script.parts[0]!
+    return { id, revision, label }
+  }
+  return planDivision(script, split)
 }
 
 async function planPart(editionId: string, operation: PartOperation, revisions: Revisions, transaction: Transaction): Promise<ScriptChange[] | Conflict> {
@@ -129,7 +241,7 @@ async function planMerge(part: PartRow, nextPartId: string, transaction: Transac
     ...moved.map((passage, index): PassageChange => ({
       of: 'passage', id: passage.id, before: { partId: next.id, rank: passage.rank }, after: { partId: part.id, rank: ranks[index]! },
     })),
-    { of: 'part', id: next.id, before: fieldsOf(next), after: null },
+    { of: 'part', id: next.id, before: partFields(next), after: null },
   ]
 }
 
@@ -143,13 +255,9 @@ async function planSplit(part: PartRow, operation: OperationOf<'splitPart'>, tra
   const rank = generateKeyBetween(part.rank, next?.rank ?? null)
   const id = uuidv7()
   return [
-    { of: 'part', id, before: null, after: { ...fieldsOf(part), label: operation.label.trim(), rank } },
+    { of: 'part', id, before: null, after: { ...partFields(part), label: operation.label.trim(), rank } },
     ...passages.slice(from).map((passage): PassageChange => ({
       of: 'passage', id: passage.id, before: { partId: part.id }, after: { partId: id },
     })),
   ]
-}
-
-function fieldsOf({ rank, kind, label, included }: PartRow): PartFields {
-  return { rank, kind, label, included }
 }

@@ -1,16 +1,17 @@
 import { createHash } from 'node:crypto'
 import { samplesToMs } from '#core/audio/pcm'
 import { layTrack, type Track } from '#core/audio/track'
-import { estimatedSamples } from '#core/estimate/speaking-time'
+import { estimatedShape } from '#core/estimate/speaking-time'
 import { countWords } from '#core/manuscript/manuscript'
 import { engines } from '#core/score/cast'
 import { compilePart, type PartScore, type Unit, type UnitCache, type Utterance } from '#core/score/compile'
 import { writtenText } from '#core/script/content'
-import type { Passage } from '#core/script/script'
+import type { Passage, Script } from '#core/script/script'
+import { addTo } from '#core/tally'
 import type { PartState, PartSummary } from '#shared/api'
 import type { TakeIndex, TakeRecord } from '#takes/take'
 import type { Database } from './database'
-import { loadEdition, type LoadedEdition } from './editions'
+import { castingsOf, loadEdition, type LoadedEdition } from './editions'
 import { PartRow, PassageRow } from './models'
 import { askedFor, type Asked } from './readings'
 
@@ -43,33 +44,41 @@ function digest(input: string): string {
   return createHash('sha256').update(input).digest('base64')
 }
 
+/** A script as it stands, without its score. */
+export async function loadScriptOf(editionId: string): Promise<Script> {
+  const { edition, production } = await loadEdition(editionId)
+  const rows = await PartRow.findAll({ where: { editionId }, order: [['rank', 'ASC']] })
+  const byPart = groupByPart(await PassageRow.findAll({ where: { partId: rows.map(row => row.id) }, order: [['rank', 'ASC']] }))
+  return {
+    title: production.title, author: production.author, language: edition.language,
+    parts: rows.map(({ id, kind, label, included }) => ({ id, kind, label, included, passages: (byPart.get(id) ?? []).map(toPassage) })),
+  }
+}
+
 /** Loads an edition, or one part of it, and compiles it. */
 export async function scoreEdition(editionId: string, partId?: string): Promise<ScoredEdition> {
   const loaded = await loadEdition(editionId)
   const rows = await PartRow.findAll({ where: { editionId, ...(partId === undefined ? {} : { id: partId }) }, order: [['rank', 'ASC']] })
   const passages = await PassageRow.findAll({ where: { partId: rows.map(row => row.id) }, order: [['rank', 'ASC']] })
   const byPart = groupByPart(passages)
-  const { style, casting, edition } = loaded
+  const { style, casting, sounds, edition } = loaded
+  const castings = castingsOf(loaded)
   const parts = rows.map(row => {
     const own = byPart.get(row.id) ?? []
     const part = { id: row.id, kind: row.kind, label: row.label, included: row.included, passages: own.map(toPassage) }
-    return { row, passages: own, score: compilePart(part, { language: edition.language, style, casting }, unitCache) }
+    return { row, passages: own, score: compilePart(part, { language: edition.language, style, casting, castings, sounds }, unitCache) }
   })
   return { ...loaded, parts }
 }
 
 function groupByPart(passages: readonly PassageRow[]): Map<string, PassageRow[]> {
   const groups = new Map<string, PassageRow[]>()
-  for (const passage of passages) {
-    const group = groups.get(passage.partId)
-    if (group === undefined) groups.set(passage.partId, [passage])
-    else group.push(passage)
-  }
+  for (const passage of passages) addTo(groups, passage.partId, passage)
   return groups
 }
 
-function toPassage({ id, kind, content }: PassageRow): Passage {
-  return { id, kind, content }
+function toPassage({ id, kind, content, language, role }: PassageRow): Passage {
+  return { id, kind, content, ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) }
 }
 
 /** The keys of every utterance of the given parts. */
@@ -81,7 +90,7 @@ export function keysOf(parts: readonly ScoredPart[]): string[] {
 export function trackOf(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, margins = { headMs: 0, tailMs: 0 }): Track {
   const engine = part.score.utterances[0]?.request.engine ?? 'espeak'
   const rate = engines[engine].sampleRate
-  return layTrack(part.score, utterance => takes.get(utterance.key)?.sampleCount ?? estimatedSamples(utterance, rate), rate, margins)
+  return layTrack(part.score, utterance => takes.get(utterance.key) ?? estimatedShape(utterance, rate), rate, margins)
 }
 
 /** Lengths and states of parts, as the spine shows them. */
@@ -96,7 +105,7 @@ function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, asked
   const missing = score.utterances.filter(utterance => !takes.has(utterance.key))
   const track = trackOf(part, takes)
   return {
-    id: row.id, kind: row.kind, label: row.label, included: row.included, revision: row.revision,
+    id: row.id, kind: row.kind, label: row.label, included: row.included, about: row.about, revision: row.revision,
     words: passages.reduce((sum, passage) => sum + countWords(writtenText(passage.content)), 0),
     sentences: score.utterances.filter(utterance => utterance.beginsSentence).length,
     utterances: score.utterances.length,

@@ -7,6 +7,7 @@ import type { TakeRecord } from '#takes/take'
 import type { Database } from './database'
 import type { Folders } from './folders'
 import { keysOf, scoreEdition } from './score'
+import { takesIn } from './take-index'
 
 /** A document that was brought in and not accepted may go after this. */
 const acceptedWithinHours = 24
@@ -14,16 +15,10 @@ const acceptedWithinHours = 24
 /** Most things that a preview names. */
 const named = 12
 
-interface Going {
-  /** Bytes that become free. */
-  readonly bytes: number
-  readonly count: number
-  readonly items: readonly string[]
-}
+type Going = NonNullable<StorageKind['freeable']>
 
 interface TakeSize {
   readonly key: string
-  readonly pack: string
   readonly bytes: number
 }
 
@@ -74,14 +69,13 @@ export async function freeStorage(database: Database, folders: Folders, packs: P
  * for the next time. Gives the names of the packs that are gone.
  */
 export async function compactPacks(database: Database, folders: Folders, packs: Packs, now = Date.now()): Promise<string[]> {
+  const used = await database.rows<{ pack: string, bytes: number }>('SELECT pack, sum(sample_count * 2)::double precision AS bytes FROM takes GROUP BY pack')
+  const usedBytes = new Map(used.map(({ pack, bytes }) => [pack, bytes]))
   const gone: string[] = []
   for (const file of await filesIn(folders.takes)) {
     if (!file.name.endsWith('.pack') || now - file.mtimeMs < settledMs) continue
-    const live = (await database.rows<TakeRecord>(
-      'SELECT key, sample_rate AS "sampleRate", sample_count::double precision AS "sampleCount", word_marks AS "wordMarks", pack, '
-      + '"offset"::double precision AS "offset", checksum::double precision AS checksum FROM takes WHERE pack = $1 ORDER BY "offset"', [file.name]))
-    const liveBytes = live.reduce((sum, take) => sum + take.sampleCount * 2, 0)
-    if (liveBytes > file.bytes / 2) continue
+    if ((usedBytes.get(file.name) ?? 0) > file.bytes / 2) continue
+    const live = await takesIn(database, file.name)
     if (live.length > 0) await moveTakes(database, live, await packs.rewrite(file.name, live))
     await packs.remove(file.name)
     gone.push(file.name)
@@ -99,13 +93,14 @@ async function moveTakes(database: Database, from: readonly TakeRecord[], to: re
   })
 }
 
-/** Takes that no script on the shelf asks for as it is now. */
+/** Takes that no script on the shelf asks for as it is now, and that are no sound of a library. */
 async function unusedTakes(database: Database): Promise<TakeSize[]> {
-  const takes = await database.rows<TakeSize>('SELECT key, pack, (sample_count * 2)::double precision AS bytes FROM takes')
+  const takes = await database.rows<TakeSize>('SELECT key, (sample_count * 2)::double precision AS bytes FROM takes')
   const wanted = new Set<string>()
   for (const { id } of await database.rows<{ id: string }>('SELECT id FROM editions')) {
     for (const key of keysOf((await scoreEdition(id)).parts)) wanted.add(key)
   }
+  for (const { key } of await database.rows<{ key: string }>('SELECT take_key AS key FROM assets')) wanted.add(key)
   return takes.filter(take => !wanted.has(take.key))
 }
 

@@ -10,6 +10,17 @@ interface TakeRow extends Omit<TakeRecord, 'sampleCount' | 'offset' | 'checksum'
   readonly checksum: string
 }
 
+const columns = 'key, sample_rate AS "sampleRate", sample_count AS "sampleCount", word_marks AS "wordMarks", pack, "offset", checksum'
+
+function toRecord(row: TakeRow): TakeRecord {
+  return { ...row, sampleCount: Number(row.sampleCount), offset: Number(row.offset), checksum: Number(row.checksum) }
+}
+
+/** The takes that lie in a pack, in their order there. */
+export async function takesIn(database: Database, pack: string): Promise<TakeRecord[]> {
+  return (await database.rows<TakeRow>(`SELECT ${columns} FROM takes WHERE pack = $1 ORDER BY "offset"`, [pack])).map(toRecord)
+}
+
 /**
  * The take index in the database. Claims are leases, so that a process that dies holds nothing for long; one
  * that comes back as the same `holder` has its claims at once.
@@ -18,10 +29,8 @@ export function takeIndex(database: Database, holder = uuidv7()): TakeIndex {
   return {
     find: async keys => {
       if (keys.length === 0) return new Map()
-      const rows = await database.rows<TakeRow>(
-        'SELECT key, sample_rate AS "sampleRate", sample_count AS "sampleCount", word_marks AS "wordMarks", pack, "offset", checksum '
-        + 'FROM takes WHERE variant = 0 AND key = ANY($1)', [[...keys]])
-      return new Map(rows.map(row => [row.key, { ...row, sampleCount: Number(row.sampleCount), offset: Number(row.offset), checksum: Number(row.checksum) }]))
+      const rows = await database.rows<TakeRow>(`SELECT ${columns} FROM takes WHERE variant = 0 AND key = ANY($1)`, [[...keys]])
+      return new Map(rows.map(row => [row.key, toRecord(row)]))
     },
     claim: async keys => {
       if (keys.length === 0) return []

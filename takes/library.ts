@@ -1,4 +1,4 @@
-import { ProblemError } from '#core/problem'
+import { fail, ProblemError } from '#core/problem'
 import type { Packs } from './packs'
 import type { TakeIndex, TakeRecord } from './take'
 
@@ -26,11 +26,22 @@ export async function loadTake({ index, packs }: TakeLibrary, record: TakeRecord
   }
 }
 
-/** A loader for tracks: the samples of the takes in `records`, by key. */
-export function takeLoader(library: TakeLibrary, records: ReadonlyMap<string, TakeRecord>): (key: string) => Promise<Int16Array> {
+/**
+ * A loader for tracks: the samples of the takes in `records`, by key. `sounds` has the names of those that were brought in, which
+ * nothing can make again: the promise of one that is lost rejects with a problem that names it.
+ */
+export function takeLoader(library: TakeLibrary, records: ReadonlyMap<string, TakeRecord>, sounds: ReadonlyMap<string, string>): (key: string) => Promise<Int16Array> {
   return async key => {
     const record = records.get(key)
-    if (record === undefined) throw new Error(`No take for ${key}.`)
-    return loadTake(library, record)
+    const name = sounds.get(key)
+    if (name === undefined) {
+      if (record === undefined) throw new Error(`No take for ${key}.`)
+      return loadTake(library, record)
+    }
+    const samples = record === undefined ? null : await loadTake(library, record).catch((error: unknown) => {
+      if (!isDamage(error)) throw error
+      return null
+    })
+    return samples ?? fail('sound-lost', `The audio of the sound “${name}” is missing or damaged on the disk. Bring the sound in again under this name, on the Cast page.`)
   }
 }

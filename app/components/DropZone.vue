@@ -1,15 +1,17 @@
 <script setup lang="ts">
 import { useDropZone, useFileDialog } from '@vueuse/core'
-import type { ManuscriptProposal } from '#shared/api'
+import type { ManuscriptView } from '#shared/api'
 import { messageOf, OfflineError, sendFile } from '~/utils/api'
+import { count } from '~/utils/format'
+import { readableEndings } from '~/utils/words'
 
-// Where a document comes in: dropped anywhere on the page, or chosen. Leads to its intake page.
+// Where documents come in: dropped anywhere on the page, or chosen; several as one batch. Leads to the intake page.
 
 /** How long a server that is away is waited for, and between two attempts. */
 const patienceMs = 75_000
 const retryMs = 1000
 
-defineProps<{ large?: boolean }>()
+const props = defineProps<{ large?: boolean, label?: string, target?: string }>()
 
 const busy = ref<string | null>(null)
 const waiting = ref(false)
@@ -18,7 +20,7 @@ const whole = ref<HTMLElement | null>(null)
 onMounted(() => { whole.value = document.body })
 
 const { isOverDropZone } = useDropZone(whole, { onDrop: files => void take(files), multiple: true })
-const { open, onChange } = useFileDialog({ accept: '.docx,.md,.markdown,.txt,text/plain,text/markdown', multiple: false, reset: true })
+const { open, onChange } = useFileDialog({ accept: readableEndings, multiple: true, reset: true })
 onChange(files => void take(files === null ? null : [...files]))
 
 /** The sample document, brought in like any other. */
@@ -27,18 +29,26 @@ async function takeDemo(): Promise<void> {
   await take([new File([await answer.blob()], 'the-marrow-lane-year.md', { type: 'text/markdown' })])
 }
 
-async function take(files: readonly File[] | null): Promise<void> {
-  const [file] = files ?? []
-  if (file === undefined || busy.value !== null) return
-  problem.value = null
-  if (files!.length > 1) {
-    problem.value = 'Bring one document at a time.'
-    return
+/** Several files as one: a ZIP that packs nothing. */
+async function together(files: readonly File[]): Promise<File> {
+  const { zipSync } = await import('fflate')
+  const entries: Record<string, [Uint8Array, { level: 0 }]> = {}
+  for (const [index, file] of files.entries()) {
+    const name = file.name in entries ? `${index + 1} ${file.name}` : file.name
+    entries[name] = [new Uint8Array(await file.arrayBuffer()), { level: 0 }]
   }
-  busy.value = file.name
+  return new File([zipSync(entries) as Uint8Array<ArrayBuffer>], `${count(files.length, 'document')}.zip`)
+}
+
+async function take(files: readonly File[] | null): Promise<void> {
+  const [first] = files ?? []
+  if (first === undefined || busy.value !== null) return
+  problem.value = null
+  busy.value = files!.length === 1 ? first.name : count(files!.length, 'document')
   try {
-    const proposal = await send(file)
-    await navigateTo(`/intake/${proposal.id}`)
+    const file = files!.length === 1 ? first : await together(files!)
+    const { id } = await send(file)
+    await navigateTo(`${props.target ?? '/intake'}/${id}`)
   } catch (error) {
     problem.value = messageOf(error)
   } finally {
@@ -48,10 +58,10 @@ async function take(files: readonly File[] | null): Promise<void> {
 }
 
 /** Sends a file; while the server is away, again and again for a while. */
-async function send(file: File): Promise<ManuscriptProposal> {
+async function send(file: File): Promise<ManuscriptView> {
   for (const began = Date.now(); ;) {
     try {
-      return await sendFile<ManuscriptProposal>(`/api/manuscripts?name=${encodeURIComponent(file.name)}`, file)
+      return await sendFile<ManuscriptView>(`/api/manuscripts?name=${encodeURIComponent(file.name)}`, file)
     } catch (error) {
       if (!(error instanceof OfflineError) || Date.now() - began > patienceMs) throw error
       waiting.value = true
@@ -66,10 +76,10 @@ async function send(file: File): Promise<ManuscriptProposal> {
     <slot />
     <p>
       <template v-if="waiting">The server does not answer. {{ busy }} is sent again as soon as it does …</template>
-      <template v-else-if="busy !== null">Reading {{ busy }} …</template>
+      <template v-else-if="busy !== null">Taking in {{ busy }} …</template>
       <slot v-else name="text" />
     </p>
-    <v-btn color="primary" variant="flat" :loading="busy !== null" @click="open()">Bring in a document</v-btn>
+    <v-btn color="primary" variant="flat" :loading="busy !== null" @click="open()">{{ label ?? 'Bring in a document' }}</v-btn>
     <v-btn v-if="large" :disabled="busy !== null" @click="takeDemo">Try it with the beekeeping handbook</v-btn>
     <p v-if="problem !== null" class="problem" role="alert">{{ problem }}</p>
   </section>

@@ -1,34 +1,69 @@
 <script setup lang="ts">
 import { Editor, EditorContent } from '@tiptap/vue-3'
 import { Extension } from '@tiptap/core'
-import type { HouseStyle } from '#core/style/house-style'
+import type { Node } from '@tiptap/pm/model'
+import type { Transaction } from '@tiptap/pm/state'
+import { useDebounceFn } from '@vueuse/core'
+import { supportOf, type Surroundings } from '#core/score/support'
 import type { Content } from '#core/script/content'
-import type { Page } from '#shared/api'
-import { takeOver, toContent, toDocument } from '~/editor/convert'
+import { directionRules, type Direction, type DirectionKind, type DirectionValue } from '#core/script/directions'
+import type { Casting } from '#core/score/cast'
+import type { HouseStyle } from '#core/style/house-style'
+import type { Page, RoleView, SoundView } from '#shared/api'
+import { addDirection, changeDirection, currentPassage, directionsAt, insertContent, newId, obstacle, removeDirection, stretches, type PlacedDirection } from '~/editor/commands'
+import { fromWritten, takeOver, toContent, toDocument, toWritten } from '~/editor/convert'
 import { FixedPassages } from '~/editor/fixed-passages'
-import { OverlayExtension, overlayKey, type Overlay } from '~/editor/overlay'
-import { LeftOutMark, PartDocument, PassageNode, WrittenText } from '~/editor/schema'
+import { lightKey, OverlayExtension, overlayKey, type Light, type Overlay } from '~/editor/overlay'
+import type { DirectionCard } from '~/composables/useDirectionCards'
+import { DirectionMark, PartDocument, PassageNode, PointNode, WrittenText } from '~/editor/schema'
+import { quickValues } from '~/utils/directions'
 
-// The text of one part: edited in place, with its rests and the sentence that sounds drawn over it.
+// The text of one part: edited in place, with its directions, its rests and the sentence that sounds drawn over it.
 
-const props = defineProps<{ page: Page, loadTick: number, houseStyle: HouseStyle, lit: number | null }>()
+const props = defineProps<{
+  page: Page, loadTick: number, houseStyle: HouseStyle, language: string, casting: Casting, roles: readonly RoleView[], languages: readonly string[], sounds: readonly SoundView[]
+  /** Brings a sound into the library. Resolves to its name there; null when it could not be taken. */
+  bringSound: (file: File, name?: string) => Promise<string | null>
+  light: Light | null, spokenForm: 'written' | 'both' | 'spoken'
+}>()
 const emit = defineEmits<{
   edit: [passageId: string, content: Content]
-  /** The utterance and the passage the caret is in. */
-  caret: [utterance: number | null, passageId: string | null]
+  /** The utterance and the passage the caret is in, and what is selected of it. */
+  caret: [utterance: number | null, passageId: string | null, selected: readonly [start: number, end: number] | null]
   hear: [utterance: number, onwards: boolean]
+  hearContent: [passageId: string, content: Content]
   leave: []
   step: [direction: 'undo' | 'redo']
+  /** Directions on the lines that are seen. */
+  cards: [cards: readonly DirectionCard[]]
+  role: [passageIds: readonly string[], role: string | null]
+  split: [passageId: string, at: number]
+  join: [passageId: string]
+  ssml: [text: string]
+  find: []
 }>()
+
+type Popup = { readonly what: 'menu' } | { readonly what: 'form', readonly kind: DirectionKind, readonly placed: PlacedDirection | null }
+const popup = shallowRef<Popup | null>(null)
+const popupAt = ref({ left: 0, top: 0 })
+/** Counts changes of the document and the selection: what is computed from them follows. */
+const tick = ref(0)
 
 const Keys = Extension.create({
   name: 'keys',
   addKeyboardShortcuts: () => ({
     'Mod-Enter': () => hear(false),
     'Shift-Mod-Enter': () => hear(true),
+    'Mod-.': () => openMenu(),
     'Mod-z': () => step('undo'),
     'Mod-y': () => step('redo'),
     'Shift-Mod-z': () => step('redo'),
+    'Shift-Mod-f': () => {
+      emit('find')
+      return true
+    },
+    'Enter': () => splitHere(),
+    'Backspace': () => joinHere(),
     'Escape': () => {
       editor.commands.blur()
       emit('leave')
@@ -38,18 +73,19 @@ const Keys = Extension.create({
 })
 
 const editor = new Editor({
-  extensions: [PartDocument, WrittenText, PassageNode, LeftOutMark, FixedPassages, OverlayExtension, Keys],
+  extensions: [PartDocument, WrittenText, PassageNode, PointNode, DirectionMark, FixedPassages.configure({ onSsml: text => emit('ssml', text) }), OverlayExtension, Keys],
   content: toDocument(props.page.passages),
   editorProps: { attributes: { 'aria-label': 'Text of this part', 'spellcheck': 'false', 'role': 'textbox', 'aria-multiline': 'true' } },
   onUpdate: ({ transaction }) => {
     if (transaction.getMeta('load') === true) return
     transaction.doc.forEach((node, _, index) => {
-      if (!node.eq(transaction.before.child(index))) emit('edit', String(node.attrs.id), toContent(node))
+      if (node !== transaction.before.child(index) && !node.eq(transaction.before.child(index))) emit('edit', String(node.attrs.id), toContent(node))
     })
   },
+  onTransaction: () => { tick.value += 1 },
   onSelectionUpdate: () => {
-    const { utterance, passageId } = atCaret()
-    emit('caret', utterance, passageId)
+    const { utterance, passageId, selected } = atCaret()
+    emit('caret', utterance, passageId, selected)
   },
 })
 
@@ -57,29 +93,53 @@ watch(() => props.loadTick, () => {
   editor.view.dispatch(takeOver(editor.state, props.page.passages).setMeta('load', true))
   drawOverlay()
 })
-watch(() => [props.page.utterances, props.houseStyle, props.lit], drawOverlay)
-onMounted(drawOverlay)
+watch(() => [props.page.utterances, props.houseStyle, props.casting, props.roles, props.sounds], drawOverlay)
+watch(() => props.light, light => {
+  editor.view.dispatch(editor.state.tr.setMeta(lightKey, light))
+  void nextTick(() => editor.view.dom.querySelector('.lit')?.scrollIntoView({ block: 'nearest' }))
+})
+onMounted(() => {
+  drawOverlay()
+  editor.view.dispatch(editor.state.tr.setMeta(lightKey, props.light))
+})
 onBeforeUnmount(() => editor.destroy())
 
-watch(() => props.lit, () => void nextTick(() => {
-  editor.view.dom.querySelector('.lit')?.scrollIntoView({ block: 'nearest' })
-}))
+function surroundings(passage: Node | null, text?: string): Surroundings {
+  const role = props.roles.find(each => each.name === passage?.attrs.role)
+  return {
+    casting: role?.casting ?? props.casting, sounds: props.sounds.map(sound => sound.name), language: String(passage?.attrs.language ?? props.language), languages: props.languages,
+    ...(text === undefined ? {} : { text }),
+  }
+}
+
+function supportAt({ direction, from, to }: PlacedDirection, passage: Node | null): ReturnType<typeof supportOf> {
+  return supportOf(direction, surroundings(passage, directionRules[direction.kind].point ? undefined : editor.state.doc.textBetween(from, to)))
+}
 
 function drawOverlay(): void {
   const overlay: Overlay = {
-    style: props.houseStyle, utterances: props.page.utterances, lit: props.lit,
+    style: props.houseStyle, language: props.language, utterances: props.page.utterances,
     markStale: props.page.part.state === 'stale' || props.page.part.state === 'partly',
+    unavailable: (placed, passage) => {
+      const { how, note } = supportAt(placed, passage)
+      return how === 'unavailable' ? note ?? '' : null
+    },
   }
   editor.view.dispatch(editor.state.tr.setMeta(overlayKey, overlay))
 }
 
-function atCaret(): { utterance: number | null, passageId: string | null } {
-  const { $head } = editor.state.selection
-  if ($head.depth === 0) return { utterance: null, passageId: null }
+function atCaret(): { utterance: number | null, passageId: string | null, selected: readonly [number, number] | null } {
+  const { $head, from, to, empty, $from } = editor.state.selection
+  if ($head.depth === 0) return { utterance: null, passageId: null, selected: null }
   const passageId = String($head.parent.attrs.id)
+  const at = toWritten($head.parent, $head.parentOffset)
   const own = props.page.utterances.map((utterance, index) => ({ utterance, index })).filter(({ utterance }) => utterance.passageId === passageId)
-  const found = own.find(({ utterance }) => $head.parentOffset <= utterance.end) ?? own.at(-1)
-  return { utterance: found?.index ?? null, passageId }
+  const found = own.find(({ utterance }) => at <= utterance.end) ?? own.at(-1)
+  const within = !empty && $from.sameParent($head) && from >= $head.start() && to <= $head.end()
+  return {
+    utterance: found?.index ?? null, passageId,
+    selected: within ? [toWritten($head.parent, from - $head.start()), toWritten($head.parent, to - $head.start())] : null,
+  }
 }
 
 function step(direction: 'undo' | 'redo'): boolean {
@@ -88,53 +148,164 @@ function step(direction: 'undo' | 'redo'): boolean {
 }
 
 function hear(onwards: boolean): boolean {
-  const { utterance } = atCaret()
-  if (utterance !== null) emit('hear', utterance, onwards)
+  const { utterance, passageId, selected } = atCaret()
+  const passage = currentPassage(editor.state)
+  if (selected !== null && passage !== null && !onwards && passageId !== null) emit('hearContent', passageId, toContent({ forEach: each => editor.state.selection.content().content.firstChild?.forEach(each) }))
+  else if (utterance !== null) emit('hear', utterance, onwards)
   return true
 }
+
+function splitHere(): boolean {
+  const { $head, empty } = editor.state.selection
+  if (empty && $head.depth > 0) emit('split', String($head.parent.attrs.id), toWritten($head.parent, $head.parentOffset))
+  return true
+}
+
+function joinHere(): boolean {
+  const { $head, empty } = editor.state.selection
+  if (!empty || $head.depth === 0 || $head.parentOffset > 0 || editor.state.doc.firstChild === $head.parent) return false
+  emit('join', String($head.parent.attrs.id))
+  return true
+}
+
+// The menu of directions, and the form of one.
+
+const here = computed(() => tick.value < 0 ? [] : directionsAt(editor.state))
+const reasons = computed<Partial<Record<DirectionKind, string>>>(() => {
+  if (tick.value < 0 || popup.value?.what !== 'menu') return {}
+  const passage = currentNode()
+  const text = stretches(editor.state).map(({ from, to }) => editor.state.doc.textBetween(from, to)).join(' ')
+  return Object.fromEntries(Object.entries(quickValues).flatMap(([kind, value]) => {
+    const blocked = kind === 'role' ? null : obstacle(editor.state, kind as DirectionKind)
+    const { how, note } = supportOf({ id: 'x', ...value } as Direction, surroundings(passage, kind === 'sayAs' ? undefined : text))
+    const why = blocked ?? (how === 'unavailable' ? note : null)
+    return why === null || why === undefined ? [] : [[kind, why]]
+  }))
+})
+
+function currentNode(): Node | null {
+  const { $head } = editor.state.selection
+  return $head.depth === 0 ? null : $head.parent
+}
+
+function openMenu(): boolean {
+  place()
+  popup.value = { what: 'menu' }
+  return true
+}
+
+function place(): void {
+  const at = editor.view.coordsAtPos(editor.state.selection.head)
+  popupAt.value = { left: Math.max(8, Math.min(at.left, window.innerWidth - 348)), top: at.bottom + 6 > window.innerHeight - 430 ? Math.max(8, at.top - 430) : at.bottom + 6 }
+}
+
+function pick(kind: DirectionKind): void {
+  if (kind === 'leftOut') return run(addDirection(editor.state, { kind: 'leftOut' }))
+  popup.value = { what: 'form', kind, placed: null }
+}
+
+function change(placed: PlacedDirection): void {
+  place()
+  popup.value = { what: 'form', kind: placed.direction.kind, placed }
+}
+
+/** Opens the form of a direction that was clicked in the margin. */
+function edit(placed: PlacedDirection): void {
+  editor.commands.setTextSelection(Math.min(placed.from + 1, placed.to))
+  change(placed)
+}
+
+function remove(placed: PlacedDirection): void { run(removeDirection(editor.state, placed)) }
+
+function apply(value: DirectionValue): void {
+  const open = popup.value
+  if (open?.what !== 'form') return
+  const passages = rolePassages()
+  if (value.kind === 'role' && open.placed === null && passages.length > 0) {
+    close()
+    emit('role', passages, value.role === '' ? null : value.role)
+    return
+  }
+  run(open.placed === null ? addDirection(editor.state, value) : changeDirection(editor.state, open.placed, value))
+}
+
+/** The passages that a role is set for as wholes: unless only a piece of one is selected. */
+function rolePassages(): string[] {
+  const { from, to, empty, $from } = editor.state.selection
+  if (!empty && $from.depth > 0 && to <= $from.end() && (from > $from.start() || to < $from.end())) return []
+  const ids: string[] = []
+  editor.state.doc.nodesBetween(from, to, node => {
+    if (node.isTextblock) ids.push(String(node.attrs.id))
+    return !node.isTextblock
+  })
+  return ids
+}
+
+function run(transaction: Transaction): void {
+  close()
+  editor.view.dispatch(transaction.scrollIntoView())
+  drawOverlay()
+}
+
+function close(): void {
+  popup.value = null
+  editor.view.focus()
+}
+
+/** What would be heard before and after the change that the form holds. */
+function hearChange(value: DirectionValue | null): void {
+  const open = popup.value
+  const passage = currentPassage(editor.state)
+  if (open?.what !== 'form' || passage === null) return
+  const state = value === null ? editor.state
+    : editor.state.apply(open.placed === null ? addDirection(editor.state, value) : changeDirection(editor.state, open.placed, value))
+  const changed = currentPassage(state)
+  if (changed !== null) emit('hearContent', passage.id, changed.content)
+}
+
+const formNote = (value: DirectionValue) => supportOf({ id: newId(), ...value }, surroundings(currentNode(),
+  popup.value?.what === 'form' && popup.value.placed !== null ? editor.state.doc.textBetween(popup.value.placed.from, popup.value.placed.to) : stretches(editor.state).map(({ from, to }) => editor.state.doc.textBetween(from, to)).join(' ')))
+
+// Cards for the margin.
+
+const scroller = ref<HTMLElement | null>(null)
+const measureSoon = useDirectionCards(editor, scroller, {
+  supportAt, languageOf: passage => String(passage?.attrs.language ?? props.language), isHere: placed => here.value.some(each => each.direction.id === placed.direction.id && each.from === placed.from),
+}, cards => emit('cards', cards))
+// Measuring lays the page out: it waits until the keys rest, so that typing does not.
+watch([tick, () => props.casting, () => props.roles, () => props.sounds], useDebounceFn(measureSoon, 150))
+
+/** Puts the caret at a place of the written text. */
+function goTo(passageId: string, start: number, end = start): void {
+  editor.state.doc.forEach((node, offset) => {
+    if (node.attrs.id !== passageId) return
+    editor.chain().focus().setTextSelection({ from: offset + 1 + fromWritten(node, start, true), to: offset + 1 + fromWritten(node, end, end === start) }).scrollIntoView().run()
+  })
+}
+
+function paste(content: Content): void {
+  editor.view.dispatch(insertContent(editor.state, content).scrollIntoView())
+  editor.view.focus()
+  drawOverlay()
+}
+
+const selection = (): ReturnType<typeof atCaret> => atCaret()
+defineExpose({ openMenu, edit, remove, goTo, paste, selection, focus: () => editor.view.focus() })
 </script>
 
 <template>
-  <EditorContent :editor="editor" class="script-text" />
+  <div ref="scroller" class="script-text" :class="`shows-${spokenForm}`">
+    <EditorContent :editor="editor" />
+    <Teleport to=".v-application">
+      <div v-if="popup !== null" class="direction-popup" :style="{ left: `${popupAt.left}px`, top: `${popupAt.top}px` }">
+        <DirectionMenu v-if="popup.what === 'menu'" :here="here" :reasons="reasons" @pick="pick" @change="change" @remove="remove" @close="close" />
+        <DirectionForm
+          v-else :kind="popup.kind" :direction="popup.placed?.direction ?? null" :roles="roles" :languages="languages" :sounds="sounds" :bring-sound="bringSound" :support="formNote"
+          @apply="apply" @hear="hearChange" @remove="popup.what === 'form' && popup.placed !== null && remove(popup.placed)" @close="close"
+        />
+      </div>
+    </Teleport>
+  </div>
 </template>
 
-<style>
-.script-text { max-width: 660px; margin: 0 auto; padding: 26px 24px 60px 64px; }
-.script-text .ProseMirror { outline: none; }
-.script-text .passage {
-  position: relative;
-  margin: 0;
-  padding-top: var(--rest-gap, 0);
-  font-family: var(--serif);
-  font-size: 18px;
-  line-height: 1.78;
-}
-.script-text .passage-title { font-size: 26px; font-weight: 600; line-height: 1.3; }
-.script-text .passage-heading { font-size: 19px; font-weight: 600; }
-.script-text .passage-listItem { padding-left: 20px; }
-.script-text .passage-listItem::after {
-  content: ''; position: absolute; left: 3px; top: calc(var(--rest-gap, 0px) + 14px);
-  width: 7px; border-top: 1.5px solid var(--quiet);
-}
-.script-text .passage-quotation { padding-left: 18px; font-style: italic; }
-.script-text .passage-quotation::after {
-  content: ''; position: absolute; left: 0; top: calc(var(--rest-gap, 0px) + 5px); bottom: 4px; border-left: 2px solid var(--line);
-}
-.script-text .passage-tableRow { border-top: 1px dotted var(--line); }
-.script-text .passage[data-rest]::before {
-  content: attr(data-rest);
-  position: absolute; left: -46px; top: calc(var(--rest-gap) / 2 - var(--bracket) / 2);
-  width: 40px; height: var(--bracket);
-  border: solid var(--line); border-width: 1.5px 0 1.5px 1.5px;
-  border-image: linear-gradient(90deg, rgb(var(--v-theme-quiet)) 7px, transparent 7px) 1;
-  padding-left: 12px; box-sizing: border-box;
-  font: 500 11.5px/1 var(--sans); color: var(--quiet);
-  display: flex; align-items: center;
-}
-.script-text .passage[data-rest='0']::before { content: none; }
-.script-text .passage[data-rest-broken]::before { border-left-style: dashed; }
-.script-text .lit { background: var(--lit); box-shadow: 0 0 0 2px var(--lit); border-radius: 2px; }
-.script-text .stale-sentence { background: var(--stale-wash); }
-.script-text .left-out { color: var(--quiet); }
-@media (max-width: 639px) { .script-text { padding: 16px 12px 40px 50px; } }
-</style>
+<style src="~/assets/script-text.css"></style>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { mdiArrowDown, mdiArrowUp, mdiDotsVertical, mdiEyeOff, mdiEye, mdiPencil, mdiTableMergeCells } from '@mdi/js'
+import { mdiArrowDown, mdiArrowUp, mdiCheckboxBlankOutline, mdiCheckboxMarked, mdiCheckboxMultipleOutline, mdiContentCut, mdiDotsVertical, mdiEyeOff, mdiEye, mdiPencil, mdiTableMergeCells } from '@mdi/js'
 import { VueDraggable } from 'vue-draggable-plus'
 import { clock } from '#core/estimate/clock'
 import type { PartSummary } from '#shared/api'
+import type { Operation } from '#shared/operations'
 import { count, spokenLength } from '~/utils/format'
 import { stateNames } from '~/utils/words'
 
@@ -16,6 +17,9 @@ const emit = defineEmits<{
   move: [part: PartSummary, afterPartId: string | null]
   /** Puts the next part's text behind this one's. */
   merge: [part: PartSummary]
+  /** Several changes as one edit. */
+  operate: [operations: Operation[]]
+  divide: []
 }>()
 
 const filter = ref('')
@@ -29,12 +33,39 @@ const shown = computed(() => {
   const wanted = filter.value.trim().toLowerCase()
   return wanted === '' ? order.value : order.value.filter(part => part.label.toLowerCase().includes(wanted))
 })
+/** Slides and articles are what they are; only running text is divided. */
+const divisible = computed(() => props.parts.every(part => part.kind === 'chapter' || part.kind === 'frontMatter' || part.kind === 'backMatter'))
 const longestMs = computed(() => Math.max(1, ...props.parts.map(part => part.durationMs)))
 const numbers = computed(() => {
   let number = 0
   return new Map(order.value.map(part => [part.id, part.included ? String(number += 1) : '–']))
 })
 const words = computed(() => props.parts.filter(part => part.included).reduce((sum, part) => sum + part.words, 0))
+
+const several = ref(false)
+const chosen = ref<ReadonlySet<string>>(new Set())
+const renamingSeveral = ref(false)
+let lastChosen: string | null = null
+watch(() => props.parts, parts => {
+  const known = new Set(parts.map(part => part.id))
+  chosen.value = new Set([...chosen.value].filter(id => known.has(id)))
+})
+watch(several, () => { chosen.value = new Set() })
+
+/** Chooses one part more or less, or with Shift all from the last one on. */
+function toggle(part: PartSummary, event: MouseEvent): void {
+  const from = shown.value.findIndex(other => other.id === lastChosen)
+  const to = shown.value.indexOf(part)
+  const range = event.shiftKey && from >= 0 ? shown.value.slice(Math.min(from, to), Math.max(from, to) + 1) : [part]
+  const take = !chosen.value.has(part.id)
+  const next = new Set(chosen.value)
+  for (const { id } of range) {
+    if (take) next.add(id)
+    else next.delete(id)
+  }
+  chosen.value = next
+  lastChosen = part.id
+}
 
 function startRename(part: PartSummary): void {
   renaming.value = part.id
@@ -65,17 +96,33 @@ function dropped({ newIndex }: { newIndex?: number | undefined }): void {
 
 <template>
   <nav class="spine" aria-label="Parts" data-region="spine">
-    <input v-model="filter" class="find" type="search" placeholder="Find a part" aria-label="Find a part">
-    <VueDraggable v-model="order" tag="ol" :disabled="filter !== ''" :animation="120" filter="input, .part-menu" :prevent-on-filter="false" :force-fallback="true" :fallback-tolerance="5" @end="dropped">
-      <li v-for="part in shown" :key="part.id" :class="{ current: part.id === current, out: !part.included }">
+    <div class="top">
+      <input v-model="filter" class="find" type="search" placeholder="Find a part" aria-label="Find a part">
+      <v-menu>
+        <template #activator="{ props: menu }"><v-btn v-bind="menu" variant="text" size="x-small" :icon="mdiDotsVertical" aria-label="Change several parts" /></template>
+        <v-list density="compact">
+          <v-list-item :prepend-icon="mdiCheckboxMultipleOutline" title="Choose several …" subtitle="leave out, merge, move, rename" @click="several = true" />
+          <v-list-item v-if="divisible" :prepend-icon="mdiContentCut" title="Divide anew …" subtitle="by heading, pattern, length" @click="emit('divide')" />
+        </v-list>
+      </v-menu>
+    </div>
+    <SpineSeveral
+      v-if="several" :parts="parts" :chosen="chosen" @all="chosen = new Set(shown.map(part => part.id))" @none="chosen = new Set()" @close="several = false"
+      @operate="emit('operate', $event)" @rename="renamingSeveral = true"
+    />
+    <RenameDialog v-model="renamingSeveral" :parts="parts.filter(part => chosen.has(part.id))" @operate="emit('operate', $event)" />
+    <VueDraggable v-model="order" tag="ol" :disabled="filter !== '' || several" :animation="120" filter="input, .part-menu" :prevent-on-filter="false" :force-fallback="true" :fallback-tolerance="5" @end="dropped">
+      <li v-for="part in shown" :key="part.id" :class="{ current: part.id === current, out: !part.included, chosen: chosen.has(part.id) }">
         <form v-if="renaming === part.id" class="rename" @submit.prevent="finishRename(part)">
           <input ref="nameFields" v-model="label" :aria-label="`New name of ${part.label}`" maxlength="300" @blur="finishRename(part)" @keydown.esc="renaming = null">
         </form>
         <button
           v-else class="part" type="button" :aria-current="part.id === current ? 'true' : undefined"
-          @click="emit('choose', part.id)" @dblclick="startRename(part)" @keydown.f2="startRename(part)"
+          :aria-pressed="several ? chosen.has(part.id) : undefined"
+          @click="several ? toggle(part, $event) : emit('choose', part.id)" @dblclick="several || startRename(part)" @keydown.f2="startRename(part)"
         >
-          <span class="part-number">{{ numbers.get(part.id) }}</span>
+          <span v-if="several" class="part-number"><v-icon :icon="chosen.has(part.id) ? mdiCheckboxMarked : mdiCheckboxBlankOutline" size="17" /></span>
+          <span v-else class="part-number">{{ numbers.get(part.id) }}</span>
           <span class="part-label" :title="part.label">{{ part.label }}</span>
           <span class="part-time">{{ part.included ? `${part.exact ? '' : '~ '}${clock(part.durationMs)}` : 'left out' }}</span>
           <span class="part-bar">
@@ -104,11 +151,13 @@ function dropped({ newIndex }: { newIndex?: number | undefined }): void {
 
 <style scoped>
 .spine { padding: 10px 0 20px; }
-.find { width: calc(100% - 28px); margin: 4px 14px 10px; padding: 6px 0; border: 0; border-bottom: 1px solid var(--line); background: none; color: var(--ink); font: inherit; font-size: 14.5px; }
+.top { display: flex; align-items: baseline; margin: 4px 4px 10px 14px; }
+.find { flex: 1 1 auto; min-width: 0; margin: 0; padding: 6px 0; border: 0; border-bottom: 1px solid var(--line); background: none; color: var(--ink); font: inherit; font-size: 14.5px; }
 .find::placeholder { color: var(--quiet); opacity: 1; }
 ol { list-style: none; margin: 0; padding: 0; }
 li { position: relative; border-left: 3px solid transparent; }
 li.current { background: var(--sheet); border-left-color: var(--verdigris); }
+li.chosen { background: var(--lit); }
 li.current .part-label { font-weight: 600; }
 .part { display: grid; grid-template-columns: 24px 1fr auto; gap: 3px 6px; width: 100%; padding: 7px 26px 8px 8px; border: 0; background: none; color: inherit; font: inherit; font-size: 14.5px; text-align: left; cursor: pointer; align-items: baseline; }
 .part:hover { background: color-mix(in srgb, var(--sheet) 55%, transparent); }

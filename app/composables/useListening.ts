@@ -1,7 +1,7 @@
 import { onScopeDispose, readonly, ref, type Ref } from 'vue'
-import type { PageUtterance } from '#shared/api'
+import type { PageUtterance, SpokenWord } from '#shared/api'
 import { useNotices } from '~/stores/notices'
-import { askBytes } from '~/utils/api'
+import { ask, askBytes } from '~/utils/api'
 import { decodeWav } from '~/utils/wav'
 
 /** Utterances fetched ahead of the one that sounds. */
@@ -26,6 +26,9 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
   const playing = ref(false)
   /** Seconds into the current utterance. */
   const elapsed = ref(0)
+  /** The word that sounds, by its place in the written text of its passage. */
+  const word = ref<SpokenWord | null>(null)
+  const words = new Map<string, readonly SpokenWord[]>()
   let context: AudioContext | null = null
   let scheduled: Scheduled[] = []
   let run = 0
@@ -46,10 +49,7 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     for (let index = from; index <= until; index += 1) {
       const utterance = utterances.value[index]
       if (utterance === undefined) break
-      // What is heard next is asked for first, and before the first sound nothing else is.
-      const loading = load(index)
-      if (index > from) fetchAhead(index, until)
-      const buffer = await loading.catch((error: Error) => {
+      const buffer = await load(index).catch((error: Error) => {
         if (mine === run) notices.show(error.message)
         return null
       })
@@ -58,7 +58,9 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
       const rest = index === from ? 0 : utterance.restBeforeMs / 1000
       clock = Math.max(clock + rest, context.currentTime + lead)
       schedule(buffer, index, clock)
-      fetchAhead(index, until)
+      void loadWords(utterance.key)
+      // Only now, so that nothing is asked for before the first sound but that.
+      for (let next = index + 1; next <= Math.min(index + ahead, until); next += 1) void prefetch(next)
       clock += buffer.duration
       // Not more than two utterances wait in the audio graph, so that an edit is heard soon.
       while (mine === run && scheduled.length > 2) await new Promise(resolve => setTimeout(resolve, 50))
@@ -85,6 +87,8 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     if (sounding !== undefined) {
       current.value = sounding.index
       elapsed.value = Math.min(now, sounding.endsAt) - sounding.startsAt
+      const ms = elapsed.value * 1000
+      word.value = words.get(utterances.value[sounding.index]?.key ?? '')?.findLast(each => each.ms <= ms) ?? null
     }
     frame = playing.value ? requestAnimationFrame(follow) : 0
   }
@@ -97,7 +101,9 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     scheduled = []
     playing.value = false
     elapsed.value = 0
+    word.value = null
     fetched.clear()
+    words.clear()
   }
 
   function prefetch(index: number): Promise<ArrayBuffer> | null {
@@ -112,8 +118,12 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     return bytes
   }
 
-  function fetchAhead(index: number, until: number): void {
-    for (let next = index + 1; next <= Math.min(index + ahead, until); next += 1) void prefetch(next)
+  /** Only the light follows the words: without their times the sentence is lit all the same. */
+  async function loadWords(key: string): Promise<void> {
+    if (words.has(key)) return
+    words.set(key, [])
+    const found = await ask<SpokenWord[]>(`/api/parts/${partId.value}/words/${key}`).catch(() => [])
+    if (words.has(key)) words.set(key, found)
   }
 
   async function load(index: number): Promise<AudioBuffer> {
@@ -130,5 +140,5 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     void context?.close()
   })
 
-  return { current: readonly(current), playing, elapsed, play, stop, select }
+  return { current: readonly(current), word, playing, elapsed, play, stop, select }
 }

@@ -1,21 +1,29 @@
 import { onScopeDispose, ref } from 'vue'
-import type { SampleRequest } from '#shared/schemas'
+import type { HearRequest, SampleRequest } from '#shared/schemas'
 import { askBytes } from '~/utils/api'
 import { decodeWav } from '~/utils/wav'
 
-/** Plays one sentence in a voice; a new one ends the one before. */
+/** Plays one piece of sound that is made for the purpose; a new one ends the one before. */
 export function useSample() {
   const playing = ref<string | null>(null)
   let context: AudioContext | null = null
   let source: AudioBufferSourceNode | null = null
 
-  /** `name` says which of several samples plays. */
-  async function hear(name: string, request: SampleRequest): Promise<void> {
+  /** A sentence in a voice. `name` says which of several samples plays. */
+  const hear = (name: string, request: SampleRequest): Promise<void> => play(name, '/api/samples', request)
+
+  /** Passages as they would sound in an edition. */
+  const hearPassages = (editionId: string, request: HearRequest): Promise<void> => play('passages', `/api/editions/${editionId}/hear`, request)
+
+  /** A sound of the library. */
+  const hearSound = (editionId: string, id: string): Promise<void> => play(id, `/api/editions/${editionId}/sounds/${id}`)
+
+  async function play(name: string, address: string, request?: object): Promise<void> {
     stop()
     context ??= new AudioContext()
     await context.resume()
     playing.value = name
-    const bytes = await askBytes('/api/samples', {
+    const bytes = await askBytes(address, request === undefined ? {} : {
       method: 'POST', body: JSON.stringify(request), headers: { 'content-type': 'application/json' },
     }).catch((error: unknown) => {
       playing.value = null
@@ -39,5 +47,5 @@ export function useSample() {
     stop()
     void context?.close()
   })
-  return { playing, hear, stop }
+  return { playing, hear, hearPassages, hearSound, stop }
 }

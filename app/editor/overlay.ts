@@ -2,21 +2,38 @@ import { Extension } from '@tiptap/core'
 import type { Node } from '@tiptap/pm/model'
 import { Plugin, PluginKey } from '@tiptap/pm/state'
 import { Decoration, DecorationSet } from '@tiptap/pm/view'
+import { wordsOf } from '#core/score/spoken'
+import type { Direction } from '#core/script/directions'
+import { restMsOfStrength } from '#core/script/ssml/values'
 import type { PassageKind } from '#core/script/script'
 import { restBetween, type HouseStyle } from '#core/style/house-style'
 import type { PageUtterance } from '#shared/api'
+import { directionsIn, type PlacedDirection } from './commands'
+import { signOf } from './signs'
+import { fromWritten } from './convert'
 
 /** What is drawn over the text. None of it is in the document. */
 export interface Overlay {
   readonly style: HouseStyle
+  readonly language: string
   readonly utterances: readonly PageUtterance[]
-  /** The sentence that sounds or is chosen. */
-  readonly lit: number | null
   /** Whether sentences without a take are marked: not in a part that was never read. */
   readonly markStale: boolean
+  /** Why the voice cannot do a direction; null when it can. */
+  readonly unavailable: (placed: PlacedDirection, passage: Node) => string | null
 }
 
-const key = new PluginKey<DecorationSet>('overlay')
+/** What sounds or is chosen: a sentence, and a word in it. */
+export interface Light {
+  readonly passageId: string
+  readonly start: number
+  readonly end: number
+  readonly word: { readonly start: number, readonly end: number } | null
+}
+
+/** The transaction metadata that changes what is drawn. */
+export const overlayKey: PluginKey<DecorationSet> = new PluginKey('overlay')
+export const lightKey: PluginKey<DecorationSet> = new PluginKey('light')
 
 /** A second is this high on the page. */
 const pixelsPerSecond = 24
@@ -25,50 +42,106 @@ const smallestBracket = 9
 
 export const OverlayExtension: Extension = Extension.create({
   name: 'overlay',
-  addProseMirrorPlugins: () => [new Plugin({
+  addProseMirrorPlugins: () => [layer(overlayKey, draw), layer(lightKey, shine)],
+})
+
+function layer<T>(key: PluginKey<DecorationSet>, drawn: (doc: Node, what: T) => DecorationSet): Plugin {
+  return new Plugin({
     key,
     state: {
       init: () => DecorationSet.empty,
       apply: (transaction, decorations) => {
-        const next = transaction.getMeta(key) as Overlay | undefined
-        return next === undefined ? decorations.map(transaction.mapping, transaction.doc) : draw(transaction.doc, next)
+        const next = transaction.getMeta(key) as T | undefined
+        return next === undefined ? decorations.map(transaction.mapping, transaction.doc) : drawn(transaction.doc, next)
       },
     },
     props: { decorations: state => key.getState(state) },
-  })],
-})
-
-/** The transaction metadata that changes the overlay. */
-export const overlayKey: PluginKey = key
-
-function draw(doc: Node, { style, utterances, lit, markStale }: Overlay): DecorationSet {
-  const decorations: Decoration[] = []
-  const starts = new Map<string, { from: number, size: number }>()
-  let previous: PassageKind | null = null
-  doc.forEach((node, offset) => {
-    starts.set(String(node.attrs.id), { from: offset + 1, size: node.content.size })
-    const kind = node.attrs.kind as PassageKind
-    if (previous !== null) decorations.push(restAbove(offset, node.nodeSize, restBetween(style, previous, kind)))
-    previous = kind
   })
-  utterances.forEach((utterance, index) => {
-    const passage = starts.get(utterance.passageId)
-    if (passage === undefined) return
-    const from = passage.from + utterance.start
-    const to = passage.from + Math.min(utterance.end, passage.size)
-    if (to <= from) return
-    if (index === lit) decorations.push(Decoration.inline(from, to, { class: 'lit' }))
-    else if (markStale && !utterance.read) decorations.push(Decoration.inline(from, to, { class: 'stale-sentence', title: 'Not read since it was changed' }))
+}
+
+function shine(doc: Node, light: Light | null): DecorationSet {
+  const decorations: Decoration[] = []
+  doc.forEach((node, offset) => {
+    if (light === null || node.attrs.id !== light.passageId) return
+    const span = ({ start, end }: { start: number, end: number }, className: string): void => {
+      const [from, to] = [offset + 1 + fromWritten(node, start, true), offset + 1 + fromWritten(node, end, false)]
+      if (to > from) decorations.push(Decoration.inline(from, to, { class: className }))
+    }
+    span(light, 'lit')
+    if (light.word !== null) span(light.word, 'lit-word')
   })
   return DecorationSet.create(doc, decorations)
 }
 
-/** The space above a passage is the rest before it, and a bracket in the gutter says how long it is. */
-function restAbove(offset: number, nodeSize: number, restMs: number): Decoration {
+function draw(doc: Node, { style, language, utterances, markStale, unavailable }: Overlay): DecorationSet {
+  const decorations: Decoration[] = []
+  const passages = new Map<string, { from: number, node: Node }>()
+  let previous: PassageKind | null = null
+  /** What directions at the end of the passage before ask for. */
+  let behind: number | null = null
+  doc.forEach((node, offset) => {
+    passages.set(String(node.attrs.id), { from: offset + 1, node })
+    const kind = node.attrs.kind as PassageKind
+    const directed = [behind, ...restsAt(node, 'begin')].filter(ms => ms !== null)
+    if (previous !== null) {
+      const ms = directed.length > 0 ? directed.reduce((sum, each) => sum + each, 0) : restBetween(style, previous, kind)
+      decorations.push(restAbove(offset, node.nodeSize, ms, directed.length > 0))
+    }
+    previous = kind
+    behind = restsAt(node, 'end').reduce<number | null>((sum, ms) => (sum ?? 0) + ms, null)
+    if (node.attrs.role !== null) {
+      const role = String(node.attrs.role)
+      decorations.push(Decoration.widget(offset + 1, () => drawnTag('role-tag', 'role', role), { side: -1, key: `role ${role}`, ignoreSelection: true }))
+    }
+    for (const placed of directionsIn(node).map(each => ({ ...each, from: each.from + offset + 1, to: each.to + offset + 1 }))) {
+      const why = unavailable(placed, node)
+      const words = signOf(placed.direction).spoken ?? wordsOf(placed.direction, doc.textBetween(placed.from, placed.to), String(node.attrs.language ?? language))
+      if (words !== null) {
+        decorations.push(Decoration.inline(placed.from, placed.to, { class: 'has-spoken' }))
+        decorations.push(Decoration.widget(placed.from, () => drawnTag('spoken-above', 'spoken', words), { side: -1, key: `spoken ${placed.direction.id} ${words}`, ignoreSelection: true }))
+      }
+      if (why !== null) decorations.push(Decoration.inline(placed.from, placed.to, { class: 'cannot', title: why }))
+    }
+  })
+  if (markStale) {
+    for (const utterance of utterances) {
+      const passage = passages.get(utterance.passageId)
+      if (passage === undefined || utterance.read) continue
+      const [from, to] = [passage.from + fromWritten(passage.node, utterance.start, true), passage.from + fromWritten(passage.node, utterance.end, false)]
+      if (to > from) decorations.push(Decoration.inline(from, to, { class: 'stale-sentence', title: 'Not read since it was changed' }))
+    }
+  }
+  return DecorationSet.create(doc, decorations)
+}
+
+/** Drawn by its attribute, so that copies and screen readers meet the written text only. */
+function drawnTag(className: string, name: string, text: string): HTMLElement {
+  const tag = document.createElement('span')
+  tag.className = className
+  tag.dataset[name] = text
+  tag.contentEditable = 'false'
+  return tag
+}
+
+/** The rests that stand before or behind all of a passage's text. */
+function restsAt(node: Node, edge: 'begin' | 'end'): number[] {
+  const found: number[] = []
+  const children = Array.from({ length: node.childCount }, (_, index) => node.child(index))
+  for (const child of edge === 'begin' ? children : children.toReversed()) {
+    if (child.isText && child.text!.trim() !== '') break
+    const direction = child.isText ? null : child.attrs.direction as Direction
+    if (direction?.kind === 'rest') found.push('ms' in direction ? direction.ms : restMsOfStrength[direction.strength])
+  }
+  return found
+}
+
+/** The space above a passage is the rest before it, and a bracket in the gutter says how long it is; heavier when it is set by hand. */
+function restAbove(offset: number, nodeSize: number, restMs: number, byHand: boolean): Decoration {
   const gap = Math.min(restMs, longestDrawnMs) * pixelsPerSecond / 1000
   return Decoration.node(offset, offset + nodeSize, {
     'style': `--rest-gap: ${gap}px; --bracket: ${Math.max(gap, smallestBracket)}px`,
     'data-rest': String(restMs),
     ...(restMs > longestDrawnMs ? { 'data-rest-broken': '' } : {}),
+    ...(byHand ? { 'data-rest-by-hand': '' } : {}),
   })
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiAlertCircleOutline, mdiAlertOutline, mdiCheck } from '@mdi/js'
-import type { HealthReport } from '#shared/api'
+import type { HealthReport } from '#core/health'
 import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'
 import { count, dayAndTime } from '~/utils/format'

@@ -64,12 +64,12 @@ async function remove(): Promise<void> {
       </li>
     </ul>
 
-    <!-- Only when it is known what stands above it, so that it does not move under the pointer. -->
-    <DropZone v-if="entries !== null" :large="entries.length === 0">
+    <!-- Takes what is dropped at once, but is seen only when it is known what stands above it: it does not move under the pointer. -->
+    <DropZone v-show="entries !== null" :large="entries?.length === 0">
       <v-icon :icon="mdiFileDocumentPlusOutline" size="30" class="drop-icon" />
       <template #text>
-        <b>{{ entries.length === 0 ? 'Nothing on the shelf yet.' : 'A new production' }}</b><br>
-        Drop a document here: DOCX, Markdown or plain text.
+        <b>{{ entries?.length === 0 ? 'Nothing on the shelf yet.' : 'A new production' }}</b><br>
+        Drop it here: a document (DOCX, ODT, PDF, EPUB, HTML, Markdown, text, SSML), a deck (PPTX), or a batch of articles (CSV, feed, ZIP, several files).
       </template>
     </DropZone>
 

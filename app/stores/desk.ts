@@ -1,10 +1,10 @@
 import { useEventSource } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
-import type { Desk, PartSummary, ReadingDesk } from '#shared/api'
-import type { HouseStylePatch } from '#core/style/house-style'
-import type { CastingRequest, EditionRequest, Operation } from '#shared/schemas'
-import { ask } from '~/utils/api'
+import type { Desk, OperationsAnswer, PartSummary, ReadingDesk } from '#shared/api'
+import type { Operation } from '#shared/operations'
+import type { CastingRequest, EditionRequest } from '#shared/schemas'
+import { ask, sendFile } from '~/utils/api'
 import { windowName } from '~/utils/window-name'
 
 /** Between an event and the loads it causes, so that events that come together cause one. */
@@ -99,17 +99,24 @@ export const useDesk = defineStore('desk', () => {
     }, eventDelayMs)
   }
 
-  async function change(path: string, method: 'POST' | 'PUT' | 'PATCH', body?: unknown): Promise<void> {
-    await ask(`/api/editions/${editionId.value}${path}`, method, body)
+  async function change<T = void>(path: string, method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', body?: unknown): Promise<T> {
+    const answer = await ask<T>(`/api/editions/${editionId.value}${path}`, method, body)
     await refresh()
+    return answer
   }
 
   return {
     editionId, desk, reading, deliveryTick, scoreTick, parts, included, running, missing, totalMs, open, refresh,
-    operate: async (operations: Operation[]) => change('/operations', 'POST', { window: await windowName(), operations }),
+    operate: async (operations: Operation[]) => change<OperationsAnswer>('/operations', 'POST', { window: await windowName(), operations }),
     edit: (request: EditionRequest) => change('', 'PATCH', request),
-    setHouseStyle: (patch: HouseStylePatch) => change('/house-style', 'PUT', patch),
     setCasting: (casting: CastingRequest) => change('/casting', 'PUT', casting),
+    /** Brings a sound into the library, under the name of its file or another. Resolves to its name there. */
+    addSound: async (file: File, name = file.name) => {
+      const added = await sendFile<{ readonly name: string }>(`/api/editions/${editionId.value}/sounds?name=${encodeURIComponent(name)}`, file)
+      await refresh()
+      return added.name
+    },
+    removeSound: (id: string) => change(`/sounds/${id}`, 'DELETE'),
     read: () => change('/readings', 'POST'),
     deliver: () => change('/deliveries', 'POST'),
     retry: async (keys: readonly string[] | null) => {

@@ -7,6 +7,11 @@ export function spokenLength(ms: number): string {
   return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')} min`
 }
 
+/** A short length: 1.2 s. */
+export function seconds(ms: number): string {
+  return `${(ms / 1000).toFixed(1)} s`
+}
+
 /** 1 file, 2 files; thousands with commas. */
 export function count(value: number, one: string, many = `${one}s`): string {
   return `${value.toLocaleString('en')} ${value === 1 ? one : many}`

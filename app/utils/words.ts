@@ -1,10 +1,11 @@
 import type { EditKind, PartState } from '#shared/api'
-import type { PassageKind } from '#core/script/script'
+import type { DropKind } from '#core/manuscript/manuscript'
+import type { PartKind, PassageKind } from '#core/script/script'
 
 // The words the interface uses for the values of the core.
 
 export const kindNames: Readonly<Record<PassageKind, string>> = {
-  title: 'Title', heading: 'Heading', paragraph: 'Paragraph', listItem: 'List item', quotation: 'Quotation', tableRow: 'Table row',
+  title: 'Title', heading: 'Heading', paragraph: 'Paragraph', listItem: 'List item', quotation: 'Quotation', tableRow: 'Table row', note: 'Note',
 }
 
 export const stateNames: Readonly<Record<PartState, string>> = {
@@ -12,5 +13,24 @@ export const stateNames: Readonly<Record<PartState, string>> = {
 }
 
 export const editNames: Readonly<Record<EditKind, string>> = {
-  text: 'the change of text', name: 'the new name', inclusion: 'leaving out', order: 'the new order', merge: 'the merge', split: 'the split',
+  text: 'the change of text', name: 'the new name', inclusion: 'leaving out', order: 'the new order', merge: 'the merge', split: 'the split', division: 'the new division', version: 'the new version of the manuscript',
+  passage: 'the change of a passage', passages: 'the change of passages', dialogue: 'the roles of the dialogue', replacement: 'the replacement', style: 'the change of rests',
 }
+
+export const partNames: Readonly<Record<PartKind, string>> = {
+  chapter: 'Chapter', slide: 'Slide', hint: 'Hint', article: 'Article', frontMatter: 'Front matter', backMatter: 'Back matter',
+}
+
+export { directionNames } from '#core/script/direction-text'
+
+/** One and many of what is not read. */
+export const dropNames: Readonly<Record<DropKind, readonly [string, string]>> = {
+  'hidden': ['hidden text', 'hidden texts'], 'deleted': ['deleted text', 'deleted texts'], 'comment': ['comment', 'comments'], 'contents': ['line of contents', 'lines of contents'],
+  'running-head': ['running head', 'running heads'], 'page-number': ['page number', 'page numbers'], 'link-target': ['link target', 'link targets'],
+  'footnote': ['footnote', 'footnotes'], 'footnote-mark': ['footnote mark', 'footnote marks'], 'code': ['block of code', 'blocks of code'],
+  'navigation': ['text around the article', 'texts around the article'], 'image': ['image description', 'image descriptions'], 'table': ['table row', 'table rows'],
+  'front-matter': ['block of metadata', 'blocks of metadata'], 'slide-text': ['text on a slide', 'texts on slides'], 'notes': ['speaker note', 'speaker notes'], 'title-page': ['line of the title page', 'lines of the title page'],
+}
+
+/** What a file dialog offers: the endings of every format that can be read. */
+export const readableEndings = '.pdf,.epub,.odt,.ott,.pptx,.pptm,.ppsx,.docx,.docm,.zip,.ssml,.rss,.atom,.xml,.json,.csv,.tsv,.tab,.md,.markdown,.mdown,.mkd,.html,.htm,.xhtml,.txt,.text'

@@ -23,6 +23,26 @@ export const edgeLevelDb = -46
 const windowMs = 5
 const fadeMs = 2
 
+/** Where to cut speech in two so that the quiet around a place goes: the end of the first piece, and the beginning of the second. */
+export function quietAround({ samples, sampleRate }: Pcm, at: number): { readonly end: number, readonly start: number } {
+  const window = msToSamples(windowMs, sampleRate)
+  const threshold = (dbToFactor(edgeLevelDb) * 32_768) ** 2
+  let end = Math.max(0, Math.min(samples.length, at))
+  while (end > window && meanSquare(samples, end - window, end) < threshold) end -= window
+  let start = Math.max(0, Math.min(samples.length, at))
+  while (start < samples.length - window && meanSquare(samples, start, start + window) < threshold) start += window
+  return { end, start }
+}
+
+/** Fades the samples in or out over the first or last `fadeMs`, so that a cut never clicks. Changes them in place. */
+export function fadeEdge(samples: Int16Array, sampleRate: number, edge: 'in' | 'out'): void {
+  const fade = Math.min(samples.length, msToSamples(fadeMs, sampleRate))
+  for (let i = 0; i < fade; i += 1) {
+    const at = edge === 'in' ? i : samples.length - 1 - i
+    samples[at] = Math.round(samples[at]! * i / fade)
+  }
+}
+
 /**
  * Speech without the silence at its edges, with a short fade at each so that a cut never clicks. Gives no
  * samples when nothing reaches the edge level.
@@ -39,10 +59,8 @@ export function trimEdges({ samples, sampleRate }: Pcm): { samples: Int16Array, 
   start = Math.max(0, start - fade)
   end = Math.min(samples.length, end + fade)
   const trimmed = samples.slice(start, end)
-  for (let i = 0; i < fade && i < trimmed.length; i += 1) {
-    trimmed[i] = Math.round(trimmed[i]! * i / fade)
-    trimmed[trimmed.length - 1 - i] = Math.round(trimmed[trimmed.length - 1 - i]! * i / fade)
-  }
+  fadeEdge(trimmed, sampleRate, 'in')
+  fadeEdge(trimmed, sampleRate, 'out')
   return { samples: trimmed, offset: start }
 }
 
@@ -54,6 +72,19 @@ function meanSquare(samples: Int16Array, from: number, to: number): number {
   return end > start ? sum / (end - start) : 0
 }
 
+/** The samples times a gain that goes evenly from one to another over the first samples of a piece; `offset` is where in it they begin. */
+export function rampGain(samples: Int16Array, fromDb: number, toDb: number, offset: number, rampSamples: number): Int16Array {
+  const left = Math.max(0, Math.min(samples.length, rampSamples - offset))
+  const result = new Int16Array(samples.length)
+  const [from, to] = [dbToFactor(fromDb), dbToFactor(toDb)]
+  for (let i = 0; i < left; i += 1) {
+    const factor = from + (to - from) * (offset + i) / rampSamples
+    result[i] = Math.max(-32_768, Math.min(32_767, Math.round(samples[i]! * factor)))
+  }
+  result.set(applyGain(samples.subarray(left), toDb), left)
+  return result
+}
+
 /** The samples times a gain; what would pass full scale stays at full scale. */
 export function applyGain(samples: Int16Array, gainDb: number): Int16Array {
   if (gainDb === 0) return samples
@@ -62,7 +93,7 @@ export function applyGain(samples: Int16Array, gainDb: number): Int16Array {
   for (let i = 0; i < samples.length; i += 1) {
     const loud = samples[i]! * factor
     const held = loud > 32_767 ? 32_767 : loud < -32_768 ? -32_768 : loud
-    // Rounds to the nearest, halves up, ten times as fast as Math.round: what is cut off is positive.
+    // Math.round, which is slow here: to the nearest, halves up, because what is cut off is positive.
     result[i] = ((held + 32_768.5) | 0) - 32_768
   }
   return result

@@ -1,3 +1,4 @@
+import type { TakeShape } from '../audio/track'
 import type { Utterance } from '../score/compile'
 
 /**
@@ -19,7 +20,7 @@ export function speakingMs(text: string, wordsPerMinute: number): number {
   return ms * referencePace / wordsPerMinute
 }
 
-/** Samples of a take that has not been made yet. */
-export function estimatedSamples(utterance: Utterance, sampleRate: number): number {
-  return Math.round(speakingMs(utterance.text, utterance.request.wordsPerMinute) * sampleRate / 1000)
+/** The shape of a take that has not been made yet. */
+export function estimatedShape(utterance: Utterance, sampleRate: number): TakeShape {
+  return { sampleCount: Math.round(speakingMs(utterance.text, utterance.request.wordsPerMinute) * sampleRate / 1000), wordMarks: [] }
 }

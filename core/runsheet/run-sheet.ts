@@ -3,7 +3,7 @@ import { id3Language } from '../delivery/id3-language'
 import { extensions, type DeliveryProfile } from '../delivery/profile'
 import type { Track } from '../audio/track'
 import { hash } from '../score/request'
-import type { PartScore } from '../score/compile'
+import { gainOf, type PartScore } from '../score/compile'
 import { fileName } from './file-name'
 
 /** A part as the run sheet sees it. */
@@ -72,7 +72,8 @@ export function tagsFor(file: RunSheetFile, fileCount: number, work: DeliveredWo
  */
 export function fileFingerprint(score: PartScore, tags: FileTags, profile: DeliveryProfile, encoder: string): string {
   const { namePattern: _, ...audible } = profile
-  return hash([score.utterances.map(utterance => [utterance.restBeforeMs, utterance.key]), score.gainDb, tags, audible, encoder])
+  const pieces = score.utterances.map(utterance => [utterance.restBeforeMs, utterance.key, gainOf(score, utterance), utterance.stretches ?? null, utterance.soundsBefore ?? null])
+  return hash([pieces, score.soundsAfter ?? null, score.restAfterMs ?? 0, tags, audible, encoder])
 }
 
 /** Length of a track in ms. */

@@ -1,35 +1,52 @@
-import { sentenceSpans } from '../language/sentences'
+import { primaryLanguage } from '../language/abbreviations'
+import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
 import { isSpeakable } from '../manuscript/manuscript'
-import type { Part, Passage, PassageKind } from '../script/script'
+import type { Direction } from '../script/directions'
+import { rolesOfPassage, type Part, type Passage, type PassageKind } from '../script/script'
+import { restMsOfStrength } from '../script/ssml/values'
 import { restBetween, type HouseStyle } from '../style/house-style'
 import { engines, type Casting } from './cast'
-import { writeMarkup } from './markup'
+import { plainTone, toneOf, writeMarkup, type Segment, type Stretch, type Tone } from './markup'
 import { pieces } from './pieces'
+import { gapOf, playOf, type GapItem, type SoundPlay, type Sounds } from './sounds'
 import { keyOf, requestFor, type EngineRequest } from './request'
-import { spokenForm, writtenSpan } from './spoken'
+import { spokenForm, writtenSpan, type SpokenForm, type SpokenSpan } from './spoken'
 
 /** Part of every unit's input: a change of the compiler's results must change it. */
-export const compilerVersion = 1
+export const compilerVersion = 3
 
-/** One request-sized piece of a score: a sentence, or a piece of one too long for the engine. */
+/** One request-sized piece of a score: a sentence, or a piece of one: too long for the engine, or of another role. */
 export interface Utterance {
   readonly key: string
   readonly request: EngineRequest
   readonly passageId: string
-  /** Silence before it, in ms; 0 for the first of a part and between pieces of one sentence. */
+  /** Silence before it, in ms; 0 for the first of a part and between pieces of one sentence, unless a direction asks for one. */
   readonly restBeforeMs: number
+  /** Played before it, and before that rest. */
+  readonly soundsBefore?: readonly SoundPlay[]
   readonly text: string
   /** Its span in the passage's written text; `end` is exclusive. */
   readonly start: number
   readonly end: number
   /** False for the second and later pieces of one sentence. */
   readonly beginsSentence: boolean
+  /** Who speaks it, unless the narrator does. */
+  readonly role?: string
+  /** Rests and levels within it, when there are any. */
+  readonly stretches?: readonly Stretch[]
+  /** Words in order, three numbers each: place in the markup, start and end in the passage's written text. */
+  readonly words: readonly number[]
 }
 
 /** What one passage compiles to. */
 export interface Unit {
   readonly passageId: string
   readonly utterances: readonly Utterance[]
+  /** What directions put before its first and after its last utterance; all of it is `before` when there is none. */
+  readonly before: readonly GapItem[]
+  readonly after: readonly GapItem[]
+  /** The rest of the house style before it, in ms. */
+  readonly ruledBeforeMs: number
 }
 
 /** What a passage is compiled from, besides itself. */
@@ -38,43 +55,159 @@ export interface CompileContext {
   readonly previousKind: PassageKind | null
   readonly language: string
   readonly style: HouseStyle
+  /** The narrator's. */
   readonly casting: Casting
+  /** By the name of the role; a role without one is spoken by the narrator. */
+  readonly castings?: Readonly<Record<string, Casting>>
+  /** The library of the production. */
+  readonly sounds?: Sounds
 }
 
 /** The score of one part: its utterances in order. Deterministic: equal input, equal score. */
 export interface PartScore {
   readonly partId: string
   readonly gainDb: number
+  /** Level of each role that is not the narrator. */
+  readonly roleGainDb?: Readonly<Record<string, number>>
   readonly utterances: readonly Utterance[]
+  /** Played after the last utterance; the silence behind it in ms. */
+  readonly soundsAfter?: readonly SoundPlay[]
+  readonly restAfterMs?: number
 }
 
 /** All that `compilePassage` reads, as text: units with equal inputs are equal. */
 export function unitInput(passage: Passage, context: CompileContext): string {
-  return JSON.stringify([compilerVersion, passage.id, passage.kind, passage.content, context.previousKind, context.language,
-    restsRead(passage.kind, context), { ...context.casting, gainDb: 0 }])
+  const silent = (casting: Casting): Casting => ({ ...casting, gainDb: 0 })
+  const roles = rolesOfPassage(passage).flatMap(role => context.castings?.[role] === undefined ? [] : [[role, silent(context.castings[role])]])
+  return JSON.stringify([compilerVersion, passage.id, passage.kind, passage.content, context.previousKind, passage.language ?? null, context.language, passage.role ?? null,
+    restsRead(passage.kind, context), silent(context.casting), roles, soundsRead(passage, context)])
+}
+
+/** A piece of one sentence that one role speaks. */
+interface Piece extends TextSpan {
+  readonly role: string | null
+  readonly beginsSentence: boolean
 }
 
 /** Compiles one passage. Gives no utterance when nothing in it can be spoken. */
 export function compilePassage(passage: Passage, context: CompileContext): Unit {
-  const form = spokenForm(passage.content)
-  const limit = engines[context.casting.engine].maximumCharacters
-  const [passageRestMs, sentenceRestMs] = restsRead(passage.kind, context)
-  const utterances: Utterance[] = []
-  for (const sentence of sentenceSpans(form.text, context.language)) {
+  const language = passage.language ?? context.language
+  const form = spokenForm(passage.content, language)
+  const [ruledBeforeMs, sentenceRestMs] = restsRead(passage.kind, context)
+  const spoken = piecesOf(form, passage, context)
+  const points = pointsOf(form, context.sounds ?? {})
+  const base: Tone = primaryLanguage(language) === primaryLanguage(context.language) ? plainTone : { ...plainTone, language }
+  const utterances = spoken.map((piece, index): Utterance => {
+    const casting = castingOf(piece.role, context)
+    const { markup, rate, pitchSemitones, words, stretches } = writeMarkup(segmentsOf(form, piece, points, base))
+    const request = requestFor(within(casting, rate, pitchSemitones), markup)
+    const [start, end] = writtenSpan(form, piece.start, piece.end)
+    const before = spoken[index - 1]
+    return {
+      key: keyOf(request), request, passageId: passage.id, text: form.text.slice(piece.start, piece.end), start, end, beginsSentence: piece.beginsSentence,
+      ...(before === undefined ? { restBeforeMs: ruledBeforeMs } : opening(itemsBetween(points, before.end, piece.start), piece.beginsSentence ? sentenceRestMs : 0)),
+      ...(piece.role === null ? {} : { role: piece.role }),
+      ...(stretches.length > 1 || stretches[0]!.gainDb !== 0 ? { stretches } : {}),
+      words: writtenWords(form, words),
+    }
+  })
+  const first = spoken[0]?.start ?? Number.POSITIVE_INFINITY
+  const last = spoken.at(-1)?.end ?? Number.POSITIVE_INFINITY
+  return {
+    passageId: passage.id, utterances, ruledBeforeMs,
+    before: points.filter(({ at }) => at <= first).map(({ item }) => item),
+    after: points.filter(({ at }) => at >= last).map(({ item }) => item),
+  }
+}
+
+/** How an utterance begins after what stands before it. */
+function opening(items: readonly GapItem[], ruledMs: number): Pick<Utterance, 'restBeforeMs' | 'soundsBefore'> {
+  const { sounds, restMs } = gapOf(items, ruledMs)
+  return { restBeforeMs: restMs, ...(sounds.length === 0 ? {} : { soundsBefore: sounds }) }
+}
+
+/** The sentences of a passage in pieces: by role, by the engine's limit, and by the sentences that a file marks as such. */
+function piecesOf(form: SpokenForm, passage: Passage, context: CompileContext): Piece[] {
+  const roles = form.spans.filter(span => span.direction.kind === 'role')
+  const marked = form.spans.filter(span => span.direction.kind === 'kept' && span.direction.element === 's')
+  const result: Piece[] = []
+  for (const sentence of cutAt(sentenceSpans(form.text, passage.language ?? context.language), marked)) {
     let beginsSentence = true
-    for (const piece of pieces(form.text, sentence, limit)) {
-      const text = form.text.slice(piece.start, piece.end)
-      if (!isSpeakable(text)) continue
-      const request = requestFor(context.casting, writeMarkup(text))
-      const [start, end] = writtenSpan(form, piece.start, piece.end)
-      utterances.push({
-        key: keyOf(request), request, passageId: passage.id, text, start, end, beginsSentence,
-        restBeforeMs: utterances.length === 0 ? passageRestMs : beginsSentence ? sentenceRestMs : 0,
-      })
-      beginsSentence = false
+    for (const turn of cutAt([sentence], roles)) {
+      const role = (roles.findLast(span => span.start <= turn.start && span.end >= turn.end)?.direction as { role?: string } | undefined)?.role ?? passage.role ?? null
+      const limit = engines[castingOf(role, context).engine].maximumCharacters
+      const { start, end } = trimSpan(form.text, turn)
+      for (const piece of pieces(form.text, { start, end }, limit)) {
+        if (!isSpeakable(form.text.slice(piece.start, piece.end))) continue
+        result.push({ ...piece, role, beginsSentence })
+        beginsSentence = false
+      }
     }
   }
-  return { passageId: passage.id, utterances }
+  return result
+}
+
+/** Spans cut at the edges of others. */
+function cutAt(spans: readonly TextSpan[], others: readonly SpokenSpan[]): TextSpan[] {
+  if (others.length === 0) return [...spans]
+  const edges = [...new Set(others.flatMap(({ start, end }) => [start, end]))].sort((a, b) => a - b)
+  return spans.flatMap(({ start, end }) => {
+    const own = [start, ...edges.filter(edge => edge > start && edge < end), end]
+    return own.slice(1).map((edge, index) => ({ start: own[index]!, end: edge }))
+  })
+}
+
+function castingOf(role: string | null, { casting, castings }: CompileContext): Casting {
+  return role === null ? casting : castings?.[role] ?? casting
+}
+
+/** A casting with a factor of pace and a change of pitch, within what its engine can do. */
+function within(casting: Casting, rate: number, pitchSemitones: number): Casting {
+  const { wordsPerMinute: pace, pitchSemitones: pitch } = engines[casting.engine]
+  return {
+    ...casting,
+    wordsPerMinute: rate === 1 ? casting.wordsPerMinute : Math.max(pace.min, Math.min(pace.max, casting.wordsPerMinute * rate)),
+    pitchSemitones: pitchSemitones === 0 ? casting.pitchSemitones : Math.max(pitch.min, Math.min(pitch.max, casting.pitchSemitones + pitchSemitones)),
+  }
+}
+
+/** A rest or a sound, and where it stands in the spoken form. */
+interface Point {
+  readonly at: number
+  readonly item: Exclude<GapItem, 'ruled'>
+}
+
+function pointsOf(form: SpokenForm, sounds: Sounds): Point[] {
+  return form.points.flatMap(({ direction, at }): Point[] => {
+    if (direction.kind === 'rest') return [{ at, item: { restMs: 'ms' in direction ? direction.ms : restMsOfStrength[direction.strength] } }]
+    const sound = direction.kind === 'sound' ? playOf(direction, sounds) : null
+    return sound === null ? [] : [{ at, item: { sound } }]
+  })
+}
+
+/** What stands between two pieces. What stands right behind the first comes before the ruled rest. */
+function itemsBetween(points: readonly Point[], from: number, to: number): GapItem[] {
+  const own = points.filter(({ at }) => at >= from && at <= to)
+  return [...own.filter(({ at }) => at === from).map(({ item }) => item), 'ruled', ...own.filter(({ at }) => at > from).map(({ item }) => item)]
+}
+
+/** A piece in segments of one tone each. */
+function segmentsOf(form: SpokenForm, { start, end }: Piece, points: readonly Point[], base: Tone): Segment[] {
+  const spans = form.spans.filter(span => span.start < end && span.end > start)
+  const inner = points.filter(({ at }) => at > start && at < end)
+  const edges = [...new Set([start, end, ...spans.flatMap(span => [span.start, span.end]), ...inner.map(({ at }) => at)])].filter(edge => edge >= start && edge <= end).sort((a, b) => a - b)
+  return edges.slice(1).map((edge, index): Segment => {
+    const from = edges[index]!
+    const directions = spans.filter(span => span.start <= from && span.end >= edge).map((span): Direction => span.direction)
+    const gap = gapOf(inner.filter(({ at }) => at === from).map(({ item }) => item), 0)
+    return { text: form.text.slice(from, edge), start: from, tone: toneOf(directions, base), ...(gap.restMs > 0 || gap.sounds.length > 0 ? { gap } : {}) }
+  })
+}
+
+function writtenWords(form: SpokenForm, words: readonly number[]): number[] {
+  const result: number[] = []
+  for (let at = 0; at < words.length; at += 3) result.push(words[at]!, ...writtenSpan(form, words[at + 1]!, words[at + 2]!))
+  return result
 }
 
 /** A memo for units, by input. */
@@ -87,13 +220,33 @@ export interface UnitCache {
 export function compilePart(part: Part, context: Omit<CompileContext, 'previousKind'>, cache?: UnitCache): PartScore {
   const utterances: Utterance[] = []
   let previousKind: PassageKind | null = null
+  /** What directions have put behind the last utterance, and before the next. */
+  let behind: readonly GapItem[] = []
+  let ahead: readonly GapItem[] = []
   for (const passage of part.passages) {
     const unit = compileCached(passage, { ...context, previousKind }, cache)
+    ahead = [...ahead, ...unit.before]
     if (unit.utterances.length === 0) continue
-    for (const utterance of unit.utterances) utterances.push(utterance)
+    const [first, ...others] = unit.utterances
+    utterances.push({ ...first!, ...opening([...behind, 'ruled', ...ahead], unit.ruledBeforeMs) }, ...others)
+    behind = unit.after
+    ahead = []
     previousKind = passage.kind
   }
-  return { partId: part.id, gainDb: context.casting.gainDb, utterances }
+  const end = gapOf([...behind, ...ahead], 0)
+  const roles = Object.entries(context.castings ?? {})
+  return {
+    partId: part.id, gainDb: context.casting.gainDb, utterances,
+    ...(roles.length === 0 ? {} : { roleGainDb: Object.fromEntries(roles.map(([role, casting]) => [role, casting.gainDb])) }),
+    ...(utterances.length === 0 || end.sounds.length === 0 ? {} : { soundsAfter: end.sounds }),
+    ...(utterances.length === 0 || end.restMs === 0 ? {} : { restAfterMs: end.restMs }),
+  }
+}
+
+/** The sounds that a score plays: their names by the keys of their takes. */
+export function soundNamesIn({ utterances, soundsAfter = [] }: PartScore): Map<string, string> {
+  const plays = [...utterances.flatMap(({ soundsBefore = [], stretches = [] }) => [...soundsBefore, ...stretches.flatMap(stretch => stretch.sounds ?? [])]), ...soundsAfter]
+  return new Map(plays.map(({ key, name }) => [key, name]))
 }
 
 function compileCached(passage: Passage, context: CompileContext, cache: UnitCache | undefined): Unit {
@@ -108,4 +261,14 @@ function compileCached(passage: Passage, context: CompileContext, cache: UnitCac
 
 function restsRead(kind: PassageKind, { previousKind, style }: CompileContext): [passageRestMs: number, sentenceRestMs: number] {
   return [previousKind === null ? 0 : restBetween(style, previousKind, kind), style.sentenceRestMs]
+}
+
+/** The sounds of the library that a passage asks for. */
+function soundsRead({ content }: Passage, { sounds = {} }: CompileContext): unknown[] {
+  return content.directions.flatMap(direction => direction.kind === 'sound' && Object.hasOwn(sounds, direction.sound) ? [[direction.sound, sounds[direction.sound]]] : [])
+}
+
+/** The level at which an utterance is spoken, before its stretches. */
+export function gainOf(score: PartScore, utterance: Utterance): number {
+  return utterance.role === undefined ? score.gainDb : score.roleGainDb?.[utterance.role] ?? score.gainDb
 }

@@ -1,5 +1,6 @@
+import type { StyleFields } from '../style/house-style'
 import { canonicalContent, type Content } from './content'
-import type { PartKind, PassageKind } from './script'
+import type { PartAbout, PartKind, PassageKind } from './script'
 
 /** What can change about a passage: where it stands, what it is, what it says. */
 export interface PassageFields {
@@ -7,6 +8,16 @@ export interface PassageFields {
   readonly rank: string
   readonly kind: PassageKind
   readonly content: Content
+  /** As it came in; null for one that did not. */
+  readonly importedText: string | null
+  /** Of a heading, also where it became a title. */
+  readonly level: number | null
+  /** BCP 47, where it differs from the edition's. */
+  readonly language: string | null
+  /** Name of the role that speaks it; null for the narrator. */
+  readonly role: string | null
+  /** The manuscript's block that it came from. */
+  readonly block: number | null
 }
 
 export interface PartFields {
@@ -14,6 +25,7 @@ export interface PartFields {
   readonly kind: PartKind
   readonly label: string
   readonly included: boolean
+  readonly about: PartAbout | null
 }
 
 /**
@@ -29,7 +41,9 @@ interface ChangeOf<Kind extends string, Fields> {
 
 export type PartChange = ChangeOf<'part', PartFields>
 export type PassageChange = ChangeOf<'passage', PassageFields>
-export type ScriptChange = PartChange | PassageChange
+/** Of the house style's rests: it is not of the script, but is undone with it. */
+export type StyleChange = ChangeOf<'style', StyleFields>
+export type ScriptChange = PartChange | PassageChange | StyleChange
 
 /** The changes that put everything back, in the order in which they must be made. */
 export function inverse(changes: readonly ScriptChange[]): ScriptChange[] {
@@ -37,18 +51,24 @@ export function inverse(changes: readonly ScriptChange[]): ScriptChange[] {
 }
 
 /** Whether a thing still has the values that a change starts from; null is a thing that is not there. */
-export function stands(now: Partial<PartFields> | Partial<PassageFields> | null, before: ScriptChange['before']): boolean {
+export function stands(now: Partial<PartFields> | Partial<PassageFields> | Partial<StyleFields> | null, before: ScriptChange['before']): boolean {
   if (now === null || before === null) return now === before
   return Object.entries(before).every(([field, value]) => same((now as Readonly<Record<string, unknown>>)[field], value))
 }
 
 function same(a: unknown, b: unknown): boolean {
-  if (typeof a !== 'object' || typeof b !== 'object') return a === b
-  return written(a as Content) === written(b as Content)
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return a === b
+  return 'runs' in a ? written(a as Content) === written(b as Content) : sorted(a) === sorted(b)
+}
+
+function sorted(value: object): string {
+  return JSON.stringify(value, (_, inner: unknown) => typeof inner === 'object' && inner !== null && !Array.isArray(inner)
+    ? Object.fromEntries(Object.entries(inner).sort(([a], [b]) => a < b ? -1 : 1))
+    : inner)
 }
 
 /** Keys in one order: a database may change it. */
 function written(content: Content): string {
   const { runs, directions } = canonicalContent(content)
-  return JSON.stringify([runs.map(run => [run.text, run.on]), directions.map(direction => [direction.id, direction.kind])])
+  return JSON.stringify([runs.map(run => [run.text, run.on, run.point ?? null]), directions.map(sorted)])
 }

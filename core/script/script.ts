@@ -1,17 +1,41 @@
 import type { Content } from './content'
 
 /** What a passage is in its part; the house style gives each kind its rests. */
-export const passageKinds = ['title', 'heading', 'paragraph', 'listItem', 'quotation', 'tableRow'] as const
+export const passageKinds = ['title', 'heading', 'paragraph', 'listItem', 'quotation', 'tableRow', 'note'] as const
 export type PassageKind = (typeof passageKinds)[number]
 
-/** How a part is shown; one production has parts of one kind, apart from front and back matter. */
-export type PartKind = 'chapter'
+/** How a part is shown. A hint is a short text of the slide before it, with a file of its own. */
+export const partKinds = ['chapter', 'slide', 'hint', 'article', 'frontMatter', 'backMatter'] as const
+export type PartKind = (typeof partKinds)[number]
+
+/** What is known of a part besides its text. */
+export interface PartAbout {
+  readonly author?: string
+  readonly date?: string
+  /** Address or file that it comes from. */
+  readonly source?: string
+  /** Of a slide that the deck does not show. */
+  readonly hidden?: boolean
+  /** What is seen on the slide. */
+  readonly onScreen?: readonly string[]
+  /** Label of the earlier article that has the same words. */
+  readonly duplicateOf?: string
+}
 
 /** One block of a part. Ids are UUIDs in the database and ordinal paths on the command line. */
 export interface Passage {
   readonly id: string
   readonly kind: PassageKind
   readonly content: Content
+  /** BCP 47, where it differs from the script's. */
+  readonly language?: string
+  /** Name of the role that speaks it, unless the narrator does. */
+  readonly role?: string
+}
+
+/** The roles that speak in a passage, besides the narrator. */
+export function rolesOfPassage({ role, content }: { readonly role?: string | null | undefined, readonly content: Content }): string[] {
+  return [...new Set([...(typeof role === 'string' ? [role] : []), ...content.directions.flatMap(direction => direction.kind === 'role' ? [direction.role] : [])])]
 }
 
 /** What becomes narration on its own. A part that is not `included` makes no audio and no file. */

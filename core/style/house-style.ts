@@ -32,6 +32,7 @@ export const defaultHouseStyle: HouseStyle = {
     listItem: { beforeMs: 0, afterMs: 350 },
     quotation: { beforeMs: 600, afterMs: 600 },
     tableRow: { beforeMs: 0, afterMs: 350 },
+    note: { beforeMs: 400, afterMs: 600 },
   },
   sentenceRestMs: 300,
 }
@@ -39,6 +40,19 @@ export const defaultHouseStyle: HouseStyle = {
 /** The rest between two neighbouring passages of a part: the longest of after(A) and before(B). */
 export function restBetween(style: HouseStyle, before: PassageKind, after: PassageKind): number {
   return Math.max(style.rests[before].afterMs, style.rests[after].beforeMs)
+}
+
+/** What of a house style an edit can change, each by itself. */
+export type StyleFields = Readonly<Record<PassageKind, Rests>> & Pick<HouseStyle, 'name' | 'sentenceRestMs'>
+
+export function styleFields({ rests, name, sentenceRestMs }: HouseStyle): StyleFields {
+  return { ...rests, name, sentenceRestMs }
+}
+
+/** A house style with other values of some fields. */
+export function withStyleFields(style: HouseStyle, fields: Partial<StyleFields>): HouseStyle {
+  const { name, sentenceRestMs, ...rests } = { ...styleFields(style), ...fields }
+  return { ...style, name, sentenceRestMs, rests }
 }
 
 /** A house style in which anything may be missing; what is missing has its default. */

@@ -1,4 +1,4 @@
-import { writeMarkup } from '#core/score/markup'
+import { plainMarkup } from '#core/score/markup'
 import { requestFor } from '#core/score/request'
 import { fail } from '#core/problem'
 import { isSpeakable } from '#core/manuscript/manuscript'
@@ -14,6 +14,6 @@ export default route(async (event, { engine }) => {
   const { text, language, ...choice } = await body(event)
   if (!isSpeakable(text)) fail('nothing-to-speak', 'Write a sentence to hear.')
   const casting = castingFor(await engine.list(), language, choice)
-  const spoken = await engine.speak(requestFor(casting, writeMarkup(text)))
+  const spoken = await engine.speak(requestFor(casting, plainMarkup(text)))
   return sendWav(event, spoken, casting.gainDb)
 })

@@ -1,6 +1,6 @@
 import { open } from 'node:fs/promises'
 import { join } from 'node:path'
-import type { LoggedError } from '#shared/api'
+import type { LoggedError } from '#core/health'
 
 const readBytes = 256 * 1024
 const most = 20

@@ -1,38 +1,112 @@
 import { speakingMs } from '#core/estimate/speaking-time'
-import { countWords } from '#core/manuscript/manuscript'
-import { defaultSplit, headingLevels, proposeParts, type ProposedPart } from '#core/manuscript/structure'
+import { countDrops, type Drop } from '#core/manuscript/arrange'
+import { defaultChoices, headingLevels, type Choices } from '#core/manuscript/choices'
+import { pagesOf } from '#core/manuscript/excerpt'
+import { countWords, type Block, type Manuscript } from '#core/manuscript/manuscript'
+import { compilePattern, usualPatterns } from '#core/manuscript/pattern'
+import { propose, type Proposal, type ProposedPart } from '#core/manuscript/structure'
 import { fail } from '#core/problem'
 import { defaultVoiceSettings } from '#core/score/cast'
 import { defaultHouseStyle, restBetween } from '#core/style/house-style'
-import type { ManuscriptProposal, ProposedPartView } from '#shared/api'
+import { addTo } from '#core/tally'
+import type { ManuscriptFound, ManuscriptProposal, ManuscriptView, ProposedPartView, ShownPart, ShownRow } from '#shared/api'
 import { ManuscriptRow } from '#store/models'
 
-/** Passages of a part that are sent along to be looked at. */
-const shownPassages = 40
+/** Rows of a part that are sent along to be looked at. */
+const shownRows = 400
 
 export async function findManuscript(id: string): Promise<ManuscriptRow> {
   return await ManuscriptRow.findByPk(id) ?? fail('not-found', 'This document is no longer here. Bring it in again.')
 }
 
-export function proposalFor(row: ManuscriptRow, level?: number): ManuscriptProposal {
-  const manuscript = row.content
-  const split = level === undefined ? defaultSplit(manuscript) : { by: 'heading' as const, level }
+/** A document that has been read. Throws a problem for one that has not. */
+export async function findReadManuscript(id: string): Promise<{ readonly row: ManuscriptRow, readonly manuscript: Manuscript }> {
+  const row = await findManuscript(id)
+  if (row.content === null) fail('intake-not-done', 'This document has not been read to its end. Wait for it, or bring it in again.')
+  return { row, manuscript: row.content }
+}
+
+export function manuscriptView(row: ManuscriptRow, progress: number): ManuscriptView {
+  return { id: row.id, fileName: row.fileName, state: row.state, progress, problem: row.problem, found: row.content === null ? null : foundIn(row.content) }
+}
+
+function foundIn(manuscript: Manuscript): ManuscriptFound {
+  const { blocks, units } = manuscript
+  const pages = pagesOf(blocks)
+  const read = blocks.filter(block => block.dropped === undefined)
   return {
-    id: row.id, fileName: row.fileName, format: manuscript.format, title: manuscript.title ?? row.fileName, author: manuscript.author,
+    format: manuscript.format, title: manuscript.title ?? '', author: manuscript.author,
     language: manuscript.language, languageSource: manuscript.languageSource,
-    levels: headingLevels(manuscript), level: split.level,
-    parts: proposeParts(manuscript, split).map(view),
+    units: units.length === 0 ? null : { kind: units[0]!.kind, count: units.length, hidden: units.filter(unit => unit.hidden === true).length },
+    ...divisibleBy(blocks),
+    pages: pages.length < 2 ? null : [pages[0]!, pages.at(-1)!],
+    footnotes: new Set(blocks.flatMap(block => block.note ?? [])).size,
+    tables: read.filter(block => block.kind === 'tableRow').length,
+    images: blocks.reduce((sum, block) => sum + (block.dropped === 'image' ? 1 : 0) + (block.cuts ?? []).filter(cut => cut.kind === 'image').length, 0),
+    columns: manuscript.columns ?? null,
+    problems: manuscript.problems,
+    choices: defaultChoices(manuscript),
   }
+}
+
+/** What a text can be divided by, and how often each occurs. */
+export function divisibleBy(blocks: readonly Block[]): Pick<ManuscriptFound, 'levels' | 'patterns' | 'rules' | 'gaps'> {
+  const read = blocks.filter(block => block.dropped === undefined)
+  return {
+    levels: headingLevels(blocks),
+    patterns: usualPatterns.flatMap(({ name, pattern }) => {
+      const begins = compilePattern(pattern)
+      const count = read.filter(block => block.kind !== 'tableRow' && begins(block.text)).length
+      return count < 2 ? [] : [{ name, pattern, count }]
+    }),
+    rules: read.filter(block => block.after !== undefined).length,
+    gaps: read.filter(block => (block.emptyLines ?? 0) > 1).length,
+  }
+}
+
+/** The choices that were sent, over the defaults. */
+export function withDefaults(manuscript: Manuscript, choices: Partial<Choices>): Choices {
+  return { ...defaultChoices(manuscript), ...choices }
+}
+
+export function proposalView(manuscript: Manuscript, choices: Choices, shown: number): ManuscriptProposal {
+  const proposal = propose(manuscript, choices)
+  return { parts: proposal.parts.map(view), dropped: countDrops(proposal.drops), shown: shownPart(proposal, shown) }
 }
 
 function view(part: ProposedPart): ProposedPartView {
   return {
-    label: part.label,
+    kind: part.kind, label: part.label, included: part.included, block: part.block, about: part.about,
     words: part.passages.reduce((sum, passage) => sum + countWords(passage.text), 0),
     durationMs: Math.round(estimate(part)),
-    passages: part.passages.slice(0, shownPassages),
-    passageCount: part.passages.length,
   }
+}
+
+/** A part's passages, with what is dropped between and in them. */
+function shownPart({ parts, drops }: Proposal, index: number): ShownPart | null {
+  const part = parts[index]
+  if (part === undefined) return null
+  const next = parts.slice(index + 1).find(each => each.block > part.block)
+  const first = index === 0 ? 0 : part.block
+  const last = next?.block ?? Number.POSITIVE_INFINITY
+  const own = new Map<number, Drop[]>()
+  for (const drop of drops) {
+    if (drop.block >= first && drop.block < last) addTo(own, drop.block, drop)
+  }
+  const rows: ShownRow[] = []
+  const take = (until: number): void => {
+    for (const block of [...own.keys()].filter(each => each < until)) {
+      for (const { id, kind, text, restored } of own.get(block)!) rows.push({ of: 'drop', id, kind, text, restored })
+      own.delete(block)
+    }
+  }
+  for (const { kind, text, block, language = null, page = null } of part.passages) {
+    if (block !== null) take(block)
+    rows.push({ of: 'passage', kind, text, block, language, page })
+    if (block !== null) take(block + 1)
+  }
+  take(last)
+  return { index, rows: rows.slice(0, shownRows), more: Math.max(0, rows.length - shownRows) }
 }
 
 function estimate(part: ProposedPart): number {

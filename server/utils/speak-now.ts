@@ -1,5 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises'
 import type { Pcm } from '#core/audio/pcm'
+import type { TakeShape } from '#core/audio/track'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import { makeTakes, type Wanted } from '#reading/make-takes'
 import { isDamage, loadTake, type TakeLibrary } from '#takes/library'
@@ -9,7 +10,7 @@ const patienceMs = 20_000
 const pollMs = 40
 
 /** The audio of an utterance, without any queue. When a worker is making it just now, waits for that. */
-export async function speakNow(library: TakeLibrary, engine: Engine, wanted: Wanted): Promise<Pcm> {
+export async function speakNow(library: TakeLibrary, engine: Engine, wanted: Wanted): Promise<Pcm & TakeShape> {
   for (let waited = 0; waited < patienceMs; waited += pollMs) {
     const take = (await library.index.find([wanted.key])).get(wanted.key)
     if (take !== undefined) {
@@ -17,7 +18,7 @@ export async function speakNow(library: TakeLibrary, engine: Engine, wanted: Wan
         if (!isDamage(error)) throw error
         return null
       })
-      if (samples !== null) return { samples, sampleRate: take.sampleRate }
+      if (samples !== null) return { samples, sampleRate: take.sampleRate, sampleCount: take.sampleCount, wordMarks: take.wordMarks }
     }
     let problem: Problem | null = null
     const made = await makeTakes([wanted], library, engine, { onFault: (_, found) => { problem = found } })

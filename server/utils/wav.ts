@@ -1,10 +1,23 @@
 import { setResponseHeaders, type H3Event } from 'h3'
 import { applyGain, type Pcm } from '#core/audio/pcm'
-import { wavHeader } from '#core/audio/wav'
+import type { Track } from '#core/audio/track'
+import { wavBytes, wavHeader, wavSize } from '#core/audio/wav'
+import { soundNamesIn, type PartScore } from '#core/score/compile'
+import { takeLoader, type TakeLibrary } from '#takes/library'
 
 /** Answers with a WAV file. Its address names its content, so a browser may keep it. */
 export function sendWav(event: H3Event, { samples, sampleRate }: Pcm, gainDb: number): Buffer {
   const loud = applyGain(samples, gainDb)
   setResponseHeaders(event, { 'content-type': 'audio/wav', 'cache-control': 'private, no-cache' })
   return Buffer.concat([wavHeader(loud.length, sampleRate), Buffer.from(loud.buffer, loud.byteOffset, loud.byteLength)])
+}
+
+/** Answers with a short track as one WAV file. `spoken` has the samples of its utterances; its sounds are loaded. */
+export async function sendTrack(event: H3Event, track: Track, score: PartScore, spoken: ReadonlyMap<string, Int16Array>, library: TakeLibrary): Promise<Buffer> {
+  const sounds = soundNamesIn(score)
+  const load = takeLoader(library, await library.index.find([...sounds.keys()]), sounds)
+  setResponseHeaders(event, { 'content-type': 'audio/wav', 'cache-control': 'no-store', 'content-length': wavSize(track) })
+  const bytes: Uint8Array[] = []
+  for await (const stretch of wavBytes(track, key => spoken.has(key) ? Promise.resolve(spoken.get(key)!) : load(key))) bytes.push(stretch)
+  return Buffer.concat(bytes)
 }

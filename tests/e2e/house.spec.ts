@@ -2,7 +2,7 @@ import { execFile } from 'node:child_process'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { expect, test } from '@playwright/test'
-import type { HealthReport } from '#shared/api'
+import type { HealthReport } from '#core/health'
 import { address, bringIn, readAll } from './support'
 
 const run = promisify(execFile)

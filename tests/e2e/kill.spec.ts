@@ -8,7 +8,7 @@ import { promisify } from 'node:util'
 import { expect, test, type Page } from '@playwright/test'
 import pg from 'pg'
 import type { Manifest } from '#core/delivery/manifest'
-import { Application } from '../../bench/application'
+import { Application, mostInFlight } from '../../bench/application'
 import { passage, saved, typeInto } from './support'
 
 // Each process is killed at a seeded moment of each stage that it works in; the work must go on by itself, and its result be that of an
@@ -17,8 +17,6 @@ import { passage, saved, typeInto } from './support'
 const kills = Number(process.env['QUILL_KILLS'] ?? 1)
 const report = process.env['QUILL_KILL_REPORT']
 const recoveryMs = 75_000
-/** At a kill: two chunks, each with a group of 16 that is being stored and two utterances that are being spoken. */
-const mostInFlight = 36
 
 const commands = { server: '.output/server/index.mjs', worker: 'dist/worker.mjs', reader: 'dist/reader-child.mjs', engine: 'dist/espeak-child.mjs', encoder: 'libmp3lame' } as const
 type Victim = keyof typeof commands | 'database'
@@ -191,11 +189,10 @@ for (let number = 1; number <= kills; number += 1) {
         await page.getByRole('button', { name: 'Bring in a document' }).click()
         const long = `${scriptOf(name)}\n\n${'It goes on like this for a long time, so that there is a middle. '.repeat(20_000)}`
         await (await chooser).setFiles({ name: `${name}.md`, mimeType: 'text/markdown', buffer: Buffer.from(long) })
-        const arrived = page.waitForURL(/\/intake\//u, { timeout: recoveryMs })
+        const arrived = page.getByRole('button', { name: /^Accept \d+ part/u }).waitFor({ timeout: recoveryMs })
         await sleep(seeded(name) * 300)
         expect(await kill(victim, arrived)).toBe(true)
         await arrived
-        await expect(page.getByRole('button', { name: /^Accept \d+ part/u })).toBeVisible()
         expect((await readdir(join(application.environment['QUILL_DATA']!, 'manuscripts'))).filter(file => !file.endsWith('.part'))).not.toEqual([])
         return 0
       })

@@ -3,7 +3,7 @@ import { request } from 'node:http'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
 import type { DeliveryDesk, Desk, Page as ScriptPage } from '#shared/api'
-import { address, ask, makeProduction, markdown, readAll } from './support'
+import { address, ask, makeProduction, markdown, readAll, takeIn } from './support'
 
 interface Route {
   readonly method: string
@@ -85,24 +85,33 @@ test('no route answers missing, wrong, oversized or hostile input with a failure
   await ask(`editions/${editionId}/deliveries`, {})
   await expect.poll(async () => (await ask<DeliveryDesk>(`editions/${editionId}/run-sheet`)).deliveries[0]?.state).toBe('done')
   const delivery = (await ask<DeliveryDesk>(`editions/${editionId}/run-sheet`)).deliveries[0]!
-  const { id: manuscriptId } = await (await fetch(`${address()}/api/manuscripts?name=w.md`, { method: 'POST', body: markdown('Walked two') })).json() as { id: string }
+  const { id: manuscriptId } = await takeIn('w.md', markdown('Walked two'))
 
   const { passages, utterances } = script
   const operation = { partId: first!.id, revision: first!.revision }
   const voice = { voice: 'en-gb', wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 }
+  const choices = {
+    split: { by: 'heading', level: 2 }, footnotes: 'in-place', tables: 'read', images: 'read', from: 'both', hints: true, opening: '{title}', restoredKinds: ['code'], restored: ['1.0'],
+    begins: [1], joins: [2], labels: { 1: 'One' }, included: { 1: false }, excerpt: { sentences: 3, parts: 1, pages: ['1', '2'], each: { words: 3 } },
+  }
   const bodies: Readonly<Record<string, readonly unknown[]>> = {
-    'POST /api/editions': [{ manuscriptId, title: 'Walked', author: 'A', language: 'en', level: 1 }],
+    'POST /api/editions': [{ manuscriptId, title: 'Walked', author: 'A', language: 'en', choices }],
+    'POST /api/manuscripts/[id]/proposal': [{ choices, shown: 0 }],
+    'POST /api/manuscripts/[id]/read': [{ encoding: 'utf-8', delimiter: ',', columns: { title: 'a', body: 'b' } }],
+    'POST /api/editions/[id]/division': [{ split: { by: 'pattern', pattern: 'a+' } }, { split: { by: 'even', minutes: 2 } }],
+    'POST /api/editions/[id]/comparison': [{ manuscriptId }],
+    'POST /api/editions/[id]/version': [{ manuscriptId, window: 'walking-window', keep: [passages[1]!.id] }],
     'POST /api/editions/[id]/operations': [
-      { window: 'walking-window', operations: [{ op: 'setContent', passageId: passages[1]!.id, revision: 1, content: { version: 1, runs: [{ text: 'New.', on: ['a'] }], directions: [{ id: 'a', kind: 'emphasis' }] } }] },
+      { window: 'walking-window', operations: [{ op: 'setContent', passageId: passages[1]!.id, revision: 1, content: { version: 2, runs: [{ text: 'New.', on: ['a'] }], directions: [{ id: 'a', kind: 'emphasis', level: 'strong' }] } }] },
       { window: 'walking-window', operations: [{ op: 'renamePart', ...operation, label: 'New' }] },
       { window: 'walking-window', operations: [{ op: 'includePart', ...operation, included: false }] },
       { window: 'walking-window', operations: [{ op: 'movePart', ...operation, afterPartId: second!.id }] },
       { window: 'walking-window', operations: [{ op: 'splitPart', ...operation, passageId: passages[1]!.id, label: 'New' }] },
       { window: 'walking-window', operations: [{ op: 'mergePart', ...operation, nextPartId: second!.id }] },
+      { window: 'walking-window', operations: [{ op: 'divide', split: { by: 'blank', lines: 2 }, parts: [{ id: first!.id, revision: 1 }] }] },
     ],
     'POST /api/editions/[id]/undo': [{ window: 'walking-window', direction: 'undo', giveUp: manuscriptId }],
     'PUT /api/editions/[id]/casting': [voice],
-    'PUT /api/editions/[id]/house-style': [desk.houseStyle],
     'PATCH /api/editions/[id]': [{ title: 'T', author: 'A', language: 'en', namePattern: '{number}-{title}' }],
     'POST /api/readings/[id]/retry': [{ keys: [utterances[0]!.key] }],
     'POST /api/samples': [{ ...voice, language: 'en', text: 'A word.' }],

@@ -1,6 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
-import type { ManuscriptProposal } from '#shared/api'
-import { address, ask, makeProduction, markdown, readAll } from './support'
+import { address, ask, makeProduction, markdown, readAll, takeIn } from './support'
 
 // Every screen at the narrow sizes, in both themes, and the whole job by keyboard. A new screen is added to this list.
 
@@ -11,6 +10,7 @@ const production = (stage: string): string => `/productions/${editionId}/${stage
 const screens: Readonly<Record<string, { readonly path: () => string, readonly shows: (page: Page) => Locator }>> = {
   'Shelf': { path: () => '/', shows: page => page.getByRole('button', { name: 'Bring in a document' }) },
   'Intake of a document': { path: () => `/intake/${manuscriptId}`, shows: page => page.getByRole('button', { name: /^Accept/u }) },
+  'A new version of a document': { path: () => production(`version/${manuscriptId}`), shows: page => page.getByRole('button', { name: /^Take over/u }) },
   'Intake': { path: () => production('intake'), shows: page => page.getByRole('main') },
   'Script': { path: () => production('script'), shows: page => page.getByRole('button', { name: 'Play' }) },
   'Cast': { path: () => production('cast'), shows: page => page.getByRole('button', { name: /^Hear/u }).first() },
@@ -24,14 +24,14 @@ test.beforeAll(async () => {
   // New words in every process, so that there is something to read.
   name = `Screens ${test.info().workerIndex}`
   editionId = await makeProduction(name, `${markdown(name, 3)}\n## A label that is long enough to run out of any column that is made for shorter ones\n\nUnread.\n`)
-  const { id } = await (await fetch(`${address()}/api/manuscripts?name=screens-and-a-rather-long-name-of-a-file.md`, { method: 'POST', body: markdown(`${name} two`) })).json() as ManuscriptProposal
+  const { id } = await takeIn('screens-and-a-rather-long-name-of-a-file.md', markdown(`${name} two`))
   manuscriptId = id
   await readAll(editionId)
   await ask(`editions/${editionId}/deliveries`, {})
   await expect.poll(async () => (await ask<{ deliveries: { state: string }[] }>(`editions/${editionId}/run-sheet`)).deliveries[0]?.state).toBe('done')
   const { parts } = await ask<{ parts: { id: string, revision: number }[] }>(`editions/${editionId}`)
   const { passages } = await ask<{ passages: { id: string, revision: number }[] }>(`parts/${parts[0]!.id}`)
-  const content = { version: 1, runs: [{ text: 'Changed, and so it is stale.', on: [] }], directions: [] }
+  const content = { version: 2, runs: [{ text: 'Changed, and so it is stale.', on: [] }], directions: [] }
   await ask(`editions/${editionId}/operations`, { window: 'the-screens', operations: [{ op: 'setContent', passageId: passages[1]!.id, revision: passages[1]!.revision, content }] })
 })
 

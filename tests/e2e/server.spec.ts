@@ -1,7 +1,9 @@
+import { once } from 'node:events'
+import { readdirSync, readFileSync } from 'node:fs'
 import { request as httpRequest } from 'node:http'
 import { expect, test } from '@playwright/test'
-import type { Desk } from '#shared/api'
-import { address, bringIn, readAll } from './support'
+import type { Desk, ManuscriptView } from '#shared/api'
+import { address, ask, bringIn, readAll } from './support'
 
 function status(path: string, headers: Record<string, string>, method = 'GET', body = ''): Promise<number> {
   return new Promise((resolve, reject) => {
@@ -37,7 +39,9 @@ test.describe('requests that are wrong are answered with what is wrong', () => {
     ['GET', `/api/editions/${unknown}`, '', 404],
     ['GET', `/api/parts/${unknown}`, '', 404],
     ['GET', `/api/deliveries/${unknown}/package`, '', 404],
-    ['GET', `/api/manuscripts/${unknown}?level=x`, '', 422],
+    ['GET', `/api/manuscripts/${unknown}`, '', 404],
+    ['POST', `/api/manuscripts/${unknown}/proposal`, '{"choices":{"split":{"by":"page"}}}', 422],
+    ['POST', `/api/editions/${unknown}/version`, '{}', 422],
     ['POST', '/api/manuscripts', 'x', 422],
     ['POST', '/api/manuscripts?name=a.md', '', 422],
     ['POST', '/api/editions', '{', 422],
@@ -45,8 +49,8 @@ test.describe('requests that are wrong are answered with what is wrong', () => {
     ['POST', `/api/editions/${unknown}/operations`, '{"operations":[]}', 422],
     ['POST', `/api/editions/${unknown}/operations`, '{"operations":[{"op":"movePart"}]}', 422],
     ['POST', '/api/samples', '{"voice":"en-gb"}', 422],
-    ['PUT', `/api/editions/${unknown}/house-style`, '{"sentenceRestMs":-1}', 422],
-    ['PUT', `/api/editions/${unknown}/house-style`, '{"sentenceRestMs":1}', 404],
+    ['POST', `/api/editions/${unknown}/operations`, '{"window":"the-window","operations":[{"op":"setHouseStyle","patch":{"sentenceRestMs":-1}}]}', 422],
+    ['POST', `/api/editions/${unknown}/operations`, '{"window":"the-window","operations":[{"op":"setHouseStyle","patch":{"sentenceRestMs":1}}]}', 404],
   ] as const) {
     test(`${method} ${path} ${body}`, async () => {
       expect(await status(path, { 'content-type': 'application/json', 'content-length': String(Buffer.byteLength(body)) }, method, body)).toBe(expected)
@@ -98,3 +102,45 @@ async function readEvents(url: string, headers: Record<string, string>, count: n
   ending.abort()
   return text
 }
+
+/** The process that serves the pages of these tests. */
+function serverProcess(): number {
+  const { port } = new URL(address())
+  const found = readdirSync('/proc').filter(name => /^\d+$/u.test(name)).find(name => {
+    try {
+      const environment = readFileSync(`/proc/${name}/environ`, 'utf8').split('\0')
+      return readFileSync(`/proc/${name}/cmdline`, 'utf8').includes('.output/server/index.mjs') && environment.some(entry => entry.endsWith(`PORT=${port}`))
+    } catch {
+      return false
+    }
+  })
+  return Number(found)
+}
+
+const memoryMb = (pid: number): number => Number(/^VmRSS:\s+(\d+) kB$/mu.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024
+
+test('a file of 190 MB goes to disk as it comes: the memory of the server rises by less than 50 MB', async () => {
+  const pid = serverProcess()
+  const before = memoryMb(pid)
+  let most = before
+  const watch = setInterval(() => { most = Math.max(most, memoryMb(pid)) }, 20)
+  const chunk = Buffer.alloc(1024 * 1024, '%')
+  const answer = await new Promise<string>((resolve, reject) => {
+    const sent = httpRequest(`${address()}/api/manuscripts?name=large.pdf`, { method: 'POST' }, response => {
+      let body = ''
+      response.on('data', (piece: Buffer) => { body += piece.toString('utf8') })
+      response.on('end', () => resolve(body))
+    })
+    sent.on('error', reject)
+    void (async () => {
+      sent.write('%PDF-1.7\n')
+      for (let sentMb = 0; sentMb < 190; sentMb += 1) if (!sent.write(chunk)) await once(sent, 'drain')
+      sent.end()
+    })()
+  })
+  clearInterval(watch)
+  const { id, state } = JSON.parse(answer) as ManuscriptView
+  expect(state).toBe('reading')
+  await ask(`manuscripts/${id}/stop`, {})
+  expect(most - before).toBeLessThan(50)
+})

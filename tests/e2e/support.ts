@@ -1,5 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test'
-import type { ManuscriptProposal, ReadingDesk } from '#shared/api'
+import type { ManuscriptView, ReadingDesk } from '#shared/api'
 
 export const address = (): string => process.env['QUILL_ADDRESS']!
 
@@ -10,19 +10,26 @@ export function markdown(name: string, chapters = 3): string {
 }
 
 /** Asks the server for JSON, past the pages. */
-export async function ask<T>(path: string, body?: object): Promise<T> {
+export async function ask<T>(path: string, body?: object, method = 'POST'): Promise<T> {
   const response = await fetch(`${address()}/api/${path}`, body === undefined ? {} : {
-    method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' },
+    method, body: JSON.stringify(body), headers: { 'content-type': 'application/json' },
   })
   if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`)
   return await response.json() as T
 }
 
+/** Sends a document and waits until it has been read. */
+export async function takeIn(name: string, body: string | Buffer<ArrayBuffer>): Promise<ManuscriptView> {
+  const sent = await fetch(`${address()}/api/manuscripts?name=${encodeURIComponent(name)}`, { method: 'POST', body })
+  const { id } = await sent.json() as ManuscriptView
+  await expect.poll(async () => (await ask<ManuscriptView>(`manuscripts/${id}`)).state, { timeout: 60_000, intervals: [50] }).toBe('ready')
+  return ask<ManuscriptView>(`manuscripts/${id}`)
+}
+
 /** A new production of a text, as the intake page makes it; gives its edition's id. */
 export async function makeProduction(name: string, text: string): Promise<string> {
-  const sent = await fetch(`${address()}/api/manuscripts?name=${encodeURIComponent(`${name}.md`)}`, { method: 'POST', body: text })
-  const { id, title, language, level } = await sent.json() as ManuscriptProposal
-  return (await ask<{ editionId: string }>('editions', { manuscriptId: id, title, language, level })).editionId
+  const { id, found } = await takeIn(`${name}.md`, text)
+  return (await ask<{ editionId: string }>('editions', { manuscriptId: id, title: found!.title, language: found!.language })).editionId
 }
 
 /** A new production of a short document, open on the Script page; gives its address. */
@@ -44,8 +51,11 @@ export const passage = (page: Page, text: string): Locator => page.locator('.Pro
 
 /** Puts the caret at the end of a passage and types. */
 export async function typeInto(page: Page, text: string, typed: string): Promise<void> {
-  const box = (await passage(page, text).boundingBox())!
-  await passage(page, text).click({ position: { x: box.width - 3, y: box.height - 8 } })
+  // Lines may still move while the fonts arrive.
+  await expect(async () => {
+    const box = (await passage(page, text).boundingBox())!
+    await passage(page, text).click({ position: { x: box.width - 3, y: box.height - 8 }, timeout: 1000 })
+  }).toPass()
   await page.keyboard.press('End')
   await page.keyboard.type(typed)
 }

@@ -1,6 +1,6 @@
 import { plainContent, writtenText } from '#core/script/content'
-import { defaultHouseStyle, patchHouseStyle } from '#core/style/house-style'
-import type { Operation } from '#shared/schemas'
+import { defaultHouseStyle } from '#core/style/house-style'
+import type { Operation } from '#shared/operations'
 import { changeEdition, loadEdition, removeProduction } from '../../store/editions'
 import { applyOperations } from '../../store/operations'
 import { migrate } from '../../store/migrate'
@@ -39,12 +39,11 @@ describe('a production', () => {
     await expect(loadEdition(id)).rejects.toMatchObject({ problem: { code: 'not-found' } })
   })
 
-  test('changes of title, language, voice and house style are kept', async () => {
+  test('changes of title, language and voice are kept', async () => {
     const id = await production(database(), part('One'))
-    const style = patchHouseStyle(defaultHouseStyle, { sentenceRestMs: 450 })
-    await changeEdition(database(), id, { title: 'Another Year', author: null, language: 'de', casting: { ...casting, voice: 'de' }, houseStyle: style })
+    await changeEdition(database(), id, { title: 'Another Year', author: null, language: 'de', casting: { ...casting, voice: 'de' } })
     const loaded = await loadEdition(id)
-    expect([loaded.production.title, loaded.production.author, loaded.edition.language, loaded.casting.voice, loaded.style.sentenceRestMs]).toEqual(['Another Year', null, 'de', 'de', 450])
+    expect([loaded.production.title, loaded.production.author, loaded.edition.language, loaded.casting.voice]).toEqual(['Another Year', null, 'de', 'de'])
   })
 })
 
@@ -75,7 +74,7 @@ describe('operations', () => {
   test('an edit of a text is kept in its canonical form, and what came in stays beside it', async () => {
     const id = await production(database(), part('A', 'Old words.'))
     const passage = (await passagesOf((await partsOf(id))[0]!.id))[1]!
-    const content = { version: 1 as const, runs: [{ text: 'New ', on: [] }, { text: 'words.', on: [] }], directions: [] }
+    const content = { version: 2 as const, runs: [{ text: 'New ', on: [] }, { text: 'words.', on: [] }], directions: [] }
     await applyOperations(database(), id, 'window-1', [{ op: 'setContent', passageId: passage.id, revision: 1, content }])
     await passage.reload()
     expect([passage.content, passage.importedText, passage.revision]).toEqual([plainContent('New words.'), 'Old words.', 2])

@@ -1,5 +1,6 @@
 import { writtenText, plainContent } from '#core/script/content'
-import type { Operation } from '#shared/schemas'
+import type { Operation } from '#shared/operations'
+import { loadEdition } from '../../store/editions'
 import { historyOf, undo } from '../../store/edits'
 import { applyOperations } from '../../store/operations'
 import { PartRow, PassageRow } from '../../store/models'
@@ -44,6 +45,39 @@ const operations: readonly (readonly [string, () => Promise<Operation>, readonly
   ['a split', async () => ({ op: 'splitPart', partId: (await partOf('One')).id, revision: 1, passageId: (await passageOf('b')).id, label: 'Half' }), ['One: One a', 'Half: b', 'Two: Two c', 'Three: Three d']],
 ]
 
+describe('rests of the house style', () => {
+  const restOf = async () => (await loadEdition(id)).style
+  const quotation = (beforeMs: number): Operation => ({ op: 'setHouseStyle', patch: { rests: { quotation: { beforeMs } } } })
+
+  test('are undone and redone among the edits of the text', async () => {
+    const before = await restOf()
+    await operate({ op: 'setHouseStyle', patch: { sentenceRestMs: 450, rests: { heading: { afterMs: 900 } } } })
+    await write('a', 'A')
+    expect((await restOf()).rests.heading).toEqual({ beforeMs: 100, afterMs: 900 })
+    expect(await back()).toMatchObject({ done: 'text', undo: 'style' })
+    expect(await back()).toMatchObject({ done: 'style', partId: null })
+    expect(await restOf()).toEqual(before)
+    expect(await again()).toMatchObject({ done: 'style' })
+    expect((await restOf()).sentenceRestMs).toBe(450)
+  })
+
+  test('that were changed since stay, and are shown; others are undone all the same', async () => {
+    await operate(quotation(800))
+    await operate({ op: 'setHouseStyle', patch: { sentenceRestMs: 100 } }, other)
+    expect(await back()).toMatchObject({ done: 'style' })
+    expect((await restOf()).sentenceRestMs).toBe(100)
+    await again()
+    await operate(quotation(700), other)
+    expect(await back()).toMatchObject({ conflicts: [{ of: 'style', wanted: 'quotation: 600 ms before, 600 ms after', now: 'quotation: 700 ms before, 600 ms after' }] })
+    expect((await restOf()).rests.quotation.beforeMs).toBe(700)
+  })
+
+  test('that are so already make no edit', async () => {
+    await operate(quotation(600))
+    expect(await historyOf(id, mine)).toEqual({ undo: null, redo: null })
+  })
+})
+
 describe('undo and redo', () => {
   test.each(operations)('take back %s and bring it again', async (_, operation, changed) => {
     const before = await script()
@@ -60,6 +94,7 @@ describe('undo and redo', () => {
     for (const [, operation] of operations) {
       const planned = await operation().catch(() => null)
       if (planned === null) continue
+      if (!('revision' in planned)) throw new Error('Only operations on one thing are tried here.')
       const { revision } = 'partId' in planned ? (await PartRow.findByPk(planned.partId))! : (await PassageRow.findByPk(planned.passageId))!
       await operate({ ...planned, revision })
       states.push(await script())

@@ -115,7 +115,7 @@ test('earlier deliveries go, with what they do not share with the newest', async
 
 test('documents that were not accepted within a day go', async () => {
   const [fresh, old] = ['a', 'b'].map(letter => letter.repeat(64))
-  const content = { format: 'text', title: 'T', author: null, language: 'en', languageSource: 'chosen', blocks: [] } as const
+  const content = { format: 'text', title: 'T', author: null, language: 'en', languageSource: 'chosen', units: [], problems: [], blocks: [] } as const
   for (const sha256 of [fresh!, old!]) {
     await ManuscriptRow.create({ id: randomUUID(), fileName: `${sha256[0]}.txt`, sha256, content, createdAt: new Date(sha256 === old ? Date.now() - 25 * hour : Date.now()) })
     await writeFile(join(folders.manuscripts, sha256), 'text')

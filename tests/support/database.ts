@@ -31,7 +31,10 @@ export function ownDatabase(): { database: () => Database, url: () => string } {
 }
 
 export function part(label: string, ...texts: string[]): ProposedPart {
-  return { kind: 'chapter', label, passages: [{ kind: 'title', text: label }, ...texts.map(text => ({ kind: 'paragraph' as const, text }))] }
+  return {
+    kind: 'chapter', label, included: true, level: 1, block: 0, about: null,
+    passages: [{ kind: 'title', text: label, level: 1, block: 0 }, ...texts.map((text, index) => ({ kind: 'paragraph' as const, text, block: index + 1 }))],
+  }
 }
 
 /** A production of these parts; gives its edition's id. */

@@ -1,12 +1,14 @@
+import { primaryLanguage } from '#core/language/abbreviations'
 import { fail, ProblemError } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
 import { ChildLostError, ChildPool } from '../child-pool'
 import type { Engine, Spoken, VoiceList } from '../port'
 import type { ChildAnswer, ChildTask } from './child'
-import type { LibraryVoices } from './library'
+import { voicesFor } from '../choose'
+import type { LibraryVoices, SpeakOrder } from './library'
 
 /** Raised when trimming or the way the library is driven changes what equal requests sound like. */
-const drivingRevision = 1
+const drivingRevision = 2
 
 /** Words a minute of its speech per word a minute of its setting, measured from 120 to 250. */
 const pacePerSetting = 1.17
@@ -37,12 +39,14 @@ export class EspeakEngine implements Engine {
   }
 
   async speak(request: EngineRequest): Promise<Spoken> {
+    const identifier = await this.#identifier(request.voice)
     const answer = await this.#ask({
       speak: {
-        identifier: await this.#identifier(request.voice),
+        identifier,
         rate: Math.round(request.wordsPerMinute / pacePerSetting),
         pitch: pitchSetting(request.pitchSemitones),
         markup: request.markup,
+        ...await this.#switches(request, identifier),
       },
     })
     if ('spoken' in answer) return answer.spoken
@@ -64,6 +68,30 @@ export class EspeakEngine implements Engine {
       fail('voice-unknown', `The voice “${id}” has no variant “${variant}”. Choose one from the list of variants.`)
     }
     return `${listed.identifier}+${variant}`
+  }
+
+  /** What the markup of a request refers to: voices, and changes of pitch. */
+  async #switches({ voice, pitchSemitones, markup }: EngineRequest, identifier: string): Promise<Pick<SpeakOrder, 'byLanguage' | 'byProperties' | 'pitchSettings'>> {
+    const byLanguage: Record<string, string | null> = {}
+    const byProperties: Record<string, string | null> = {}
+    const pitchSettings: Record<string, number> = {}
+    if (!/<(?:lang|voice|prosody)\b/u.test(markup)) return { byLanguage, byProperties, pitchSettings }
+    const { voices, variants } = await this.#library()
+    const variant = voice.includes('+') ? `+${voice.split('+')[1]!}` : ''
+    const own = voices.find(listed => listed.voice.id === voice.split('+')[0])!.voice.language
+    const speaker = (language: string): string | null => {
+      if (primaryLanguage(language) === primaryLanguage(own) && language.toLowerCase() !== 'en-us') return identifier
+      const found = voicesFor(voices.map(listed => listed.voice), language)[0]
+      const listed = voices.find(candidate => candidate.voice === found)
+      return listed === undefined ? null : `${listed.identifier}${variant}`
+    }
+    for (const [, language] of markup.matchAll(/<lang xml:lang="([^"]*)">/gu)) byLanguage[language!] = speaker(language!)
+    for (const [tag] of markup.matchAll(/<voice [^>]*>/gu)) {
+      const properties = Object.fromEntries([...tag.matchAll(/([\w:-]+)="([^"]*)"/gu)].map(match => [match[1]!, match[2]!]))
+      byProperties[JSON.stringify(properties)] = voiceWith(properties, { voices, variants }, speaker, identifier)
+    }
+    for (const [, semitones] of markup.matchAll(/<prosody [^>]*pitch="([^"]*)st"/gu)) pitchSettings[String(Number(semitones))] = pitchSetting(pitchSemitones + Number(semitones))
+    return { byLanguage, byProperties, pitchSettings }
   }
 
   #library(): Promise<LibraryVoices> {
@@ -88,6 +116,22 @@ export class EspeakEngine implements Engine {
       }
     }
   }
+}
+
+/** The voice that SSML's properties ask for (SSML 1.1, 3.2.1): the first name that exists, else a language, coloured by gender. */
+function voiceWith(
+  { name = '', languages = '', gender = '' }: Readonly<Record<string, string>>, { voices, variants }: Pick<LibraryVoices, 'voices' | 'variants'>,
+  speaker: (language: string) => string | null, identifier: string,
+): string | null {
+  for (const each of name.split(/\s+/u).filter(word => word !== '')) {
+    const [id, variant] = each.split('+')
+    const listed = voices.find(candidate => candidate.voice.id === id!.toLowerCase() || candidate.voice.name === each)
+    if (listed !== undefined && (variant === undefined || variants.some(candidate => candidate.id === variant))) return `${listed.identifier}${variant === undefined ? '' : `+${variant}`}`
+  }
+  const language = languages.trim().split(/[\s:]+/u)[0] ?? ''
+  const base = language === '' ? identifier : speaker(language)
+  if (base === null || name !== '' && language === '' && gender === '') return null
+  return gender === 'female' ? `${base.split('+')[0]!}+f3` : gender === 'male' ? `${base.split('+')[0]!}+m3` : base
 }
 
 function pitchSetting(semitones: number): number {

@@ -1,7 +1,9 @@
 import koffi, { type IKoffiLib } from 'koffi'
-import { trimEdges } from '#core/audio/pcm'
+import { fadeEdge, quietAround, trimEdges } from '#core/audio/pcm'
 import { fail } from '#core/problem'
 import type { Spoken, Voice, VoiceVariant } from '../port'
+import { sourcePlace, translate } from './dialect'
+import { phonemeTable, toMnemonics } from './phonemes'
 
 // Values of speak_lib.h.
 const audioSynchronous = 2
@@ -9,8 +11,11 @@ const parameterRate = 1
 const parameterPitch = 3
 const charsUtf8 = 1
 const ssml = 0x10
+/** Text in doubled square brackets is mnemonics of phonemes. */
+const phonemes = 0x100
 const eventEnd = 0
 const eventWord = 1
+const eventMark = 3
 const genderMale = 1
 const genderFemale = 2
 
@@ -56,6 +61,11 @@ export interface SpeakOrder {
   readonly rate: number
   readonly pitch: number
   readonly markup: string
+  /** Voices that the markup switches to: by language, and by its properties as JSON. */
+  readonly byLanguage: Readonly<Record<string, string | null>>
+  readonly byProperties: Readonly<Record<string, string | null>>
+  /** Setting of the pitch scale for each change in semitones that the markup asks for. */
+  readonly pitchSettings: Readonly<Record<string, number>>
 }
 
 /**
@@ -66,6 +76,7 @@ export function speak(order: SpeakOrder): Spoken {
   const { lib, sampleRate, terminate } = open()
   const chunks: Int16Array[] = []
   const words: WordEvent[] = []
+  const marks: number[] = []
   let count = 0
   const callback = koffi.register((wav: unknown, length: number, events: unknown) => {
     if (wav !== null && length > 0) {
@@ -76,10 +87,19 @@ export function speak(order: SpeakOrder): Spoken {
       const event = koffi.decode(events, at, 'espeak_EVENT') as WordEvent
       if (event.type === eventEnd) break
       if (event.type === eventWord) words.push(event)
+      if (event.type === eventMark) marks.push(event.sample)
     }
     return count > maximumSamples ? 1 : 0
   }, koffi.pointer(SynthCallback))
+  let translated
   try {
+    const data = dataFolder(lib)
+    translated = translate(order.markup, {
+      forLanguage: language => order.byLanguage[language] ?? null,
+      forProperties: properties => order.byProperties[JSON.stringify(properties)] ?? null,
+      mnemonics: (ipa, voice) => toMnemonics(ipa, phonemeTable(data, voice ?? order.identifier)),
+      pitchPercent: semitones => (order.pitchSettings[String(semitones)] ?? order.pitch) / Math.max(1, order.pitch) * 100,
+    })
     if (lib.func('int espeak_SetVoiceByName(const char *name)')(order.identifier) !== 0) {
       fail('voice-unknown', `The speech engine does not know the voice ${order.identifier}.`)
     }
@@ -87,9 +107,9 @@ export function speak(order: SpeakOrder): Spoken {
     setParameter(parameterRate, order.rate, 0)
     setParameter(parameterPitch, order.pitch, 0)
     lib.func('void espeak_SetSynthCallback(SynthCallback *callback)')(callback)
-    const text = Buffer.from(`${order.markup}\0`)
+    const text = Buffer.from(`${translated.markup}\0`)
     const synthesise = lib.func('int espeak_Synth(const char *text, size_t size, uint position, int positionType, uint end, uint flags, void *id, void *user)')
-    if (synthesise(text, text.length, 0, 1, 0, charsUtf8 | ssml, null, null) !== 0) {
+    if (synthesise(text, text.length, 0, 1, 0, charsUtf8 | ssml | phonemes, null, null) !== 0) {
       fail('engine-failed', 'The speech engine could not speak this text.')
     }
   } finally {
@@ -97,7 +117,16 @@ export function speak(order: SpeakOrder): Spoken {
     koffi.unregister(callback)
     lib.unload()
   }
-  return trimmed(join(chunks, count), sampleRate, words)
+  if (marks.length !== translated.marks.length) fail('engine-failed', 'The speech engine lost a place in this text. Move the rest or the volume in it to another word.')
+  const cuts = translated.marks.map(({ place, isRest }, index) => ({ place, isRest, sample: marks[index]! }))
+  const placed = words.filter(word => word.length > 0).map(word => ({ place: sourcePlace(translated, word.text_position - 1), sample: word.sample }))
+  return trimmed(join(chunks, count), sampleRate, placed, cuts)
+}
+
+function dataFolder(lib: IKoffiLib): string {
+  const path = [null]
+  lib.func('const char *espeak_Info(_Out_ const char **path)')(path)
+  return path[0] ?? '/usr/share/espeak-ng-data'
 }
 
 /** `text_position` counts code points from 1. Events of no length, out of order, belong to no word. */
@@ -108,14 +137,46 @@ interface WordEvent {
   readonly sample: number
 }
 
-function trimmed(samples: Int16Array, sampleRate: number, words: readonly WordEvent[]): Spoken {
-  const speech = trimEdges({ samples, sampleRate })
-  const wordMarks: number[] = []
-  for (const word of words) {
-    if (word.length === 0 || word.text_position - 1 <= (wordMarks.at(-2) ?? -1)) continue
-    wordMarks.push(word.text_position - 1, Math.max(0, Math.min(speech.samples.length, word.sample - speech.offset)))
+interface Placed {
+  /** In the markup of the request, in code points from 0. */
+  readonly place: number
+  readonly sample: number
+}
+
+/** The speech without the quiet at its edges, and without that around the places where a rest will be put. */
+function trimmed(all: Int16Array, sampleRate: number, words: readonly Placed[], cuts: readonly (Placed & { isRest: boolean })[]): Spoken {
+  const speech = trimEdges({ samples: all, sampleRate })
+  const pieces: { from: number, to: number }[] = []
+  let from = 0
+  for (const { sample } of cuts.filter(cut => cut.isRest)) {
+    const { end, start } = quietAround({ samples: speech.samples, sampleRate }, sample - speech.offset)
+    pieces.push({ from, to: Math.max(from, end) })
+    from = Math.max(from, start)
   }
-  return { samples: speech.samples, sampleRate, wordMarks }
+  pieces.push({ from, to: speech.samples.length })
+  /** Where a sample of the speech is in the take. */
+  const inTake = (sample: number): number => {
+    let before = 0
+    for (const piece of pieces) {
+      if (sample < piece.to) return before + Math.max(0, sample - piece.from)
+      before += piece.to - piece.from
+    }
+    return before
+  }
+  const wordMarks: number[] = []
+  const marked = [...words, ...cuts].map(each => ({ place: each.place, sample: inTake(Math.max(0, each.sample - speech.offset)) })).sort((a, b) => a.place - b.place)
+  for (const { place, sample } of marked) {
+    if (place <= (wordMarks.at(-2) ?? -1)) continue
+    wordMarks.push(place, Math.max(wordMarks.at(-1) ?? 0, sample))
+  }
+  if (pieces.length === 1) return { samples: speech.samples, sampleRate, wordMarks }
+  const parts = pieces.map((piece, index) => {
+    const part = speech.samples.slice(piece.from, piece.to)
+    if (index > 0) fadeEdge(part, sampleRate, 'in')
+    if (index < pieces.length - 1) fadeEdge(part, sampleRate, 'out')
+    return part
+  })
+  return { samples: join(parts, parts.reduce((sum, part) => sum + part.length, 0)), sampleRate, wordMarks }
 }
 
 function join(chunks: readonly Int16Array[], count: number): Int16Array {

@@ -1,20 +1,21 @@
-import { proposeParts } from '#core/manuscript/structure'
+import { propose } from '#core/manuscript/structure'
+import { fail } from '#core/problem'
 import { productionSchema, type ProductionRequest } from '#shared/schemas'
 import { createProduction } from '#store/editions'
 import { castingFor } from '#voices/choose'
-import { findManuscript } from '../../utils/proposal'
+import { findReadManuscript, withDefaults } from '../../utils/proposal'
 import { bodyOf, route } from '../../utils/route'
 
 const body = bodyOf<ProductionRequest>(productionSchema)
 
 /** Accepts a proposal: makes a production of a manuscript. */
 export default route(async (event, { database, engine }) => {
-  const { manuscriptId, title, author, language, level } = await body(event)
-  const manuscript = await findManuscript(manuscriptId)
+  const { manuscriptId, title, author, language, choices: sent = {} } = await body(event)
+  const { manuscript } = await findReadManuscript(manuscriptId)
   const casting = castingFor(await engine.list(), language, {})
-  const editionId = await createProduction(database, {
-    manuscriptId, title: title.trim(), author: author?.trim() || null, language, casting,
-    parts: proposeParts(manuscript.content, { by: 'heading', level }),
-  })
+  const choices = withDefaults(manuscript, sent)
+  const { parts } = propose(manuscript, choices)
+  if (parts.length === 0) fail('nothing-to-read', 'By these choices nothing is left to be read. Change them.')
+  const editionId = await createProduction(database, { manuscriptId, title: title.trim(), author: author?.trim() || null, language, casting, choices, parts })
   return { editionId }
 })

@@ -1,6 +1,5 @@
 import { look, machineFindings } from '#press/machine'
-import type { Finding } from '#core/health'
-import type { HealthReport } from '#shared/api'
+import type { Finding, HealthReport } from '#core/health'
 import { queueLength, workersSeen } from '#store/workers'
 import { lastErrors } from '../../utils/last-errors'
 import { route } from '../../utils/route'

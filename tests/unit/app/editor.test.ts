@@ -2,12 +2,12 @@ import { getSchema } from '@tiptap/core'
 import { canonicalContent, plainContent, type Content } from '#core/script/content'
 import { EditorState } from '@tiptap/pm/state'
 import { takeOver, toContent, toDocument } from '~/editor/convert'
-import { LeftOutMark, PartDocument, PassageNode, WrittenText } from '~/editor/schema'
+import { DirectionMark, PartDocument, PassageNode, PointNode, WrittenText } from '~/editor/schema'
 
-const schema = getSchema([PartDocument, WrittenText, PassageNode, LeftOutMark])
+const schema = getSchema([PartDocument, WrittenText, PassageNode, DirectionMark, PointNode])
 
 function roundTrip(content: Content): Content {
-  const document = schema.nodeFromJSON(toDocument([{ id: 'p1', kind: 'paragraph', content, revision: 1 }]))
+  const document = schema.nodeFromJSON(toDocument([{ id: 'p1', kind: 'paragraph', content, language: null, role: null, revision: 1 }]))
   document.check()
   return toContent(document.child(0))
 }
@@ -18,18 +18,18 @@ describe('the script in the editor and back', () => {
   test.each<[string, Content]>([
     ['plain text', plainContent('The bees came in low.')],
     ['an empty passage', plainContent('')],
-    ['a direction in the middle', { version: 1, runs: [{ text: 'a ', on: [] }, { text: 'b', on: ['x'] }, { text: ' c', on: [] }], directions: [leftOut('x')] }],
-    ['two neighbours of one kind', { version: 1, runs: [{ text: 'a', on: ['x'] }, { text: 'b', on: ['y'] }], directions: [leftOut('x'), leftOut('y')] }],
-    ['one inside another of its kind', { version: 1, runs: [{ text: 'a', on: ['x'] }, { text: 'b', on: ['x', 'y'] }, { text: 'c', on: ['x'] }], directions: [leftOut('x'), leftOut('y')] }],
-    ['two that overlap', { version: 1, runs: [{ text: 'a', on: ['x'] }, { text: 'b', on: ['x', 'y'] }, { text: 'c', on: ['y'] }], directions: [leftOut('x'), leftOut('y')] }],
+    ['a direction in the middle', { version: 2, runs: [{ text: 'a ', on: [] }, { text: 'b', on: ['x'] }, { text: ' c', on: [] }], directions: [leftOut('x')] }],
+    ['two neighbours of one kind', { version: 2, runs: [{ text: 'a', on: ['x'] }, { text: 'b', on: ['y'] }], directions: [leftOut('x'), leftOut('y')] }],
+    ['one inside another of its kind', { version: 2, runs: [{ text: 'a', on: ['x'] }, { text: 'b', on: ['x', 'y'] }, { text: 'c', on: ['x'] }], directions: [leftOut('x'), leftOut('y')] }],
+    ['two that overlap', { version: 2, runs: [{ text: 'a', on: ['x'] }, { text: 'b', on: ['x', 'y'] }, { text: 'c', on: ['y'] }], directions: [leftOut('x'), leftOut('y')] }],
   ])('keeps %s', (_, content) => {
     expect(roundTrip(content)).toEqual(canonicalContent(content))
   })
 
   test('keeps ids, kinds and order of the passages', () => {
     const passages = [
-      { id: 'a', kind: 'title' as const, content: plainContent('One'), revision: 3 },
-      { id: 'b', kind: 'quotation' as const, content: plainContent('Two'), revision: 1 },
+      { id: 'a', kind: 'title' as const, content: plainContent('One'), language: null, role: null, revision: 3 },
+      { id: 'b', kind: 'quotation' as const, content: plainContent('Two'), language: 'de', role: 'Mentor', revision: 1 },
     ]
     const document = schema.nodeFromJSON(toDocument(passages))
     const found: unknown[] = []
@@ -39,7 +39,7 @@ describe('the script in the editor and back', () => {
 })
 
 describe('taking over what the server has', () => {
-  const document = (...texts: string[]) => texts.map((text, index) => ({ id: `p${index}`, kind: 'paragraph' as const, content: plainContent(text), revision: 1 }))
+  const document = (...texts: string[]) => texts.map((text, index) => ({ id: `p${index}`, kind: 'paragraph' as const, content: plainContent(text), language: null, role: null, revision: 1 }))
   const state = (...texts: string[]): EditorState => EditorState.create({ doc: schema.nodeFromJSON(toDocument(document(...texts))) })
 
   test.each([

@@ -39,11 +39,16 @@ beforeAll(async () => {
 describe('quill outline', () => {
   test('shows the parts with their counts', async () => {
     expect(await json('outline', 'year.md', '--language', 'en')).toEqual({
-      title: 'The Year',
-      language: 'en',
+      title: 'The Year', author: null, language: 'en', format: 'markdown', problems: [], dropped: [{ kind: 'title-page', count: 1 }],
       parts: [
-        { number: 1, kind: 'chapter', label: 'Before the Flight', words: 13, characters: 64, passages: 4 },
-        { number: 2, kind: 'chapter', label: 'Lime Flow', words: 6, characters: 27, passages: 2 },
+        {
+          number: 1, kind: 'chapter', label: 'Before the Flight', included: true, level: 2, language: 'en', words: 13, characters: 64, passages: 4,
+          firstWords: 'Before the Flight Lift nothing.', lastWords: 'on. a scale a pencil',
+        },
+        {
+          number: 2, kind: 'chapter', label: 'Lime Flow', included: true, level: 2, language: 'en', words: 6, characters: 27, passages: 2,
+          firstWords: 'Lime Flow The limes are', lastWords: 'Flow The limes are out.',
+        },
       ],
     })
   })
@@ -53,10 +58,43 @@ describe('quill outline', () => {
     expect(parts.map(part => part.label)).toEqual(['The Year'])
   })
 
+  test.each([
+    [['--by', 'pattern:Lime'], ['The Year', 'Lime Flow']], [['--by', 'heading:2', '--first', '1parts'], ['Before the Flight']], [['--by', 'even:1min'], ['The Year']],
+  ] as const)('with %j it shows %j', async (options, labels) => {
+    const { parts } = await json('outline', 'year.md', ...options) as unknown as { parts: { label: string }[] }
+    expect(parts.map(part => part.label)).toEqual(labels)
+  })
+
+  test('takes a folder as a batch, and a deck as its slides', async () => {
+    await mkdir(join(folder(), 'batch'), { recursive: true })
+    await writeFile(join(folder(), 'batch/10.txt'), 'The last article of the batch.')
+    await writeFile(join(folder(), 'batch/2.md'), '# Two\n\nThe first article of the batch.')
+    expect(await json('outline', 'batch')).toMatchObject({ format: 'batch', parts: [{ kind: 'article', label: 'Two', source: '2.md' }, { label: '10' }] })
+    const deck = join(root, 'demo/files/the-first-spring-inspection.pptx')
+    expect(await json('outline', deck)).toMatchObject({
+      format: 'pptx', problems: [{ code: 'slides-without-notes', place: 'slide 1, 6' }], dropped: [{ kind: 'slide-text', count: 27 }],
+      parts: expect.arrayContaining([expect.objectContaining({ kind: 'slide', label: 'For the instructor', included: false, hidden: true })]),
+    })
+  })
+
   test('takes DOCX documents too', async () => {
     await writeFile(join(folder(), 'year.docx'), await docxOf(p('Before the Flight', 'H1') + p('Lift nothing.') + p('Lime Flow', 'H1') + p('The limes are out.')))
     const { parts } = await json('outline', 'year.docx') as unknown as { parts: { label: string }[] }
     expect(parts.map(part => part.label)).toEqual(['Before the Flight', 'Lime Flow'])
+  })
+})
+
+describe('quill text', () => {
+  test('prints what would be read, one passage a line, without what is left out', async () => {
+    await writeFile(join(folder(), 'notes.md'), '# One\n\nTen hives[^1] stand.\n\n| a | b |\n|---|---|\n| 1 | 2 |\n\n# Index\n\nbees 3\n\n[^1]: Counted.\n')
+    expect((await quill('text', 'notes.md')).out).toBe('One\nTen hives stand.\na, b\n1, 2\n')
+    expect((await quill('text', 'notes.md', '--footnotes', 'in-place', '--tables', 'with-headers', '--first', '3s')).out).toBe('One\nTen hives stand.\nCounted.\n')
+  })
+
+  test('opens articles with a line from a template', async () => {
+    await writeFile(join(folder(), 'rows.csv'), 'Kopf;Von;Text\nSwarm;Ann;Bees fly out.\n')
+    const { out } = await quill('text', 'rows.csv', '--columns', 'title=Kopf,author=Von', '--delimiter', 'semicolon', '--opening', '{title}, by {author}')
+    expect(out).toBe('Swarm, by Ann\nBees fly out.\n')
   })
 })
 
@@ -148,7 +186,10 @@ describe('what the command line answers when it is used wrongly', () => {
     [['read', 'year.md'], 2, '--out'],
     [['outline', 'year.md', '--by'], 2, 'argument missing'],
     [['outline', 'gone.md'], 1, 'There is no file gone.md'],
-    [['outline', '.'], 1, 'is a folder'],
+    [['outline', 'year.md', '--first', 'some'], 1, '20s or 3parts'],
+    [['outline', 'year.md', '--pages', '3-4'], 1, 'has no page numbers'],
+    [['outline', 'year.md', '--by', 'pattern:('], 1, 'is not a pattern'],
+    [['outline', 'year.md', '--columns', 'nonsense'], 1, 'NAME=COLUMN'],
     [['outline', 'year.md', '--by', 'pages'], 1, 'heading:N'],
     [['plan', 'year.md', '--wpm', 'fast'], 1, 'takes a number'],
     [['plan', 'year.md', '--wpm', '20'], 1, '95 to 400'],

@@ -58,7 +58,7 @@ describe('a track', () => {
   const utterance = (key: string, restBeforeMs: number): Utterance => ({ key, restBeforeMs, passageId: key, text: key } as Utterance)
   const score: PartScore = { partId: 'p', gainDb: 0, utterances: [utterance('a', 0), utterance('b', 1000), utterance('c', 300)] }
   const takes: Record<string, Int16Array> = { a: Int16Array.of(1, 2, 3), b: Int16Array.of(4, 5), c: Int16Array.of(6) }
-  const lay = (counts: Record<string, number>) => layTrack(score, ({ key }) => counts[key]!, rate, { headMs: 500, tailMs: 500 })
+  const lay = (counts: Record<string, number>) => layTrack(score, ({ key }) => ({ sampleCount: counts[key]!, wordMarks: [] }), rate, { headMs: 500, tailMs: 500 })
   const track = lay({ a: 3, b: 2, c: 1 })
 
   async function render(from?: number, to?: number): Promise<number[]> {

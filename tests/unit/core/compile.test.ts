@@ -1,6 +1,6 @@
 import { engines, type Casting } from '#core/score/cast'
 import { compilePart, compilePassage, unitInput, type Unit } from '#core/score/compile'
-import { writeMarkup } from '#core/score/markup'
+import { plainMarkup } from '#core/score/markup'
 import { pieces } from '#core/score/pieces'
 import { plainContent } from '#core/script/content'
 import type { Part, PassageKind } from '#core/script/script'
@@ -99,5 +99,5 @@ describe('pieces', () => {
 })
 
 test('the markup escapes what XML reserves and collapses white space', () => {
-  expect(writeMarkup('Salt & <wax>,\n 5 – 6')).toBe('<speak>Salt &amp; &lt;wax&gt;, 5 – 6</speak>')
+  expect(plainMarkup('Salt & <wax>,\n 5 – 6')).toBe('<speak>Salt &amp; &lt;wax&gt;, 5 – 6</speak>')
 })

@@ -5,7 +5,7 @@ import { dirname, join } from 'node:path'
 import { speakingMs } from '#core/estimate/speaking-time'
 import { sentenceSpans } from '#core/language/sentences'
 import { countWords } from '#core/manuscript/manuscript'
-import { writeMarkup } from '#core/score/markup'
+import { plainMarkup } from '#core/score/markup'
 import type { EngineRequest } from '#core/score/request'
 import { castingFor, voicesFor } from '../../../voices/choose'
 import { EspeakEngine } from '../../../voices/espeak/engine'
@@ -19,7 +19,7 @@ afterAll(() => engine.close())
 const sentence = 'All the bees were flying low over the meadow in the morning, and nobody was there to see them go.'
 
 function request(change: Partial<EngineRequest> = {}, text = sentence): EngineRequest {
-  return { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r', wordsPerMinute: 155, pitchSemitones: 0, markup: writeMarkup(text), ...change }
+  return { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r', wordsPerMinute: 155, pitchSemitones: 0, markup: plainMarkup(text), ...change }
 }
 
 const digest = (samples: Int16Array): string => createHash('sha256').update(Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)).digest('hex')
@@ -44,7 +44,7 @@ describe('the embedded engine', () => {
 
   test('gives the time of every word but those spoken as one with the word before', async () => {
     const { wordMarks, samples } = await engine.speak(request())
-    const markup = [...writeMarkup(sentence)]
+    const markup = [...plainMarkup(sentence)]
     const places = wordMarks.filter((_, index) => index % 2 === 0)
     const times = wordMarks.filter((_, index) => index % 2 === 1)
     const found = places.map(place => /^\w+/u.exec(markup.slice(place).join(''))?.[0])

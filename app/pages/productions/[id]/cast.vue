@@ -2,12 +2,12 @@
 import { mdiPlay, mdiStop } from '@mdi/js'
 import { primaryLanguage } from '#core/language/abbreviations'
 import { engines } from '#core/score/cast'
-import type { Page } from '#shared/api'
+import type { Page, SoundView } from '#shared/api'
 import type { CastingRequest } from '#shared/schemas'
 import { ask } from '~/utils/api'
-import { languageName } from '~/utils/format'
+import { count, languageName } from '~/utils/format'
 
-// Who speaks: voice, pace, pitch and volume of the narrator, each heard before it is chosen.
+// Who speaks: voice, pace, pitch and volume of each role, each heard before it is chosen.
 
 const { desk, notices, loading, ready } = useDeskPage('Cast')
 const { voices, languages } = useLanguages(false, ref(undefined))
@@ -29,8 +29,15 @@ void loading.then(() => notices.attempt(async () => {
   sentence.value = passage?.content.runs.map(run => run.text).join('').slice(utterance!.start, utterance!.end).slice(0, 500) ?? ''
 }))
 
+const roleId = ref<string | null>(null)
+const role = computed(() => desk.desk?.roles.find(each => each.id === roleId.value) ?? desk.desk!.roles[0]!)
+function choose(id: string): void {
+  roleId.value = id
+  casting.value = current()
+}
+
 function current(): CastingRequest {
-  const { voice, wordsPerMinute: pace, pitchSemitones: pitch, gainDb: gain } = desk.desk!.casting
+  const { voice, wordsPerMinute: pace, pitchSemitones: pitch, gainDb: gain } = role.value.casting
   return { voice, wordsPerMinute: pace, pitchSemitones: pitch, gainDb: gain }
 }
 
@@ -50,7 +57,7 @@ function withVariant(id: string, variantId: string): string {
 function set(change: Partial<CastingRequest>): void {
   if (casting.value === null) return
   casting.value = { ...casting.value, ...change }
-  void notices.attempt(() => desk.setCasting(casting.value!))
+  void notices.attempt(() => desk.setCasting({ ...casting.value!, roleId: role.value.id }))
 }
 
 /** While a slider moves only the number follows; what is set is what it comes to rest on. */
@@ -64,14 +71,22 @@ function hear(name: string, voice: string): void {
   void notices.attempt(() => sample.hear(name, { ...casting.value!, voice, language: desk.desk!.language, text: sentence.value }))
 }
 
+function hearSound({ id: soundId }: SoundView): void {
+  if (sample.playing.value === soundId) return sample.stop()
+  void notices.attempt(() => sample.hearSound(desk.editionId!, soundId))
+}
+
 const signed = (value: number): string => value > 0 ? `+${value}` : String(value).replace('-', '−')
 </script>
 
 <template>
   <AppMasthead />
   <main v-if="ready && desk.desk !== null && casting !== null" class="cast">
-    <section class="settings" aria-label="Narrator">
-      <h1>Narrator</h1>
+    <section class="settings" :aria-label="role.name">
+      <ul v-if="desk.desk.roles.length > 1" class="roles" aria-label="Roles">
+        <li v-for="each in desk.desk.roles" :key="each.id"><button type="button" :aria-pressed="each.id === role.id" @click="choose(each.id)">{{ each.name }} <span class="quiet">{{ count(each.passages, 'passage') }}</span></button></li>
+      </ul>
+      <h1>{{ role.name }}</h1>
       <p class="quiet now">{{ voices?.voices.find(voice => voice.id === voiceId)?.name ?? voiceId }}<template v-if="variant !== ''">, {{ variants.find(each => each.value === variant)?.title }}</template></p>
 
       <label for="pace">Pace <b>{{ casting.wordsPerMinute }} words a minute</b></label>
@@ -97,7 +112,7 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
         <p v-if="speaksAnother" class="stale-text">The text is {{ languageName(desk.desk.language) }}; these voices speak {{ languageName(language) }}.</p>
       </div>
       <table class="plain">
-        <thead><tr><th scope="col">Voice</th><th scope="col">Speaks</th><th scope="col">Hear</th><th scope="col">Narrator</th></tr></thead>
+        <thead><tr><th scope="col">Voice</th><th scope="col">Speaks</th><th scope="col">Hear</th><th scope="col">{{ role.name }}</th></tr></thead>
         <tbody>
           <tr v-for="voice in offered" :key="voice.id" :class="{ used: voice.id === voiceId }">
             <td class="serif name">{{ voice.name }}</td>
@@ -117,6 +132,7 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
           </tr>
         </tbody>
       </table>
+      <SoundList :sounds="desk.desk.sounds" :playing="sample.playing.value" @add="file => notices.attempt(() => desk.addSound(file))" @hear="hearSound" @remove="sound => notices.attempt(() => desk.removeSound(sound.id))" />
     </section>
   </main>
 </template>
@@ -126,6 +142,9 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
 .settings { padding: 24px 22px; border-right: 1px solid var(--line); overflow-y: auto; display: flex; flex-direction: column; gap: 6px; }
 .settings > * { flex: none; margin: 0; }
 .settings h1 { margin: 0; }
+.roles { list-style: none; padding: 0; margin: 0 0 14px; border-bottom: 1px solid var(--line); padding-bottom: 12px; }
+.roles button { display: flex; justify-content: space-between; width: 100%; border: 0; border-left: 3px solid transparent; background: none; font: inherit; color: var(--ink); padding: 3px 10px; text-align: left; cursor: pointer; }
+.roles button[aria-pressed='true'] { border-left-color: var(--verdigris); background: var(--sheet); font-weight: 600; }
 .now { margin-bottom: 12px; }
 .settings label { margin-top: 10px; display: flex; justify-content: space-between; }
 .hint { font-size: 13px; }

@@ -3,7 +3,7 @@ import { count, spokenLength } from '~/utils/format'
 
 // What came in, and what the production is called.
 
-const { desk, notices, ready } = useDeskPage('Intake')
+const { desk, notices, id, ready } = useDeskPage('Intake')
 const { languages } = useLanguages(true, computed(() => desk.desk?.language))
 
 function change(field: 'title' | 'author' | 'language', value: string): void {
@@ -24,7 +24,11 @@ function change(field: 'title' | 'author' | 'language', value: string): void {
     <v-text-field :model-value="desk.desk.title" label="Title: the album of every file" maxlength="300" @change="change('title', ($event.target as HTMLInputElement).value)" />
     <v-text-field :model-value="desk.desk.author ?? ''" label="Author" maxlength="300" @change="change('author', ($event.target as HTMLInputElement).value)" />
     <v-autocomplete :model-value="desk.desk.language" :items="languages" label="Language: where sentences end, and what the files say" @update:model-value="change('language', $event ?? '')" />
-    <p class="quiet">Everything here saves itself. A new document begins a new production: <NuxtLink to="/">bring it in on the shelf</NuxtLink>.</p>
+    <p class="quiet">Everything here saves itself. Another document begins a new production: <NuxtLink to="/">bring it in on the shelf</NuxtLink>.</p>
+    <h2>When the manuscript has changed</h2>
+    <DropZone label="Bring in a new version" :target="`/productions/${id}/version`">
+      <template #text>It is compared with the script first. What did not change keeps its directions, its edits and its readings.</template>
+    </DropZone>
   </main>
 </template>
 

@@ -1,8 +1,14 @@
 <script setup lang="ts">
 import { useEventListener, useMediaQuery } from '@vueuse/core'
 import type { PassageKind } from '#core/script/script'
-import type { PartSummary } from '#shared/api'
-import { writtenText } from '#core/script/content'
+import type { FindHit, PartSummary } from '#shared/api'
+import type { Operation, WholePassage } from '#shared/operations'
+import { joinContents, sliceContent, writtenText, type Content } from '#core/script/content'
+import type { PlacedDirection } from '~/editor/commands'
+import type { Light } from '~/editor/overlay'
+import ScriptPage from '~/components/ScriptPage.vue'
+import type { DirectionCard } from '~/composables/useDirectionCards'
+import { v7 as uuidv7 } from 'uuid'
 import { useHistory } from '~/stores/history'
 import { usePage, type PageConflict } from '~/stores/page'
 import { count, spokenLength } from '~/utils/format'
@@ -19,7 +25,12 @@ const router = useRouter()
 const partId = computed(() => pages.page?.part.id ?? null)
 const utterances = computed(() => pages.page?.utterances ?? [])
 const listening = useListening(partId, utterances)
+const sample = useSample()
 const passageId = ref<string | null>(null)
+const sheet = ref<InstanceType<typeof ScriptPage> | null>(null)
+const cards = shallowRef<readonly DirectionCard[]>([])
+const spokenForm = ref<'written' | 'both' | 'spoken'>('both')
+const finding = ref(false)
 const drawer = ref<'none' | 'spine' | 'margin'>('none')
 
 const kind = computed<PassageKind | null>(() => pages.page?.passages.find(passage => passage.id === passageId.value)?.kind ?? null)
@@ -28,6 +39,12 @@ const counts = computed(() => {
   for (const passage of pages.page?.passages ?? []) result[passage.kind] = (result[passage.kind] ?? 0) + 1
   return result
 })
+const light = computed<Light | null>(() => {
+  const utterance = listening.current.value === null ? undefined : utterances.value[listening.current.value]
+  return utterance === undefined ? null : { passageId: utterance.passageId, start: utterance.start, end: utterance.end, word: listening.word.value }
+})
+const passages = computed(() => pages.page?.passages ?? [])
+const passage = computed(() => passages.value.find(each => each.id === passageId.value) ?? null)
 const summary = computed(() => desk.parts.find(part => part.id === partId.value))
 const unreadMs = computed(() => utterances.value.filter(utterance => !utterance.read).reduce((sum, utterance) => sum + utterance.durationMs, 0))
 
@@ -97,6 +114,106 @@ function operate(operation: Parameters<typeof desk.operate>[0][number]): void {
   void notices.attempt(() => desk.operate([operation]))
 }
 
+const dividing = ref(false)
+
+/** Several changes as one edit, after what is being written has been saved. */
+function operateAll(operations: Operation[]): void {
+  if (operations.length === 0) return
+  void notices.attempt(async () => {
+    await pages.flush()
+    await desk.operate(operations)
+    if (!desk.parts.some(part => part.id === partId.value)) await openPart(null)
+  })
+}
+
+/** Changes of passages, after what is being written has been saved. */
+async function operatePassages(make: () => Operation[]): Promise<void> {
+  await notices.attempt(async () => {
+    await pages.flush()
+    const operations = make()
+    if (operations.length > 0) await desk.operate(operations)
+    await pages.refresh()
+  })
+}
+
+function setRole(passageIds: readonly string[], role: string | null): void {
+  void operatePassages(() => passages.value.filter(each => passageIds.includes(each.id) && each.role !== role).map(each => ({ op: 'setPassage', passageId: each.id, revision: each.revision, role })))
+}
+
+/** All passages of the part as they are to be. */
+function setPassages(next: readonly WholePassage[]): Operation[] {
+  return [{
+    op: 'setPassages', partId: partId.value!, seen: passages.value.map(({ id: seenId, revision }) => ({ id: seenId, revision })),
+    passages: next.map(({ id: own, kind: ownKind, content, language, role }) => ({ id: own, kind: ownKind, content, language, role })),
+  }]
+}
+
+/** Begins a new passage at the caret. */
+async function splitPassage(split: string, at: number): Promise<void> {
+  const made = uuidv7()
+  await operatePassages(() => setPassages(passages.value.flatMap(each => {
+    if (each.id !== split) return [each]
+    const end = writtenText(each.content).length
+    const rest = sliceContent(each.content, at, end)
+    return [{ ...each, content: sliceContent(each.content, 0, at) }, { ...each, id: made, kind: each.kind === 'title' || each.kind === 'heading' ? 'paragraph' as const : each.kind, content: rest }]
+  })))
+  void nextTick(() => sheet.value?.goTo(made, 0))
+}
+
+/** Puts a passage behind the one before it. */
+async function joinPassage(joined: string): Promise<void> {
+  const index = passages.value.findIndex(each => each.id === joined)
+  const before = passages.value[index - 1]
+  if (before === undefined) return
+  const end = writtenText(pages.unsaved.get(before.id) ?? before.content).length
+  await operatePassages(() => setPassages(passages.value.flatMap((each, at) => at === index ? [] : at === index - 1 ? [{ ...each, content: joinContents(each.content, passages.value[index]!.content) }] : [each])))
+  void nextTick(() => sheet.value?.goTo(before.id, end))
+}
+
+function hearContent(heard: string, content: Content): void {
+  const own = passages.value.find(each => each.id === heard)
+  if (own === undefined) return
+  listening.stop()
+  void notices.attempt(() => sample.hearPassages(id, { passages: [{ kind: own.kind, content, language: own.language, role: own.role }] }))
+}
+
+const { ssml, ssmlSource, openSsml, takeSsml, closeSsml, pasted, pastedContent, pasteAs } = useSsml({
+  sheet, passages, part: summary, language: () => desk.desk!.language, operatePassages, setPassages, before: () => { finding.value = false },
+})
+
+// Find and replace.
+
+async function openHit(hit: FindHit): Promise<void> {
+  ssml.value = null
+  if (hit.partId !== partId.value) {
+    choose(hit.partId)
+    await openPart(hit.partId)
+  }
+  void nextTick(() => sheet.value?.goTo(hit.passageId, hit.start, hit.end))
+}
+
+async function replace(operation: Operation): Promise<void> {
+  await notices.attempt(async () => {
+    await pages.flush()
+    const { replaced } = await desk.operate([operation])
+    await pages.refresh()
+    if (replaced === undefined) return
+    const refused = replaced.refused === 0 ? '' : ` ${count(replaced.refused, 'value')} stayed: the new text is no value there.`
+    notices.show(`Replaced ${count(replaced.count, 'hit')} in ${count(replaced.passages, 'passage')}.${refused} Ctrl+Z takes it back.`)
+  })
+}
+
+function makeRoles(): void {
+  void operatePassages(() => [{ op: 'dialogue', roles: desk.desk!.speakers.map(({ label, role }) => ({ label, role })) }])
+}
+
+const bringSound = (file: File, name?: string): Promise<string | null> => notices.attempt(() => desk.addSound(file, name))
+
+function editDirection(placed: PlacedDirection): void {
+  drawer.value = 'none'
+  sheet.value?.edit(placed)
+}
+
 /** What is written and not yet saved is part of what one wants to hear. */
 async function hear(index: number, onwards: boolean): Promise<void> {
   await pages.flush()
@@ -120,6 +237,10 @@ function stepSentence(by: -1 | 1): void {
   else listening.select(next)
 }
 
+const exports = [
+  { format: 'ssml', title: 'SSML' }, { format: 'txt', title: 'Plain text' }, { format: 'md', title: 'Markdown' }, { format: 'docx', title: 'Word document' },
+] as const
+
 const regions = ['spine', 'page', 'margin', 'reel']
 
 /** Sentence level: keys that act while no text is being typed. */
@@ -129,7 +250,7 @@ const keys: Readonly<Record<string, () => void>> = {
   ArrowRight: () => stepSentence(1),
   PageUp: () => stepPart(-1),
   PageDown: () => stepPart(1),
-  Enter: () => document.querySelector<HTMLElement>('.ProseMirror')?.focus(),
+  Enter: () => sheet.value?.focus(),
 }
 
 useEventListener(window, 'keydown', event => {
@@ -137,6 +258,11 @@ useEventListener(window, 'keydown', event => {
   if ((event.ctrlKey || event.metaKey) && !event.altKey && !typing && (event.code === 'KeyZ' || event.code === 'KeyY')) {
     event.preventDefault()
     void stepEdits(event.code === 'KeyY' || event.shiftKey ? 'redo' : 'undo')
+    return
+  }
+  if ((event.ctrlKey || event.metaKey) && event.shiftKey && event.code === 'KeyF') {
+    event.preventDefault()
+    finding.value = true
     return
   }
   if (event.code === 'F6') {
@@ -155,7 +281,10 @@ useEventListener(window, 'keydown', event => {
 function moveRegion(by: 1 | -1): void {
   const here = regions.indexOf((document.activeElement?.closest('[data-region]') as HTMLElement | null)?.dataset['region'] ?? 'reel')
   const next = regions[(here + by + regions.length) % regions.length]!
-  document.querySelector<HTMLElement>(`[data-region="${next}"] :is(button, input, [contenteditable="true"], a)`)?.focus()
+  const region = document.querySelector<HTMLElement>(`[data-region="${next}"]`)
+  // The page is entered where its text is.
+  const first = region?.querySelector<HTMLElement>('[contenteditable="true"]') ?? region?.querySelector<HTMLElement>(':is(button, input, a)')
+  first?.focus()
 }
 
 function rename(part: PartSummary, label: string): void { operate({ op: 'renamePart', partId: part.id, revision: part.revision, label }) }
@@ -178,7 +307,9 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
     <SpineList
       class="spine-column" :class="{ drawn: drawer === 'spine' }" :parts="desk.parts" :current="partId" :total-ms="desk.totalMs"
       @choose="choose" @rename="rename" @include="include" @move="move" @merge="merge"
+      @operate="operateAll" @divide="dividing = true"
     />
+    <DivideDialog v-model="dividing" :edition-id="id" :parts="desk.parts" @operate="operateAll" />
 
     <main class="page-column" data-region="page">
       <div class="conflicts">
@@ -191,20 +322,57 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
           @choose="key => notices.attempt(key === 'back' ? history.putBack : history.keepThatIsThere)"
         />
       </div>
-      <ScriptPage
-        v-if="pages.page !== null" :key="pages.page.part.id" :page="pages.page" :load-tick="pages.loadTick" :house-style="desk.desk.houseStyle"
-        :lit="listening.current.value" @edit="pages.edit" @caret="caret" @hear="hear" @leave="listening.stop()" @step="stepEdits"
+      <div class="page-tools" role="toolbar" aria-label="Page">
+        <div class="switch" role="group" aria-label="Shows">
+          <button v-for="each in (['written', 'both', 'spoken'] as const)" :key="each" type="button" :aria-pressed="spokenForm === each" @click="spokenForm = each">{{ each === 'written' ? 'Written' : each === 'both' ? 'Both' : 'Spoken' }}</button>
+        </div>
+        <v-btn size="small" :disabled="ssml !== null" @mousedown.prevent @click="sheet?.openMenu()">Directions</v-btn>
+        <v-btn size="small" :aria-pressed="ssml !== null" @mousedown.prevent @click="ssml === null ? openSsml() : closeSsml()">SSML</v-btn>
+        <v-btn size="small" :aria-pressed="finding" @click="finding = !finding">Find and replace</v-btn>
+        <v-menu>
+          <template #activator="{ props: menu }"><v-btn size="small" v-bind="menu">Export</v-btn></template>
+          <v-list density="compact">
+            <v-list-item v-for="each in exports" :key="each.format" :href="`/api/editions/${id}/script?format=${each.format}`" :title="each.title" download />
+          </v-list>
+        </v-menu>
+      </div>
+      <FindPanel v-if="finding" :edition-id="id" :score-tick="desk.scoreTick" @open="openHit" @replace="replace" @close="finding = false" />
+      <div v-if="pasted !== null" class="pasted" role="alertdialog" aria-label="SSML was pasted">
+        <p>{{ pastedContent === null ? 'What you paste looks like SSML, but has errors in it.' : 'What you paste is SSML.' }}</p>
+        <v-btn size="small" color="primary" variant="flat" :disabled="pastedContent === null" :autofocus="pastedContent !== null" @click="pasteAs('directions')">Paste as directions</v-btn>
+        <v-btn size="small" :autofocus="pastedContent === null" @click="pasteAs('text')">Paste as text</v-btn>
+        <v-btn size="small" variant="text" @click="pasted = null">Cancel</v-btn>
+      </div>
+      <SsmlView
+        v-if="ssml !== null" :key="`${partId} ${ssml.scope} ${ssml.passageId}`" :source="ssmlSource" :scope="ssml.scope" :roles="desk.desk.roles.map(role => role.name)"
+        :surroundings="{ casting: desk.desk.casting, language: passage?.language ?? desk.desk.language, languages: desk.desk.languages, sounds: desk.desk.sounds.map(each => each.name) }"
+        @change="takeSsml" @scope="openSsml" @close="closeSsml"
       />
-      <p v-if="summary !== undefined && !summary.included" class="left-out-note">This part is left out: it makes no audio and no file.</p>
+      <div v-show="ssml === null" class="page-scroll">
+        <ScriptPage
+          v-if="pages.page !== null" ref="sheet" :key="pages.page.part.id" :page="pages.page" :load-tick="pages.loadTick" :house-style="desk.desk.houseStyle"
+          :language="desk.desk.language" :casting="desk.desk.casting" :roles="desk.desk.roles" :languages="desk.desk.languages" :sounds="desk.desk.sounds" :bring-sound="bringSound" :light="light" :spoken-form="spokenForm"
+          @edit="pages.edit" @caret="caret" @hear="hear" @hear-content="hearContent" @leave="listening.stop()" @step="stepEdits" @cards="shown => cards = shown"
+          @role="setRole" @split="splitPassage" @join="joinPassage" @ssml="text => pasted = text" @find="finding = true"
+        />
+        <p v-if="summary !== undefined && !summary.included" class="left-out-note">This part is left out: it makes no audio and no file.</p>
+      </div>
     </main>
 
-    <aside class="margin-column" :class="{ drawn: drawer === 'margin' }" aria-label="Margin" data-region="margin">
+    <aside class="margin-column" :class="{ drawn: drawer === 'margin', leveled: cards.length > 0 && ssml === null }" aria-label="Margin" data-region="margin">
       <EditState v-if="!narrow" @step="stepEdits" />
+      <DirectionCards v-if="cards.length > 0 && ssml === null" class="direction-cards" :cards="cards" @edit="editDirection" />
       <section v-if="summary !== undefined && summary.included && summary.missing > 0 && desk.running === null" class="card stale-card">
         <h3>{{ summary.state === 'stale' ? `${count(summary.missing, 'sentence')} stale` : `${count(summary.missing, 'sentence')} to read` }}</h3>
         <p class="quiet">{{ summary.state === 'stale' ? 'changed since the part was read' : 'in this part' }} · {{ spokenLength(unreadMs) }}</p>
       </section>
-      <RestCard :house-style="desk.desk.houseStyle" :kind="kind" :counts="counts" @change="patch => notices.attempt(() => desk.setHouseStyle(patch))" />
+      <section v-if="desk.desk.speakers.length > 0" class="card speakers-card">
+        <h3>This is a dialogue</h3>
+        <p class="quiet">{{ desk.desk.speakers.map(each => `${each.label} ${each.count}`).join(' · ') }}</p>
+        <v-btn size="small" class="card-action" @click="makeRoles">Make {{ count(desk.desk.speakers.length, 'role') }} of {{ count(desk.desk.speakers.reduce((sum, each) => sum + each.count, 0), 'label') }}</v-btn>
+      </section>
+      <AboutCard v-if="summary !== undefined && summary.about !== null && Object.keys(summary.about).length > 0" :about="summary.about" />
+      <RestCard :house-style="desk.desk.houseStyle" :kind="kind" :counts="counts" @change="patch => operate({ op: 'setHouseStyle', patch })" />
       <section v-if="splittable !== null" class="card">
         <h3>Divide the part</h3>
         <p class="quiet">before “{{ writtenText(splittable.content).slice(0, 40) }}{{ writtenText(splittable.content).length > 40 ? '…' : '' }}”</p>
@@ -212,7 +380,7 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
       </section>
       <section class="card keys">
         <h3>Keys</h3>
-        <p><kbd>Ctrl</kbd> <kbd>Enter</kbd> hear this sentence<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>Enter</kbd> hear from here<br><kbd>Esc</kbd> leave the text, then<br><kbd>Space</kbd> play or stop · <kbd>←</kbd> <kbd>→</kbd> sentence<br><kbd>Ctrl</kbd> <kbd>Z</kbd> undo · <kbd>Ctrl</kbd> <kbd>Y</kbd> redo<br><kbd>F6</kbd> next area</p>
+        <p><kbd>Ctrl</kbd> <kbd>Enter</kbd> hear this sentence<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>Enter</kbd> hear from here<br><kbd>Ctrl</kbd> <kbd>.</kbd> directions<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>F</kbd> find and replace<br><kbd>Esc</kbd> leave the text, then<br><kbd>Space</kbd> play or stop · <kbd>←</kbd> <kbd>→</kbd> sentence<br><kbd>Ctrl</kbd> <kbd>Z</kbd> undo · <kbd>Ctrl</kbd> <kbd>Y</kbd> redo<br><kbd>F6</kbd> next area</p>
       </section>
     </aside>
 
@@ -235,11 +403,20 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
 .desk > :deep(.masthead) { grid-area: masthead; }
 .tools { display: none; }
 .spine-column { grid-area: spine; overflow-y: auto; background: var(--paper); border-right: 1px solid var(--line); }
-.page-column { grid-area: page; overflow-y: auto; background: var(--sheet); }
+.page-column { grid-area: page; display: flex; flex-direction: column; min-height: 0; background: var(--sheet); }
+.page-scroll { flex: 1; min-height: 0; overflow-y: auto; }
+.page-tools { display: flex; flex-wrap: wrap; align-items: center; gap: 6px; padding: 7px 20px; border-bottom: 1px solid var(--line); }
+.switch { display: flex; margin-right: auto; border: 1px solid var(--line); border-radius: 4px; overflow: hidden; }
+.switch button { border: 0; background: none; font: inherit; font-size: 13.5px; color: var(--quiet); padding: 3px 10px; cursor: pointer; }
+.switch button[aria-pressed='true'] { background: var(--paper); color: var(--ink); font-weight: 600; }
+.pasted { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; padding: 8px 20px; background: var(--lit); font-size: 14.5px; }
+.pasted p { margin: 0; flex: 1 1 200px; }
 /* Above the text wherever it is scrolled to. */
-.conflicts { position: sticky; top: 0; z-index: 1; max-height: 75%; overflow-y: auto; background: var(--sheet); }
+.conflicts { flex: none; max-height: 75%; overflow-y: auto; background: var(--sheet); }
 .margin-column { grid-area: margin; overflow-y: auto; background: var(--paper); border-left: 1px solid var(--line); padding: 14px 16px 24px; display: flex; flex-direction: column; gap: 18px; }
 .margin-column > * { flex: none; }
+/* The cards are level with the lines of the page; what is for the whole part is below them. */
+.leveled { gap: 10px; padding-top: 6px; }
 .reel-row { grid-area: reel; }
 .card { border-left: 3px solid var(--line); padding: 2px 0 2px 10px; }
 .card h3 { margin: 0; font-size: 14.5px; font-weight: 600; }

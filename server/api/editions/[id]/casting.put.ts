@@ -1,3 +1,4 @@
+import { fail } from '#core/problem'
 import { castingSchema, type CastingRequest } from '#shared/schemas'
 import { changeEdition, loadEdition } from '#store/editions'
 import { castingFor } from '#voices/choose'
@@ -6,10 +7,11 @@ import { bodyOf, idParam, route } from '../../../utils/route'
 const body = bodyOf<CastingRequest>(castingSchema)
 
 export default route(async (event, { database, engine }) => {
-  const choice = await body(event)
+  const { roleId, ...choice } = await body(event)
   const id = idParam(event)
-  const { edition } = await loadEdition(id)
+  const { edition, roles } = await loadEdition(id)
+  if (roleId !== undefined && !roles.some(role => role.id === roleId)) fail('not-found', 'This role is no longer in the cast. Load the page again.')
   const casting = castingFor(await engine.list(), edition.language, choice)
-  await changeEdition(database, id, { casting })
+  await changeEdition(database, id, { casting, ...(roleId === undefined ? {} : { roleId }) })
   return casting
 })

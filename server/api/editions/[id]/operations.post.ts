@@ -1,6 +1,6 @@
 import { setResponseStatus } from 'h3'
 import type { ConflictBody, OperationsAnswer } from '#shared/api'
-import { operationsSchema, type OperationsRequest } from '#shared/schemas'
+import { operationsSchema, type OperationsRequest } from '#shared/operations'
 import { applyOperations } from '#store/operations'
 import { bodyOf, idParam, route } from '../../../utils/route'
 

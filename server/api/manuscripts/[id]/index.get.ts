@@ -1,11 +1,9 @@
-import { proposalQuerySchema, type ProposalQuery } from '#shared/schemas'
-import { findManuscript, proposalFor } from '../../../utils/proposal'
-import { idParam, queryOf, route } from '../../../utils/route'
+import { progressOf } from '../../../utils/intakes'
+import { findManuscript, manuscriptView } from '../../../utils/proposal'
+import { idParam, route } from '../../../utils/route'
 
-const query = queryOf<ProposalQuery>(proposalQuerySchema)
-
-/** The parts of a manuscript, split at the heading level asked for. */
-export default route(async event => {
-  const { level } = query(event)
-  return proposalFor(await findManuscript(idParam(event)), level === undefined ? undefined : Number(level))
+/** A document on its way in: how far it is, and what was found. */
+export default route(async (event, shop) => {
+  const row = await findManuscript(idParam(event))
+  return manuscriptView(row, progressOf(row, shop))
 })

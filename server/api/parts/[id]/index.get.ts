@@ -1,5 +1,6 @@
 import { samplesToMs } from '#core/audio/pcm'
 import type { Page } from '#shared/api'
+import { pagePassage } from '#store/edits'
 import { summarise, trackOf } from '#store/score'
 import { scorePart } from '../../../utils/part'
 import { idParam, route } from '../../../utils/route'
@@ -12,11 +13,11 @@ export default route(async (event, { database, library }): Promise<Page> => {
   const track = trackOf(part, takes)
   return {
     part: summary!,
-    passages: part.passages.map(({ id, kind, content, revision }) => ({ id, kind, content, revision })),
-    utterances: track.timeline.map(({ utterance, startSample, endSample }) => ({
+    passages: part.passages.map(pagePassage),
+    utterances: track.timeline.map(({ utterance, leadSample, endSample }) => ({
       key: utterance.key, passageId: utterance.passageId, start: utterance.start, end: utterance.end,
-      restBeforeMs: utterance.restBeforeMs,
-      durationMs: samplesToMs(endSample - startSample, track.sampleRate),
+      restBeforeMs: utterance.soundsBefore?.[0]!.restBeforeMs ?? utterance.restBeforeMs,
+      durationMs: samplesToMs(endSample - leadSample, track.sampleRate),
       read: takes.has(utterance.key),
     })),
   }

@@ -2,6 +2,7 @@ import { Readable } from 'node:stream'
 import { getRequestHeader, sendStream, setResponseHeaders, setResponseStatus } from 'h3'
 import { wavBytes, wavSize } from '#core/audio/wav'
 import { fail } from '#core/problem'
+import { soundNamesIn } from '#core/score/compile'
 import { profileOf } from '#store/deliveries'
 import { trackOf } from '#store/score'
 import { takeLoader } from '#takes/library'
@@ -12,7 +13,8 @@ import { idParam, route } from '../../../utils/route'
 /** A part as WAV, as it goes into a delivery, made on demand; any byte range of it. */
 export default route(async (event, { library }) => {
   const { scored, part } = await scorePart(idParam(event))
-  const takes = await library.index.find(part.score.utterances.map(utterance => utterance.key))
+  const sounds = soundNamesIn(part.score)
+  const takes = await library.index.find([...part.score.utterances.map(utterance => utterance.key), ...sounds.keys()])
   const missing = part.score.utterances.filter(utterance => !takes.has(utterance.key)).length
   if (missing > 0) fail('not-read', `${missing} sentences of this part are not read yet. Read them first.`)
   const track = trackOf(part, takes, profileOf(scored))
@@ -30,5 +32,5 @@ export default route(async (event, { library }) => {
     setResponseHeaders(event, { 'content-range': `bytes ${from}-${to - 1}/${size}` })
   }
   setResponseHeaders(event, { 'content-length': to - from })
-  return sendStream(event, Readable.from(wavBytes(track, takeLoader(library, takes), from, to), { objectMode: false }))
+  return sendStream(event, Readable.from(wavBytes(track, takeLoader(library, takes, sounds), from, to), { objectMode: false }))
 })

@@ -1,15 +1,23 @@
 import { getRouterParam } from 'h3'
-import { fail } from '#core/problem'
-import { scorePart } from '../../../../utils/part'
+import { layTrack } from '#core/audio/track'
+import type { Utterance } from '#core/score/compile'
+import { findUtterance } from '../../../../utils/part'
 import { idParam, route } from '../../../../utils/route'
 import { speakNow } from '../../../../utils/speak-now'
-import { sendWav } from '../../../../utils/wav'
+import { sendTrack } from '../../../../utils/wav'
 
-/** One utterance of a part as WAV: from its take, which is made at once when there is none. */
+/** One utterance of a part as WAV, with the sounds before it and the rests and levels in it: from its take, which is made at once when there is none. */
 export default route(async (event, { library, engine }) => {
-  const key = getRouterParam(event, 'key') ?? ''
-  const { part } = await scorePart(idParam(event))
-  const utterance = part.score.utterances.find(candidate => candidate.key === key)
-  if (utterance === undefined) fail('not-found', 'This sentence has changed. Load the page again.')
-  return sendWav(event, await speakNow(library, engine, utterance), part.score.gainDb)
+  const { part, utterance } = await findUtterance(idParam(event), getRouterParam(event, 'key') ?? '')
+  const { samples, ...shape } = await speakNow(library, engine, utterance)
+  const { soundsAfter: _, restAfterMs: __, ...whole } = part.score
+  const score = { ...whole, utterances: [withoutRestBefore(utterance)] }
+  const track = layTrack(score, () => shape, shape.sampleRate, { headMs: 0, tailMs: 0 })
+  return sendTrack(event, track, score, new Map([[utterance.key, samples]]), library)
 })
+
+/** An utterance that begins at once: with its first sound, or its speech. */
+function withoutRestBefore(utterance: Utterance): Utterance {
+  const [first, ...others] = utterance.soundsBefore ?? []
+  return first === undefined ? { ...utterance, restBeforeMs: 0 } : { ...utterance, soundsBefore: [{ ...first, restBeforeMs: 0 }, ...others] }
+}

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import type { ManuscriptView } from '#shared/api'
+
+// A document that is being read, or could not be.
+
+const props = defineProps<{ document: ManuscriptView }>()
+const emit = defineEmits<{ stop: [], again: [encoding: string | null] }>()
+
+const encoding = ref<string | null>(null)
+const encodings = ['utf-8', 'windows-1252', 'iso-8859-1', 'iso-8859-2', 'iso-8859-15', 'windows-1250', 'windows-1251', 'windows-1253', 'koi8-r', 'macintosh', 'shift_jis', 'euc-jp', 'gb18030', 'big5', 'euc-kr', 'utf-16le', 'utf-16be']
+const isAboutEncoding = computed(() => /^encoding/u.test(props.document.problem?.code ?? ''))
+</script>
+
+<template>
+  <main class="narrow wait">
+    <h1>Intake</h1>
+    <p class="mono">{{ document.fileName }}</p>
+    <template v-if="document.state === 'reading'">
+      <p role="status">Reading … {{ Math.round(document.progress * 100) }} %</p>
+      <v-progress-linear :model-value="document.progress * 100" :indeterminate="document.progress === 0" color="verdigris" height="6" aria-label="Reading the document" />
+      <v-btn @click="emit('stop')">Stop reading it</v-btn>
+    </template>
+    <template v-else>
+      <p v-if="document.problem !== null" class="fault-text" role="alert">
+        {{ document.problem.message }}<template v-if="document.problem.place !== undefined"> ({{ document.problem.place }})</template>
+      </p>
+      <v-select v-if="isAboutEncoding" v-model="encoding" :items="encodings" label="Encoding of the text" />
+      <div class="actions">
+        <v-btn color="primary" variant="flat" :disabled="isAboutEncoding && encoding === null" @click="emit('again', encoding)">Read it again</v-btn>
+        <v-btn to="/">Bring in another document</v-btn>
+      </div>
+    </template>
+  </main>
+</template>
+
+<style scoped>
+.wait { display: flex; flex-direction: column; gap: 14px; max-width: 640px; }
+.wait > * { flex: none; margin: 0; }
+.wait .v-btn { align-self: flex-start; }
+.actions { display: flex; gap: 10px; flex-wrap: wrap; }
+</style>

@@ -1,0 +1,74 @@
+import type { Editor } from '@tiptap/vue-3'
+import type { Node } from '@tiptap/pm/model'
+import { useEventListener, useResizeObserver } from '@vueuse/core'
+import { onMounted, type Ref } from 'vue'
+import { wordsOf } from '#core/score/spoken'
+import type { Support } from '#core/score/support'
+import { directionsIn, type PlacedDirection } from '~/editor/commands'
+
+/** A direction on a line that is seen, for the margin. */
+export interface DirectionCard {
+  readonly placed: PlacedDirection
+  /** Of its line, in px from the top of the window. */
+  readonly top: number
+  readonly text: string
+  readonly unavailable: string | null
+  /** The words that are spoken in place of the text. */
+  readonly spoken: string | null
+  readonly here: boolean
+}
+
+interface Judges {
+  readonly supportAt: (placed: PlacedDirection, passage: Node | null) => Support
+  readonly languageOf: (passage: Node | null) => string
+  /** Whether the caret is in it. */
+  readonly isHere: (placed: PlacedDirection) => boolean
+}
+
+/** Measures the directions of the lines that are seen, when the page moves and when it is asked to; gives the function that asks. */
+export function useDirectionCards(editor: Editor, sheet: Ref<HTMLElement | null>, { supportAt, languageOf, isHere }: Judges, show: (cards: readonly DirectionCard[]) => void): () => void {
+  let frame = 0
+  function measureSoon(): void {
+    cancelAnimationFrame(frame)
+    frame = requestAnimationFrame(measure)
+  }
+
+  function measure(): void {
+    const box = sheet.value?.parentElement?.getBoundingClientRect()
+    if (box === undefined || editor.isDestroyed) return
+    const { doc } = editor.state
+    const first = editor.view.posAtCoords({ left: box.left + 90, top: box.top + 4 })?.pos ?? 0
+    const last = editor.view.posAtCoords({ left: box.right - 60, top: box.bottom - 4 })?.pos ?? doc.content.size
+    show(directionsIn(doc, Math.min(first, last), Math.max(first, last)).flatMap((placed): DirectionCard[] => {
+      const { top, bottom } = editor.view.coordsAtPos(placed.from, 1)
+      if (bottom < box.top || top > box.bottom) return []
+      const { parent } = doc.resolve(placed.from)
+      const passage = parent.isTextblock ? parent : null
+      const { how, note } = supportAt(placed, passage)
+      const text = doc.textBetween(placed.from, placed.to)
+      return [{
+        placed, top, text, unavailable: how === 'unavailable' ? note ?? '' : null,
+        spoken: placed.direction.kind === 'sayAs' ? wordsOf(placed.direction, text, languageOf(passage)) : null,
+        here: isHere(placed),
+      }]
+    }))
+    makeRoom()
+  }
+
+  /** Spoken forms above neighbouring words share the room: the first ends before the next begins. */
+  function makeRoom(): void {
+    const tags = [...editor.view.dom.querySelectorAll<HTMLElement>('.spoken-above')].map(tag => ({ tag, box: tag.getBoundingClientRect() }))
+    tags.forEach(({ tag, box }, index) => {
+      const next = tags[index + 1]?.box
+      tag.style.setProperty('--room', next !== undefined && Math.abs(next.top - box.top) < 4 && next.left > box.left ? `${next.left - box.left - 5}px` : 'none')
+    })
+  }
+
+  onMounted(() => {
+    const scroller = sheet.value?.parentElement
+    measureSoon()
+    useEventListener(scroller, 'scroll', measureSoon, { passive: true })
+    useResizeObserver(scroller, measureSoon)
+  })
+  return measureSoon
+}

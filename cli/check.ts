@@ -1,0 +1,43 @@
+import { readFile } from 'node:fs/promises'
+import { fail } from '#core/problem'
+import { defaultVoiceSettings, type EngineId } from '#core/score/cast'
+import { checkSsml, placed, type SsmlProblem } from '#core/script/ssml/check'
+import { unsupported } from '#core/script/ssml/unsupported'
+import { decodeText, requireText } from '#intake/text/decode'
+import { openEngine } from './environment'
+import { printJson } from './print'
+
+export interface CheckFlags {
+  readonly engine?: EngineId
+  readonly fragment?: boolean
+  readonly language: string
+  readonly encoding?: string
+  readonly json?: boolean
+}
+
+/** Prints what is wrong with an SSML file, a problem a line: `line:column code message`. Ends with 1 when there is an error. */
+export async function check(file: string, flags: CheckFlags): Promise<void> {
+  const bytes = await readFile(file).catch((error: NodeJS.ErrnoException) => error.code === 'ENOENT' ? fail('file-missing', `There is no file ${file}. Check the name and the folder.`) : Promise.reject(error))
+  requireText(bytes, file)
+  const text = await decodeText(bytes, file, flags.encoding)
+  const checked = checkSsml(text, flags.fragment === true ? { fragmentLanguage: flags.language } : {})
+  const cannot = flags.engine === undefined ? [] : await cannotDo(checked, flags.engine, flags.language, text.length)
+  const problems = placed(text, [...checked.problems, ...cannot].sort((a, b) => a.offset - b.offset))
+  if (flags.json === true) printJson({ problems })
+  else for (const { line, column, code, message } of problems) process.stdout.write(`${line}:${column} ${code} ${message}\n`)
+  if (problems.some(problem => problem.severity === 'error')) process.exitCode = 1
+}
+
+async function cannotDo({ root, source }: ReturnType<typeof checkSsml>, engineId: EngineId, otherwise: string, length: number): Promise<SsmlProblem[]> {
+  if (root === null) return []
+  const engine = openEngine(1)
+  try {
+    const { voices, revision } = await engine.list()
+    const language = root.attributes.find(attribute => attribute.name === 'xml:lang')?.value || otherwise
+    const casting = { engine: engineId, voice: '', voiceRevision: revision, ...defaultVoiceSettings }
+    const shift = source.length > length ? source.length - length - '</speak>'.length : 0
+    return unsupported(root, source, { casting, language, languages: voices.map(voice => voice.language) }, shift)
+  } finally {
+    await engine.close()
+  }
+}

@@ -1,0 +1,65 @@
+import * as cs from 'n2words/cs-CZ'
+import * as da from 'n2words/da-DK'
+import * as de from 'n2words/de-DE'
+import * as enGb from 'n2words/en-GB'
+import * as enUs from 'n2words/en-US'
+import * as es from 'n2words/es-ES'
+import * as fr from 'n2words/fr-FR'
+import * as it from 'n2words/it-IT'
+import * as nl from 'n2words/nl-NL'
+import * as pl from 'n2words/pl-PL'
+import * as pt from 'n2words/pt-PT'
+import * as ru from 'n2words/ru-RU'
+import { primaryLanguage } from './abbreviations'
+
+/** Numbers as words in one language. */
+export interface NumberWords {
+  /** Of a whole number; figures only, however many. */
+  readonly cardinal: (figures: string) => string
+  /** Of a whole number from 1. */
+  readonly ordinal: (figures: string) => string
+  /** What is said for the decimal sign. */
+  readonly point: string
+  readonly minus: string
+  /** The country's own currency (ISO 4217), and a sum of it such as `4.50`. */
+  readonly currency: string
+  readonly sum: (figures: string) => string
+}
+
+interface Words {
+  readonly toCardinal: (value: bigint) => string
+  readonly toOrdinal: (value: bigint) => string
+  readonly toCurrency: (value: string) => string
+}
+
+const words = (list: Words, point: string, minus: string, currency: string): NumberWords => ({
+  cardinal: figures => list.toCardinal(BigInt(figures)), ordinal: figures => list.toOrdinal(BigInt(figures)), point, minus,
+  currency, sum: figures => list.toCurrency(figures),
+})
+
+const american = words(enUs, 'point', 'minus', 'USD')
+const languages: Readonly<Record<string, NumberWords>> = {
+  cs: words(cs, 'celá', 'minus', 'CZK'), da: words(da, 'komma', 'minus', 'DKK'), de: words(de, 'Komma', 'minus', 'EUR'), en: words(enGb, 'point', 'minus', 'GBP'), es: words(es, 'coma', 'menos', 'EUR'),
+  fr: words(fr, 'virgule', 'moins', 'EUR'), it: words(it, 'virgola', 'meno', 'EUR'), nl: words(nl, 'komma', 'min', 'EUR'), pl: words(pl, 'przecinek', 'minus', 'PLN'),
+  pt: words(pt, 'vírgula', 'menos', 'EUR'), ru: words(ru, 'запятая', 'минус', 'RUB'),
+}
+
+/** The words of a language (BCP 47); null where they are not known. */
+export function numberWords(language: string): NumberWords | null {
+  if (/^en-(?:us|ca|ph)\b/iu.test(language)) return american
+  const primary = primaryLanguage(language)
+  return Object.hasOwn(languages, primary) ? languages[primary]! : null
+}
+
+/** A number as a language writes it: its sign, whole part and decimals as figures; null when it is none. */
+export function parseNumber(text: string, language: string): { readonly minus: boolean, readonly whole: string, readonly decimals: string } | null {
+  const point = new Intl.NumberFormat(language).formatToParts(1.5).find(part => part.type === 'decimal')?.value ?? '.'
+  const bare = text.trim().replace(/[\s\u00a0\u202f'’]/gu, '')
+  const match = point === ','
+    ? /^([-−–+]?)(\d{1,3}(?:\.\d{3})+|\d+)(?:,(\d+))?$/u.exec(bare)
+    : /^([-−–+]?)(\d{1,3}(?:,\d{3})+|\d+)(?:\.(\d+))?$/u.exec(bare)
+  // A single sign that the language does not use is the decimal sign all the same: 3.5 in German.
+  const loose = match ?? /^([-−–+]?)(\d+)(?:[.,](\d+))?$/u.exec(bare)
+  if (loose === null) return null
+  return { minus: /[-−–]/u.test(loose[1]!), whole: loose[2]!.replace(/\D/gu, ''), decimals: loose[3] ?? '' }
+}

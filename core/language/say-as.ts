@@ -1,0 +1,191 @@
+import { primaryLanguage } from './abbreviations'
+import { numberWords, parseNumber, type NumberWords } from './numbers'
+
+/** What a text can be said as; the names are those of the W3C Note on say-as (2005), with `currency` and `unit` of our own. */
+export const sayAsKinds = ['characters', 'cardinal', 'ordinal', 'digits', 'telephone', 'date', 'time', 'currency', 'unit'] as const
+export type SayAsKind = (typeof sayAsKinds)[number]
+
+/** Orders of a date and kinds of clock (the Note, 3.1 and 3.2). */
+export const dateFormats = ['dmy', 'mdy', 'ymd', 'dm', 'md', 'ym', 'my', 'd', 'm', 'y'] as const
+export const timeFormats = ['hms12', 'hms24'] as const
+
+/** Other names that are in use for the same. */
+const aliases: Readonly<Record<string, SayAsKind>> = { 'number': 'cardinal', 'spell-out': 'characters', 'verbatim': 'characters', 'measure': 'unit', 'money': 'currency' }
+
+export function sayAsKind(interpretAs: string): SayAsKind | null {
+  return sayAsKinds.find(kind => kind === interpretAs) ?? (Object.hasOwn(aliases, interpretAs) ? aliases[interpretAs]! : null)
+}
+
+/** Words to be spoken, or why there are none. */
+export type SaidAs = { readonly words: string } | { readonly reason: string }
+
+/**
+ * A text as words. `characters` are left to the voice, which knows their names: they have no words here. Reasons are
+ * sentences for the user.
+ */
+export function sayAsWords(text: string, interpretAs: string, format: string | undefined, language: string): SaidAs {
+  const kind = sayAsKind(interpretAs)
+  if (kind === null) return { reason: `“${interpretAs}” is no kind of say-as that can be spoken. Choose one of ${sayAsKinds.join(', ')}.` }
+  const numbers = numberWords(language)
+  if (numbers === null) return { reason: `The number words of “${language}” are not known here. Write the words with Substitute.` }
+  const words = speakers[kind](text.trim(), { format, language, numbers })
+  return words === null ? { reason: `“${text.trim()}” is not ${expected[kind]}. Correct the text, or use Substitute.` } : { words }
+}
+
+const expected: Readonly<Record<SayAsKind, string>> = {
+  characters: 'a text', cardinal: 'a number', ordinal: 'a whole number from 1', digits: 'a row of figures', telephone: 'a telephone number',
+  date: 'a date in the order that is chosen (such as dmy)', time: 'a time such as 7:30', currency: 'a sum such as £4.50', unit: 'a number with a unit such as 5 km',
+}
+
+interface Speaking {
+  readonly format: string | undefined
+  readonly language: string
+  readonly numbers: NumberWords
+}
+
+const speakers: Readonly<Record<SayAsKind, (text: string, how: Speaking) => string | null>> = {
+  characters: text => [...text].join(' '),
+  cardinal,
+  ordinal: (text, { numbers }) => {
+    const figures = /^(\d{1,15})(?:st|nd|rd|th|\.|º|ª|e|er|ème|de|ste)?$/iu.exec(text.replace(/(?<=\d)[,.\s](?=\d{3}\b)/gu, ''))?.[1]
+    return figures === undefined || /^0+$/u.test(figures) ? null : numbers.ordinal(figures)
+  },
+  digits: (text, { numbers }) => /\d/u.test(text) ? figuresOf(text, numbers) : null,
+  telephone: (text, { numbers }) => {
+    if (!/^\+?[\d\s()./–-]+$/u.test(text) || !/\d/u.test(text)) return null
+    const groups = (text.match(/\d+/gu) ?? []).map(group => figuresOf(group, numbers))
+    return `${text.startsWith('+') ? 'plus ' : ''}${groups.join(', ')}`
+  },
+  date,
+  time,
+  currency,
+  unit,
+}
+
+function figuresOf(text: string, numbers: NumberWords): string {
+  return [...text.replace(/[\s.,/()–-]+/gu, ' ').trim()].map(sign => /\d/u.test(sign) ? numbers.cardinal(sign) : sign).join(' ').replace(/ {2,}/gu, ' ')
+}
+
+function cardinal(text: string, { language, numbers }: Speaking): string | null {
+  const number = parseNumber(text, language)
+  if (number === null) return null
+  const decimals = number.decimals === '' ? '' : ` ${numbers.point} ${[...number.decimals].map(numbers.cardinal).join(' ')}`
+  return `${number.minus ? `${numbers.minus} ` : ''}${numbers.cardinal(number.whole)}${decimals}`
+}
+
+/** A year as it is said: in English and German by hundreds where that is usual. */
+function yearWords(figures: string, { language, numbers }: Speaking): string {
+  const year = Number(figures)
+  const primary = primaryLanguage(language)
+  const [high, low] = [Math.floor(year / 100), year % 100]
+  const word = (value: number): string => numbers.cardinal(String(value))
+  if (primary === 'en' && year >= 1010 && year <= 9999 && !(year >= 2000 && year < 2010) && high % 10 !== 0 || primary === 'en' && year >= 2010 && year < 2100) {
+    return low === 0 ? `${word(high)} hundred` : low < 10 ? `${word(high)} oh ${word(low)}` : `${word(high)} ${word(low)}`
+  }
+  if (primary === 'de' && year >= 1100 && year < 2000) return `${word(high)}hundert${low === 0 ? '' : word(low)}`
+  return word(year)
+}
+
+function date(text: string, how: Speaking): string | null {
+  const fields = text.split(/[\s./,–-]+/u).filter(field => field !== '')
+  const order = how.format ?? (/^\d{4}$/u.test(fields[0] ?? '') ? 'ymd'.slice(0, fields.length) : null)
+  if (order === null || !(dateFormats as readonly string[]).includes(order) || fields.length !== order.length) return null
+  const field = (letter: string): string | null => order.includes(letter) ? fields[order.indexOf(letter)]! : null
+  const [day, year] = [field('d'), field('y')]
+  const month = monthOf(field('m'), how.language)
+  if (day !== null && !(/^\d{1,2}$/u.test(day) && Number(day) >= 1 && Number(day) <= 31) || month === 0 || year !== null && !/^\d{2,4}$/u.test(year)) return null
+  // With a day of 31 the formatter would run over into the next month.
+  const parts = new Intl.DateTimeFormat(how.language, {
+    timeZone: 'UTC', ...(day === null ? {} : { day: 'numeric' }), ...(month === null ? {} : { month: 'long' }), ...(year === null ? {} : { year: 'numeric' }),
+  }).formatToParts(Date.UTC(2000, (month ?? 1) - 1, 1))
+  const primary = primaryLanguage(how.language)
+  return parts.map(part => {
+    if (part.type === 'day') return dayWords(day!, how, month !== null && parts[0]?.type === 'day')
+    if (part.type === 'year') return yearWords(year!, how)
+    if (part.type === 'month') return primary === 'en' && day !== null && parts[0]?.type === 'day' ? `of ${part.value}` : part.value
+    return part.value.replace(/\./gu, '')
+  }).join('').replace(/\s+/gu, ' ').trim()
+}
+
+function dayWords(day: string, { language, numbers }: Speaking, first: boolean): string {
+  const primary = primaryLanguage(language)
+  const figures = String(Number(day))
+  if (primary === 'en') return `${first ? 'the ' : ''}${numbers.ordinal(figures)}`
+  if (primary === 'de') return `${numbers.ordinal(figures)}${first ? 'r' : ''}`
+  if (figures === '1' && ['fr', 'it', 'pt'].includes(primary)) return numbers.ordinal(figures)
+  return ['cs', 'da', 'ru', 'pl'].includes(primary) ? numbers.ordinal(figures) : numbers.cardinal(figures)
+}
+
+/** 1…12; null when there is none to be read, 0 when it is none. */
+function monthOf(field: string | null, language: string): number | null {
+  if (field === null) return null
+  if (/^\d{1,2}$/u.test(field)) return Number(field) >= 1 && Number(field) <= 12 ? Number(field) : 0
+  const wanted = field.toLocaleLowerCase(language)
+  const names = Array.from({ length: 12 }, (_, month) => (['long', 'short'] as const).map(length =>
+    new Intl.DateTimeFormat(language, { timeZone: 'UTC', month: length, day: 'numeric' }).formatToParts(Date.UTC(2000, month, 1)).find(part => part.type === 'month')!.value.toLocaleLowerCase(language)))
+  return names.findIndex(both => both.some(name => name.replace(/\.$/u, '') === wanted)) + 1
+}
+
+const hourWords: Readonly<Record<string, readonly [one: string, many: string]>> = {
+  de: ['Uhr', 'Uhr'], fr: ['heure', 'heures'], nl: ['uur', 'uur'], pt: ['hora', 'horas'], da: ['', ''],
+}
+
+function time(text: string, { language, numbers, format }: Speaking): string | null {
+  const match = /^(\d{1,2})(?:[:.h](\d{2}))?(?:[:.](\d{2}))?\s*([ap])?\.?\s*(?:m\.?)?\s*(?:Uhr|h)?$/iu.exec(text)
+  if (match === null) return null
+  const [, hourFigures = '', minute, second, half] = match
+  const hour = Number(hourFigures)
+  if (hour > (format === 'hms12' || half !== undefined ? 12 : 24) || Number(minute ?? 0) > 59 || Number(second ?? 0) > 59) return null
+  const primary = primaryLanguage(language)
+  const word = (figures: string): string => numbers.cardinal(String(Number(figures)))
+  const name = hourWords[primary]?.[hour === 1 ? 0 : 1] ?? ''
+  const hourWord = primary === 'de' && hour === 1 ? 'ein' : primary === 'fr' && hour === 1 ? 'une' : word(hourFigures)
+  const minuteWord = minute === undefined ? '' : minute === '00' ? primary === 'en' && half === undefined ? hour > 12 || hour === 0 ? 'hundred' : "o'clock" : ''
+    : primary === 'en' && minute.startsWith('0') ? `oh ${word(minute)}` : word(minute)
+  const secondWord = second === undefined ? '' : word(second)
+  const halfWord = half === undefined ? '' : `${half.toLowerCase()} m`
+  return [hourWord, name, minuteWord, secondWord, halfWord].filter(each => each !== '').join(' ')
+}
+
+const currencySigns: Readonly<Record<string, string>> = { '£': 'GBP', '€': 'EUR', '$': 'USD', '¥': 'JPY', 'zł': 'PLN', 'Kč': 'CZK', '₽': 'RUB', 'CHF': 'CHF' }
+
+function currency(text: string, how: Speaking): string | null {
+  const sign = /^([^\d\s-]+)|([^\d\s]+)$/u.exec(text)
+  const code = how.format ?? (sign === null ? null : currencySigns[sign[0]] ?? (/^[A-Z]{3}$/u.test(sign[0]) ? sign[0] : null))
+  const number = parseNumber(text.replace(/^[^\d-]+|[^\d]+$/gu, ''), how.language)
+  if (code === null || !/^[A-Za-z]{3}$/u.test(code) || number === null) return null
+  const hundredths = number.decimals.padEnd(2, '0')
+  if (hundredths.length !== 2) return null
+  if (code.toUpperCase() === how.numbers.currency) return `${number.minus ? `${how.numbers.minus} ` : ''}${how.numbers.sum(`${number.whole}.${hundredths}`)}`
+  const name = nameIn(new Intl.NumberFormat(how.language, { style: 'currency', currency: code, currencyDisplay: 'name', maximumFractionDigits: 0 }), Number(number.whole), 'currency')
+  const sum = [number.minus ? how.numbers.minus : '', one(number.whole, how), name, Number(hundredths) === 0 ? '' : how.numbers.cardinal(String(Number(hundredths)))]
+  return sum.filter(each => each !== '').join(' ')
+}
+
+/** In German and French, one before a name is said in another form. */
+function one(figures: string, { language, numbers }: Speaking): string {
+  return primaryLanguage(language) === 'de' && Number(figures) === 1 ? 'ein' : numbers.cardinal(figures)
+}
+
+const units: Readonly<Record<string, string>> = {
+  'mm': 'millimeter', 'cm': 'centimeter', 'm': 'meter', 'km': 'kilometer', 'in': 'inch', 'ft': 'foot', 'yd': 'yard', 'mi': 'mile',
+  'g': 'gram', 'kg': 'kilogram', 'oz': 'ounce', 'lb': 'pound', 'ml': 'milliliter', 'l': 'liter', 'ha': 'hectare', 'ac': 'acre',
+  's': 'second', 'min': 'minute', 'h': 'hour', 'd': 'day', '%': 'percent', '°': 'degree', '°c': 'celsius', '°f': 'fahrenheit',
+  'km/h': 'kilometer-per-hour', 'mph': 'mile-per-hour', 'm/s': 'meter-per-second', 'kb': 'kilobyte', 'mb': 'megabyte', 'gb': 'gigabyte',
+}
+
+function unit(text: string, how: Speaking): string | null {
+  const match = /^([-−–+]?[\d.,\s\u00a0\u202f]*\d)\s*([^\d\s].*)$/u.exec(text)
+  const id = match === null ? undefined : units[match[2]!.trim().toLowerCase()]
+  const number = match === null ? null : cardinal(match[1]!, how)
+  if (match === null || id === undefined || number === null) return null
+  const parsed = parseNumber(match[1]!, how.language)!
+  const isOne = parsed.whole === '1' && parsed.decimals === ''
+  const name = nameIn(new Intl.NumberFormat(how.language, { style: 'unit', unit: id, unitDisplay: 'long' }), Number(`${parsed.whole}.${parsed.decimals || '0'}`), 'unit')
+  return `${isOne ? one('1', how) : number} ${name}`
+}
+
+/** The name that a formatter puts beside a number, in the form that goes with the number. */
+function nameIn(format: Intl.NumberFormat, value: number, type: 'currency' | 'unit'): string {
+  return format.formatToParts(value).filter(part => part.type === type || part.type === 'percentSign').map(part => part.value).join(' ').trim()
+}

@@ -1,0 +1,26 @@
+import { supportOf, type Surroundings } from '../../score/support'
+import type { Direction } from '../directions'
+import { directionOf } from './read'
+import type { SsmlElement, SsmlProblem } from './tree'
+
+/** What an engine cannot do of the directions in a document, as warnings at their places; `shift` is how much longer the tree's source is at its head. */
+export function unsupported(root: SsmlElement, source: string, around: Surroundings, shift = 0): SsmlProblem[] {
+  const problems: SsmlProblem[] = []
+  const walk = (element: SsmlElement, language: string): void => {
+    const own = element.attributes.find(attribute => attribute.name === 'xml:lang')?.value
+    const inner = own === undefined || own === '' ? language : own
+    const value = element.namespace === root.namespace && element !== root ? directionOf(element, source) : null
+    if (value !== null) {
+      const text = value.kind === 'sayAs' ? textOf(element) : undefined
+      const { how, note } = supportOf({ id: '', ...value } as Direction, { ...around, language: inner, ...(text === undefined ? {} : { text }) })
+      if (how === 'unavailable') problems.push({ severity: 'warning', code: 'voice-cannot', message: note ?? 'This voice cannot do that.', offset: Math.max(0, element.start - shift) })
+    }
+    for (const child of element.children) if (child.type === 'element') walk(child, inner)
+  }
+  walk(root, around.language)
+  return problems
+}
+
+function textOf(element: SsmlElement): string {
+  return element.children.map(child => child.type === 'text' ? child.text : child.type === 'element' ? textOf(child) : '').join('')
+}

@@ -1,0 +1,40 @@
+import { mkdtemp, readFile, rm } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { Readable } from 'node:stream'
+import type { Pcm } from '#core/audio/pcm'
+import { fail, ProblemError } from '#core/problem'
+import { EncoderLostError, runFfmpeg } from './ffmpeg'
+
+/** Longest sound, in s. */
+export const maximumSoundSeconds = 600
+
+/** Formats that a sound is read from: none that can name other files. */
+const containers = 'wav,w64,mp3,flac,ogg,aac,mov,aiff,caf,matroska'
+
+/**
+ * The samples of a file of sound, at a rate (Hz), its channels mixed to one. Throws a problem with the name of the file when it holds
+ * none that can be read, or one that is too long.
+ */
+export async function decodeSound(path: string, fileName: string, sampleRate: number): Promise<Pcm> {
+  const folder = await mkdtemp(join(tmpdir(), 'quill-sound-'))
+  const decoded = join(folder, 'sound.raw')
+  try {
+    await runFfmpeg([
+      '-protocol_whitelist', 'file,pipe', '-format_whitelist', containers, '-i', path,
+      '-map', '0:a:0', '-t', String(maximumSoundSeconds + 1), '-ac', '1', '-ar', String(sampleRate), '-f', 's16le', decoded,
+    ], Readable.from([])).catch((error: unknown) => {
+      if (error instanceof EncoderLostError || error instanceof ProblemError && error.problem.code === 'encoder-failed') {
+        fail('sound-unreadable', `${fileName} is no sound that can be read. Bring in WAV, FLAC, MP3, Ogg, M4A or AIFF.`)
+      }
+      throw error
+    })
+    const bytes = await readFile(decoded)
+    const samples = new Int16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
+    if (samples.length === 0) fail('sound-unreadable', `There is no sound in ${fileName}. Choose another file.`)
+    if (samples.length > maximumSoundSeconds * sampleRate) fail('sound-too-long', `${fileName} is longer than ${maximumSoundSeconds / 60} minutes. Cut it.`)
+    return { samples, sampleRate }
+  } finally {
+    await rm(folder, { recursive: true, force: true })
+  }
+}

@@ -1,0 +1,31 @@
+import { layTrack } from '#core/audio/track'
+import { fail } from '#core/problem'
+import { engines } from '#core/score/cast'
+import { compilePart } from '#core/score/compile'
+import { hearSchema, type HearRequest } from '#shared/schemas'
+import { castingsOf, loadEdition } from '#store/editions'
+import type { Spoken } from '#voices/port'
+import { bodyOf, idParam, route } from '../../../utils/route'
+import { sendTrack } from '../../../utils/wav'
+
+const body = bodyOf<HearRequest>(hearSchema)
+
+/** Utterances that are spoken at once for one request. */
+const mostUtterances = 40
+
+/** Passages as they would sound in this edition: a selection, or a change before it is made. Nothing is kept. */
+export default route(async (event, { engine, library }) => {
+  const { passages } = await body(event)
+  const loaded = await loadEdition(idParam(event))
+  const part = {
+    id: 'heard', kind: 'chapter' as const, label: '', included: true,
+    passages: passages.map(({ kind, content, language, role }, index) => ({ id: String(index), kind, content, ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) })),
+  }
+  const score = compilePart(part, { language: loaded.edition.language, style: loaded.style, casting: loaded.casting, castings: castingsOf(loaded), sounds: loaded.sounds })
+  if (score.utterances.length === 0) fail('nothing-to-speak', 'There is nothing in it that can be spoken.')
+  if (score.utterances.length > mostUtterances) fail('too-much-to-speak', `This is more than ${mostUtterances} sentences. Select less, or listen from here.`)
+  const takes = new Map<string, Spoken>()
+  for (const { key, request } of score.utterances) if (!takes.has(key)) takes.set(key, await engine.speak(request))
+  const track = layTrack(score, ({ key }) => ({ sampleCount: takes.get(key)!.samples.length, wordMarks: takes.get(key)!.wordMarks }), engines[loaded.casting.engine].sampleRate, { headMs: 0, tailMs: 0 })
+  return sendTrack(event, track, score, new Map([...takes].map(([key, { samples }]) => [key, samples])), library)
+})

@@ -1,0 +1,12 @@
+import { stopIntake } from '../../../utils/intakes'
+import { findManuscript, manuscriptView } from '../../../utils/proposal'
+import { idParam, route } from '../../../utils/route'
+
+/** Stops the reading of a document. */
+export default route(async event => {
+  const id = idParam(event)
+  await findManuscript(id)
+  await stopIntake(id)
+  const row = await findManuscript(id)
+  return manuscriptView(row, row.progress)
+})

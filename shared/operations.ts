@@ -1,0 +1,146 @@
+import type { FromSchema } from 'json-schema-to-ts'
+import type { Content } from '#core/script/content'
+import { passageKinds } from '#core/script/script'
+import { wholeText } from '#core/script/whole-text'
+import { houseStylePatchSchema, type HouseStylePatch } from '#core/style/house-style'
+import { uuid, revision, language, shortText, content, roleName, orNull, findQuery, splitSchema, window } from './values'
+
+// The steps of a save.
+
+export const operationsSchema = {
+  type: 'object',
+  required: ['window', 'operations'],
+  additionalProperties: false,
+  properties: {
+    window,
+    operations: {
+      type: 'array',
+      minItems: 1,
+      maxItems: 500,
+      items: {
+        oneOf: [
+          {
+            type: 'object',
+            required: ['op', 'passageId', 'revision', 'content'],
+            additionalProperties: false,
+            properties: { op: { const: 'setContent' }, passageId: uuid, revision, content },
+          },
+          {
+            type: 'object',
+            required: ['op', 'passageId', 'revision'],
+            additionalProperties: false,
+            minProperties: 4,
+            properties: { op: { const: 'setPassage' }, passageId: uuid, revision, kind: { enum: passageKinds }, language: orNull(language), role: orNull(roleName) },
+          },
+          {
+            type: 'object',
+            required: ['op', 'partId', 'seen', 'passages'],
+            additionalProperties: false,
+            properties: {
+              op: { const: 'setPassages' },
+              partId: uuid,
+              /** Every passage of the part as it was seen. */
+              seen: { type: 'array', maxItems: 20_000, items: { type: 'object', required: ['id', 'revision'], additionalProperties: false, properties: { id: uuid, revision } } },
+              passages: {
+                type: 'array', minItems: 1, maxItems: 20_000,
+                items: {
+                  type: 'object', required: ['id', 'kind', 'content', 'language', 'role'], additionalProperties: false,
+                  properties: { id: uuid, kind: { enum: passageKinds }, content, language: orNull(language), role: orNull(roleName) },
+                },
+              },
+            },
+          },
+          {
+            type: 'object',
+            required: ['op', 'roles'],
+            additionalProperties: false,
+            properties: {
+              op: { const: 'dialogue' },
+              /** Speaker labels with the role of each. */
+              roles: { type: 'array', minItems: 1, maxItems: 200, items: { type: 'object', required: ['label', 'role'], additionalProperties: false, properties: { label: shortText, role: roleName } } },
+            },
+          },
+          {
+            type: 'object',
+            required: ['op', 'query', 'replacement'],
+            additionalProperties: false,
+            properties: {
+              op: { const: 'replace' },
+              query: findQuery,
+              replacement: { type: 'string', maxLength: 4000, pattern: wholeText },
+              /** One hit; all of them without. */
+              only: {
+                type: 'object', required: ['passageId', 'revision', 'start'], additionalProperties: false,
+                properties: { passageId: uuid, revision, start: { type: 'integer', minimum: 0 }, directionId: { type: 'string', minLength: 1, maxLength: 64, pattern: wholeText } },
+              },
+            },
+          },
+          {
+            type: 'object',
+            required: ['op', 'patch'],
+            additionalProperties: false,
+            properties: { op: { const: 'setHouseStyle' }, patch: houseStylePatchSchema as unknown as { readonly type: 'object' } },
+          },
+          {
+            type: 'object',
+            required: ['op', 'partId', 'revision', 'label'],
+            additionalProperties: false,
+            properties: { op: { const: 'renamePart' }, partId: uuid, revision, label: shortText },
+          },
+          {
+            type: 'object',
+            required: ['op', 'partId', 'revision', 'included'],
+            additionalProperties: false,
+            properties: { op: { const: 'includePart' }, partId: uuid, revision, included: { type: 'boolean' } },
+          },
+          {
+            type: 'object',
+            required: ['op', 'partId', 'revision', 'afterPartId'],
+            additionalProperties: false,
+            properties: { op: { const: 'movePart' }, partId: uuid, revision, afterPartId: { oneOf: [uuid, { type: 'null' }] } },
+          },
+          {
+            type: 'object',
+            required: ['op', 'partId', 'revision', 'nextPartId'],
+            additionalProperties: false,
+            properties: { op: { const: 'mergePart' }, partId: uuid, revision, nextPartId: uuid },
+          },
+          {
+            type: 'object',
+            required: ['op', 'partId', 'revision', 'passageId', 'label'],
+            additionalProperties: false,
+            properties: { op: { const: 'splitPart' }, partId: uuid, revision, passageId: uuid, label: shortText },
+          },
+          {
+            type: 'object',
+            required: ['op', 'split', 'parts'],
+            additionalProperties: false,
+            properties: {
+              op: { const: 'divide' },
+              split: splitSchema,
+              /** Every part as it was seen. */
+              parts: { type: 'array', minItems: 1, maxItems: 20_000, items: { type: 'object', required: ['id', 'revision'], additionalProperties: false, properties: { id: uuid, revision } } },
+            },
+          },
+        ],
+      },
+    },
+  },
+} as const
+type SentOperation = FromSchema<typeof operationsSchema>['operations'][number]
+type Sent<Op extends SentOperation['op']> = Extract<SentOperation, { op: Op }>
+
+/** A passage as a whole: of one that is there, or a new one under an id of its own. */
+export type WholePassage = Omit<Sent<'setPassages'>['passages'][number], 'content'> & { readonly content: Content }
+
+/** One step of a save. It names the revision it started from. */
+export type Operation =
+  | Exclude<SentOperation, Sent<'setContent' | 'setPassages' | 'setHouseStyle'>>
+  | { readonly op: 'setHouseStyle', readonly patch: HouseStylePatch }
+  | (Omit<Sent<'setContent'>, 'content'> & { readonly content: Content })
+  | (Omit<Sent<'setPassages'>, 'passages'> & { readonly passages: readonly WholePassage[] })
+
+export interface OperationsRequest {
+  readonly window: string
+  readonly operations: readonly Operation[]
+}

@@ -1,0 +1,136 @@
+import { execFile, execFileSync } from 'node:child_process'
+import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { wavHeader } from '#core/audio/wav'
+import { checkSsml } from '#core/script/ssml/check'
+import { ssmlNamespace } from '#core/script/ssml/elements'
+import { root, temporaryFolder } from '../../support/paths'
+
+const folder = temporaryFolder()
+
+function quill(...parameters: string[]): Promise<{ readonly code: number, readonly out: string, readonly error: string }> {
+  return new Promise(resolve => {
+    execFile(join(root, 'bin/quill'), parameters, { cwd: folder(), env: { ...process.env, XDG_CACHE_HOME: join(folder(), 'home') } }, (error, out, message) => {
+      resolve({ code: error === null ? 0 : Number(error.code), out, error: message })
+    })
+  })
+}
+
+const speak = (body: string): string => `<speak version="1.1" xmlns="${ssmlNamespace}" xml:lang="en-GB">${body}</speak>`
+const write = (name: string, text: string): Promise<void> => writeFile(join(folder(), name), text)
+
+describe('quill check', () => {
+  test('says nothing about a valid file', async () => {
+    await write('good.ssml', speak('<p>One <break time="1s"/>two.</p>'))
+    expect(await quill('check', 'good.ssml')).toEqual({ code: 0, out: '', error: '' })
+  })
+
+  test('prints line, column, code and message of each problem, and ends with 1 when there is an error', async () => {
+    await write('bad.ssml', speak('\n<p>One <break time="5"/>\n  <foo/></p>'))
+    const { code, out } = await quill('check', 'bad.ssml')
+    expect(code).toBe(1)
+    expect(out.trim().split('\n').map(line => line.split(' ').slice(0, 2).join(' '))).toEqual(['2:15 ssml-value', '3:3 ssml-element-unknown'])
+    const { problems } = JSON.parse((await quill('check', 'bad.ssml', '--json')).out) as { problems: object[] }
+    expect(problems).toMatchObject([{ line: 2, column: 15, severity: 'error', code: 'ssml-value' }, { line: 3, column: 3, severity: 'error', code: 'ssml-element-unknown' }])
+    expect(Object.keys(problems[0]!)).toEqual(['line', 'column', 'severity', 'code', 'message'])
+  })
+
+  test('warnings alone end with 0', async () => {
+    await write('foreign.ssml', speak('<x:a xmlns:x="urn:x">b</x:a>'))
+    expect(await quill('check', 'foreign.ssml')).toMatchObject({ code: 0, out: expect.stringContaining('1:') as string })
+  })
+
+  test('a fragment is checked as one, and what an engine cannot do is said when it is named', async () => {
+    await write('piece.ssml', 'One <prosody contour="(0%,+10Hz)">two</prosody> <lang xml:lang="tlh">three</lang> <say-as interpret-as="date" format="dmy">x</say-as>')
+    expect((await quill('check', 'piece.ssml')).code).toBe(1)
+    expect(await quill('check', '--fragment', 'piece.ssml')).toMatchObject({ code: 0, out: '' })
+    const { code, out } = await quill('check', 'piece.ssml', '--fragment', '--engine', 'espeak')
+    expect(code).toBe(0)
+    expect(out.trim().split('\n').map(line => line.split(' ').slice(0, 2).join(' '))).toEqual(['1:5 voice-cannot', '1:49 voice-cannot', '1:83 voice-cannot'])
+  })
+
+  test('a file that is not there, and an engine that there is not, are said', async () => {
+    expect(await quill('check', 'nowhere.ssml')).toMatchObject({ code: 1, error: expect.stringContaining('There is no file nowhere.ssml') as string })
+    expect((await quill('check', 'good.ssml', '--engine', 'nobody')).code).not.toBe(0)
+  })
+})
+
+describe('quill script', () => {
+  const text = '# One\n\nThe bees *came* home.\n\n- a smoker\n\n# Two\n\n5 < 6 & so on.\n'
+  beforeAll(() => write('book.md', text))
+
+  test('SSML is valid, comes back as the same, and is read as it was', async () => {
+    const first = await quill('script', 'book.md', '--to', 'ssml')
+    expect(checkSsml(first.out).problems).toEqual([])
+    await write('book.ssml', first.out)
+    expect((await quill('script', 'book.ssml', '--to', 'ssml')).out).toBe(first.out)
+    expect((await quill('text', 'book.ssml')).out).toBe((await quill('text', 'book.md')).out)
+    const { parts } = JSON.parse((await quill('outline', 'book.ssml', '--json')).out) as { parts: { label: string }[] }
+    expect(parts.map(part => part.label)).toEqual(['One', 'Two'])
+  }, 60_000)
+
+  test('into a folder, a file for each part, in order, and never over one that is there', async () => {
+    await mkdir(join(folder(), 'parts'))
+    expect(await quill('script', 'book.md', '--to', 'ssml', '--out', 'parts')).toMatchObject({ code: 0 })
+    expect((await readdir(join(folder(), 'parts'))).sort()).toEqual(['01-one.ssml', '02-two.ssml'])
+    for (const name of await readdir(join(folder(), 'parts'))) expect(checkSsml(await readFile(join(folder(), 'parts', name), 'utf8')).problems).toEqual([])
+    expect(await quill('script', 'book.md', '--to', 'ssml', '--out', 'parts')).toMatchObject({ code: 1, error: expect.stringContaining('exists') as string })
+  }, 60_000)
+
+  test('text and Markdown hold the same words; Markdown is read back as the same parts', async () => {
+    expect((await quill('script', 'book.md', '--to', 'txt')).out).toBe('One\n\nThe bees came home.\n\na smoker\n\n\nTwo\n\n5 < 6 & so on.\n')
+    const { out } = await quill('script', 'book.md', '--to', 'md')
+    await write('again.md', out)
+    expect((await quill('text', 'again.md')).out).toBe((await quill('text', 'book.md')).out)
+  }, 60_000)
+
+  test('the Word document has every passage with its notes, as another program reads it', async () => {
+    await write('marked.ssml', speak('<p>The <emphasis level="strong">bees</emphasis> came <break time="300ms"/>home.</p>'))
+    expect(await quill('script', 'marked.ssml', '--to', 'docx', '--out', 'check/marked.docx')).toMatchObject({ code: 0 })
+    const plain = execFileSync('pandoc', [join(folder(), 'check/marked.docx'), '-t', 'plain', '--wrap=none'], { encoding: 'utf8' }).replace(/\s+/gu, ' ')
+    for (const words of ['The bees came home.', 'Emphasis strong: “bees”', 'Rest 300 ms: after “came”']) expect(plain).toContain(words)
+  }, 60_000)
+})
+
+test('quill read speaks an SSML file with its rests', async () => {
+  await write('spoken.ssml', speak('<p>One.<break time="2s"/></p><p>Two.</p>'))
+  await write('quick.ssml', speak('<p>One.<break time="100ms"/></p><p>Two.</p>'))
+  const lengths = []
+  for (const name of ['spoken', 'quick']) {
+    const { out } = await quill('read', `${name}.ssml`, '--out', name, '--json')
+    lengths.push((JSON.parse(out) as { files: { durationMs: number }[] }).files[0]!.durationMs)
+  }
+  expect(lengths[0]! - lengths[1]!).toBeCloseTo(1900, 0)
+}, 60_000)
+
+describe('sounds', () => {
+  const plan = async (body: string, ...flags: string[]): Promise<{ readonly ms: number, readonly error: string }> => {
+    await write('ring.ssml', speak(body))
+    const { out, error } = await quill('plan', 'ring.ssml', '--json', ...flags)
+    return { ms: (JSON.parse(out) as { totals: { durationMs: number } }).totals.durationMs, error }
+  }
+  beforeAll(async () => {
+    await mkdir(join(folder(), 'sounds'))
+    const bell = Buffer.concat([wavHeader(11_025, 22_050), Buffer.alloc(22_050, 1)])
+    await writeFile(join(folder(), 'bell.wav'), bell)
+    await writeFile(join(folder(), 'sounds/gong.wav'), bell)
+  })
+
+  test('beside the document, or in a folder that is named, are played', async () => {
+    const { ms } = await plan('<p>The bell rang.</p>')
+    expect(await plan('<p>The bell <audio src="bell.wav"/>rang.</p>')).toEqual({ ms: ms + 500, error: '' })
+    expect(await plan('<p>The bell <audio src="gong.wav" clipEnd="100ms"/>rang.</p>', '--sounds', 'sounds')).toEqual({ ms: ms + 100, error: '' })
+  })
+
+  test('that are not there, are no sounds, or lie elsewhere are left out, and that is said', async () => {
+    const { ms } = await plan('<p>The bell rang.</p>')
+    const { ms: without, error } = await plan('<p>The bell <audio src="gong.wav"/>rang.<audio src="ring.ssml"/><audio src="../../etc/hostname"/><audio src="http://example.org/a.wav"/></p>')
+    expect(without).toBe(ms)
+    expect(error.trim().split('\n').map(line => line.replace(/ in \/.*?\. /u, '. '))).toEqual([
+      'The sound “gong.wav” is left out. There is no such file. Put it there, or name the folder with --sounds.',
+      'The sound “ring.ssml” is left out. ring.ssml is no sound that can be read. Bring in WAV, FLAC, MP3, Ogg, M4A or AIFF.',
+      'The sound “../../etc/hostname” is left out. There is no such file. Put it there, or name the folder with --sounds.',
+      'The sound “http://example.org/a.wav” is left out. There is no such file. Put it there, or name the folder with --sounds.',
+    ])
+  })
+})
