@@ -42,7 +42,7 @@ const assembled = {
   keptPoint: () => unavailable('It is kept for the SSML that it came in; no voice here does anything for it.'),
   sound: (direction, { sounds }) => {
     const obstacle = soundObstacle(direction, sounds)
-    return obstacle === null ? emulated('It is played where the track is assembled.') : unavailable(obstacle)
+    return obstacle === null ? emulated('It is played here, between the words.') : unavailable(obstacle)
   },
 } satisfies Partial<Table>
 

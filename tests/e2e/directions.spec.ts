@@ -154,7 +154,7 @@ test('a sound is brought in where it is placed, is heard in the part, stays in t
   await page.getByLabel('File of a sound').setInputFiles(file('notes.wav', Buffer.from('no sound at all')))
   await expect(page.getByText('notes.wav is no sound that can be read')).toBeVisible()
   await page.getByLabel('File of a sound').setInputFiles(file('bell.wav', Buffer.concat([wavHeader(samples.length, 22_050), Buffer.from(samples.buffer)])))
-  await expect(page.getByLabel('Sound', { exact: true })).toHaveValue('bell.wav')
+  await expect(page.getByRole('combobox', { name: 'Sound', exact: true })).toHaveValue('bell.wav')
   await page.getByRole('button', { name: 'Add' }).click()
   await saved(page)
   await expect(page.locator('.ProseMirror i.direction-sound')).toHaveAttribute('data-label', 'bell.wav')
