@@ -8,12 +8,13 @@ import { directionNames } from '~/utils/words'
 // What can be done with directions at the caret: by letter, arrow keys or mouse. What cannot be done stays, and says why.
 
 const props = defineProps<{ here: readonly PlacedDirection[], reasons: Readonly<Partial<Record<DirectionKind, string>>> }>()
-const emit = defineEmits<{ pick: [kind: AddedKind], change: [placed: PlacedDirection], remove: [placed: PlacedDirection], close: [] }>()
+const emit = defineEmits<{ pick: [kind: AddedKind], change: [placed: PlacedDirection], remove: [placed: PlacedDirection], move: [placed: PlacedDirection, by: -1 | 1], close: [] }>()
 
 const list = ref<HTMLElement | null>(null)
 const explained = ref<string | null>(null)
 /** Something was chosen: the focus that leaves with the menu closes nothing. */
 let chosen = false
+let moving = false
 onMounted(() => items()[0]?.focus())
 
 function items(): HTMLElement[] {
@@ -35,6 +36,16 @@ function change(placed: PlacedDirection): void {
   emit('change', placed)
 }
 
+/** The list follows the direction to its new place; the focus stays on it. */
+async function move(at: number, by: -1 | 1): Promise<void> {
+  const placed = props.here[at]!
+  moving = true
+  emit('move', placed, by)
+  await nextTick()
+  items()[Math.max(0, props.here.findIndex(each => each.direction.id === placed.direction.id))]?.focus()
+  moving = false
+}
+
 function key(event: KeyboardEvent): void {
   const all = items()
   const at = all.indexOf(document.activeElement as HTMLElement)
@@ -42,6 +53,7 @@ function key(event: KeyboardEvent): void {
   if (event.key === 'Escape' || event.key === 'Tab') emit('close')
   else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') all[(at + (event.key === 'ArrowDown' ? 1 : -1) + all.length) % all.length]!.focus()
   else if (event.key === 'Home' || event.key === 'End') all.at(event.key === 'Home' ? 0 : -1)!.focus()
+  else if ((event.key === 'ArrowLeft' || event.key === 'ArrowRight') && at >= 0 && at < props.here.length) void move(at, event.key === 'ArrowLeft' ? -1 : 1)
   else if (event.key === 'Delete' && at >= 0 && at < props.here.length) emit('remove', props.here[at]!)
   else if (kind !== undefined && !event.ctrlKey && !event.metaKey && !event.altKey) choose(kind)
   else return
@@ -50,14 +62,14 @@ function key(event: KeyboardEvent): void {
 }
 
 function leave(event: FocusEvent): void {
-  if (!chosen && !(event.relatedTarget instanceof Node && list.value?.contains(event.relatedTarget) === true)) emit('close')
+  if (!chosen && !moving && !(event.relatedTarget instanceof Node && list.value?.contains(event.relatedTarget) === true)) emit('close')
 }
 </script>
 
 <template>
   <div ref="list" class="menu" role="menu" aria-label="Directions" @keydown="key" @focusout="leave">
     <template v-if="here.length > 0">
-      <p class="head">Here · <kbd>Enter</kbd> changes, <kbd>Del</kbd> takes off</p>
+      <p class="head">Here · <kbd>Enter</kbd> changes, <kbd>Del</kbd> takes off, <kbd>←</kbd> <kbd>→</kbd> move it by a word</p>
       <div v-for="placed in here" :key="placed.direction.id" class="item" role="menuitem" tabindex="-1" @click="change(placed)" @keydown.enter.prevent.stop="change(placed)">
         <span>{{ directionWords(placed.direction) }}</span>
       </div>

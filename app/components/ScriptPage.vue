@@ -10,7 +10,7 @@ import { directionRules, type Direction, type DirectionKind, type DirectionValue
 import type { Casting } from '#core/score/cast'
 import type { HouseStyle } from '#core/style/house-style'
 import type { Page, RoleView, SoundView } from '#shared/api'
-import { addDirection, changeDirection, currentPassage, directionsAt, insertContent, newId, obstacle, removeDirection, stretches, type PlacedDirection } from '~/editor/commands'
+import { addDirection, changeDirection, currentPassage, directionsAt, insertContent, moveDirection, newId, obstacle, removeDirection, stretches, type PlacedDirection } from '~/editor/commands'
 import { fromWritten, takeOver, toContent, toDocument, toWritten } from '~/editor/convert'
 import { FixedPassages } from '~/editor/fixed-passages'
 import { lightKey, OverlayExtension, overlayKey, type Light, type Overlay } from '~/editor/overlay'
@@ -217,6 +217,12 @@ function edit(placed: PlacedDirection): void {
 
 function remove(placed: PlacedDirection): void { run(removeDirection(editor.state, placed)) }
 
+function move(placed: PlacedDirection, by: -1 | 1): void {
+  const moved = moveDirection(editor.state, placed, by)
+  if (moved !== null) editor.view.dispatch(moved.scrollIntoView())
+  drawOverlay()
+}
+
 function apply(value: DirectionValue): void {
   const open = popup.value
   if (open?.what !== 'form') return
@@ -298,7 +304,7 @@ defineExpose({ openMenu, edit, remove, goTo, paste, selection, focus: () => edit
     <EditorContent :editor="editor" />
     <Teleport to=".v-application">
       <div v-if="popup !== null" class="direction-popup" :style="{ left: `${popupAt.left}px`, top: `${popupAt.top}px` }">
-        <DirectionMenu v-if="popup.what === 'menu'" :here="here" :reasons="reasons" @pick="pick" @change="change" @remove="remove" @close="close" />
+        <DirectionMenu v-if="popup.what === 'menu'" :here="here" :reasons="reasons" @pick="pick" @change="change" @remove="remove" @move="move" @close="close" />
         <DirectionForm
           v-else :kind="popup.kind" :direction="popup.placed?.direction ?? null" :roles="roles" :languages="languages" :sounds="sounds" :bring-sound="bringSound" :support="formNote"
           @apply="apply" @hear="hearChange" @remove="popup.what === 'form' && popup.placed !== null && remove(popup.placed)" @close="close"

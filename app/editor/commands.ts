@@ -1,5 +1,5 @@
 import { Fragment, Slice, type Mark, type Node } from '@tiptap/pm/model'
-import { NodeSelection, type EditorState, type Transaction } from '@tiptap/pm/state'
+import { NodeSelection, TextSelection, type EditorState, type Transaction } from '@tiptap/pm/state'
 import { v7 as uuidv7 } from 'uuid'
 import { writtenText, type Content } from '#core/script/content'
 import { directionRules, type Direction, type DirectionKind, type DirectionValue } from '#core/script/directions'
@@ -92,16 +92,21 @@ export function obstacle(state: EditorState, kind: DirectionKind): string | null
   if (directionRules[kind].point) return null
   const spans = stretches(state)
   if (spans.length === 0) return 'Put the caret into a word, or select some text.'
-  const { textOnly } = directionRules[kind]
   for (const { from, to } of spans) {
-    const inside = directionsIn(state.doc, from, to)
-    if (textOnly && inside.some(placed => placed.from >= from && placed.to <= to && (directionRules[placed.direction.kind].point || placed.to - placed.from < to - from || directionRules[placed.direction.kind].textOnly))) {
-      return 'It can hold only text: take the directions inside it off first.'
-    }
-    const around = inside.find(placed => directionRules[placed.direction.kind].textOnly && (placed.from < from || placed.to > to))
-    if (around !== undefined) return 'What stands here is spoken as one: take that direction off first.'
+    const why = inTheWay(kind, directionsIn(state.doc, from, to), from, to)
+    if (why !== null) return why
   }
   return null
+}
+
+/** Why a direction of a kind cannot cover a stretch in which these others are. */
+function inTheWay(kind: DirectionKind, inside: readonly PlacedDirection[], from: number, to: number): string | null {
+  const { textOnly } = directionRules[kind]
+  if (textOnly && inside.some(placed => placed.from >= from && placed.to <= to && (directionRules[placed.direction.kind].point || placed.to - placed.from < to - from || directionRules[placed.direction.kind].textOnly))) {
+    return 'It can hold only text: take the directions inside it off first.'
+  }
+  const around = inside.find(placed => directionRules[placed.direction.kind].textOnly && (placed.from < from || placed.to > to))
+  return around === undefined ? null : 'What stands here is spoken as one: take that direction off first.'
 }
 
 /** Puts a direction on the selection, each stretch with an id of its own; at the caret, when its kind stands at a point. */
@@ -133,6 +138,29 @@ export function changeDirection(state: EditorState, placed: PlacedDirection, val
   const direction: Direction = { id: placed.direction.id, ...value }
   if (directionRules[value.kind].point) return transaction.setNodeMarkup(placed.from, null, { direction })
   return transaction.removeMark(placed.from, placed.to, markOf(state, placed.direction)).addMark(placed.from, placed.to, markOf(state, direction))
+}
+
+/** Moves a direction by a word, within its passage, and the caret with it; null where it would leave the passage or cannot stand. */
+export function moveDirection(state: EditorState, { direction, from, to }: PlacedDirection, by: -1 | 1): Transaction | null {
+  const { doc, tr: transaction } = state
+  const $from = doc.resolve(from)
+  const words = [...$from.parent.textBetween(0, $from.parent.content.size, undefined, '\ufffc').matchAll(/[^\s\ufffc]+/gu)]
+    .map(match => ({ from: $from.start() + match.index, to: $from.start() + match.index + match[0].length }))
+  if (directionRules[direction.kind].point) {
+    const places = [...words.map(word => word.from), $from.end()]
+    const place = by === 1 ? places.find(each => each > to) : places.findLast(each => each < from)
+    if (place === undefined) return null
+    const at = transaction.delete(from, to).mapping.map(place)
+    transaction.insert(at, state.schema.nodes['point']!.create({ direction }))
+    return transaction.setSelection(TextSelection.create(transaction.doc, at))
+  }
+  const first = words[words.findIndex(word => word.to > from) + by]
+  const last = words[words.findLastIndex(word => word.from < to) + by]
+  if (first === undefined || last === undefined || last.to <= first.from) return null
+  const others = directionsIn(doc, first.from, last.to).filter(placed => placed.direction.id !== direction.id)
+  if (inTheWay(direction.kind, others, first.from, last.to) !== null) return null
+  return transaction.removeMark(from, to, markOf(state, direction)).addMark(first.from, last.to, markOf(state, direction))
+    .setSelection(TextSelection.create(transaction.doc, first.from + 1))
 }
 
 export function removeDirection(state: EditorState, placed: PlacedDirection): Transaction {

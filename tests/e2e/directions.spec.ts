@@ -177,6 +177,34 @@ test('a sound is brought in where it is placed, is heard in the part, stays in t
   await expect(library).toContainText('None yet')
 })
 
+test('a direction is moved by a word with the arrow keys, its card stays level with its line, also below the list of hits', async ({ page }) => {
+  const { part } = await open(page, 'Moved', 'The bees came home at noon.')
+  await selectWord(page, 'The bees', 'came')
+  await choose(page, 'e')
+  await page.keyboard.press('Enter')
+  const on = async (): Promise<string> => (await contents(part))[1]!.runs.filter(run => run.on.length > 0).map(run => run.text).join('')
+  await expect.poll(on).toBe('came')
+  await page.keyboard.press('Control+.')
+  await expect(page.getByRole('menuitem', { name: 'Emphasis moderate' })).toBeFocused()
+  await press(page, 'ArrowRight', 2)
+  await expect.poll(on).toBe('at')
+  await expect(page.getByRole('menuitem', { name: 'Emphasis moderate' })).toBeFocused()
+  await page.keyboard.press('ArrowLeft')
+  await expect.poll(on).toBe('home')
+  await page.keyboard.press('Escape')
+
+  const card = page.locator('.cards li')
+  const apart = async (): Promise<number> => {
+    const [words, beside] = await Promise.all([page.locator('.ProseMirror .direction-emphasis').boundingBox(), card.boundingBox()])
+    return Math.abs(words!.y - beside!.y)
+  }
+  await expect.poll(apart).toBeLessThan(6)
+  await page.keyboard.press('Control+Shift+f')
+  await page.getByRole('searchbox', { name: 'Find', exact: true }).fill('noon')
+  await expect(page.locator('.hit')).toHaveCount(1)
+  await expect.poll(apart).toBeLessThan(6)
+})
+
 test('a change of rests is undone and redone like an edit of the text', async ({ page }) => {
   const { edition } = await open(page, 'Rests', 'One. Two.')
   const rest = async (): Promise<number> => (await ask<Desk>(`editions/${edition}`)).houseStyle.sentenceRestMs

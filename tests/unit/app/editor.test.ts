@@ -1,6 +1,7 @@
 import { getSchema } from '@tiptap/core'
 import { canonicalContent, plainContent, type Content } from '#core/script/content'
 import { EditorState } from '@tiptap/pm/state'
+import { directionsIn, moveDirection } from '~/editor/commands'
 import { takeOver, toContent, toDocument } from '~/editor/convert'
 import { DirectionMark, PartDocument, PassageNode, PointNode, WrittenText } from '~/editor/schema'
 
@@ -58,5 +59,50 @@ describe('taking over what the server has', () => {
     const { steps, doc } = takeOver(state('one', 'two', 'three'), document('one', 'too', 'three'))
     expect(steps).toHaveLength(1)
     expect(doc.textContent).toBe('onetoothree')
+  })
+})
+
+describe('a direction that is moved', () => {
+  const emphasis = { id: 'e', kind: 'emphasis' as const, level: 'strong' as const }
+  const state = (content: Content): EditorState => EditorState.create({ doc: schema.nodeFromJSON(toDocument([{ id: 'p', kind: 'paragraph', content, language: null, role: null, revision: 1 }])) })
+  /** The passage with brackets around each direction, and a bar for each point. */
+  function shown(content: Content): string {
+    return content.runs.map(run => run.point === undefined ? run.on.reduce(text => `[${text}]`, run.text) : '|').join('')
+  }
+  function moved(content: Content, id: string, ...steps: (-1 | 1)[]): string | null {
+    let current = state(content)
+    for (const by of steps) {
+      const placed = directionsIn(current.doc).find(each => each.direction.id === id)!
+      const transaction = moveDirection(current, placed, by)
+      if (transaction === null) return null
+      current = current.apply(transaction)
+    }
+    return shown(toContent(current.doc.child(0)))
+  }
+  const span: Content = { version: 2, runs: [{ text: 'The ', on: [] }, { text: 'bees came', on: ['e'] }, { text: ' home again.', on: [] }], directions: [emphasis] }
+  const rest: Content = { version: 2, runs: [{ text: 'The ', on: [] }, { text: '', on: [], point: 'r' }, { text: 'bees came.', on: [] }], directions: [{ id: 'r', kind: 'rest', ms: 300 }] }
+
+  test('goes on by words, and back', () => {
+    expect(moved(span, 'e', 1)).toBe('The bees [came home] again.')
+    expect(moved(span, 'e', 1, 1)).toBe('The bees came [home again.]')
+    expect(moved(span, 'e', 1, -1)).toBe('The [bees came] home again.')
+    expect(moved(rest, 'r', 1)).toBe('The bees |came.')
+    expect(moved(rest, 'r', 1, 1)).toBe('The bees came.|')
+    expect(moved(rest, 'r', -1)).toBe('|The bees came.')
+  })
+
+  test('stays in its passage', () => {
+    expect(moved(span, 'e', 1, 1, 1)).toBeNull()
+    expect(moved(span, 'e', -1, -1)).toBeNull()
+    expect(moved(rest, 'r', -1, -1)).toBeNull()
+  })
+
+  test('does not go where something is spoken as one', () => {
+    const both: Content = {
+      version: 2, runs: [{ text: 'The ', on: [] }, { text: 'bees', on: ['e'] }, { text: ' ', on: [] }, { text: 'came home', on: ['s'] }],
+      directions: [emphasis, { id: 's', kind: 'substitute', alias: 'x' }],
+    }
+    expect(moved(both, 'e', 1)).toBeNull()
+    expect(moved(both, 's', -1)).toBeNull()
   })
 })
