@@ -14,6 +14,7 @@ import type { Script } from '#core/script/script'
 import { defaultHouseStyle, houseStylePatchSchema, patchHouseStyle, type HouseStyle, type HouseStylePatch } from '#core/style/house-style'
 import { takeIn } from '#intake/take-in'
 import { choicesOf, type IntakeFlags } from './choices'
+import { openWordbooks } from './wordbook'
 import { FileTakeIndex } from '#takes/file-index'
 import type { TakeLibrary } from '#takes/library'
 import { Packs } from '#takes/packs'
@@ -32,6 +33,7 @@ export interface VoiceFlags {
   readonly houseStyle?: string
   readonly cache?: string
   readonly sounds?: string
+  readonly wordbook?: readonly string[]
 }
 
 export interface OpenedDocument {
@@ -66,12 +68,14 @@ export async function openCasting(engine: Engine, script: Script, flags: VoiceFl
   })
 }
 
-export function compileScript(script: Script, style: HouseStyle, casting: Casting, sounds: Sounds): PartScore[] {
-  return script.parts.map(part => compilePart(part, { language: script.language, style, casting, sounds }))
+export async function compileScript(script: Script, casting: Casting, sounds: Sounds, flags: VoiceFlags): Promise<PartScore[]> {
+  const style = await openHouseStyle(flags.houseStyle)
+  const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
+  return script.parts.map(part => compilePart(part, { language: script.language, style, casting, sounds, findWords }))
 }
 
 /** Reads a house style. What the file leaves out has its default. */
-export async function openHouseStyle(path: string | undefined): Promise<HouseStyle> {
+async function openHouseStyle(path: string | undefined): Promise<HouseStyle> {
   if (path === undefined) return defaultHouseStyle
   const text = await readFile(path, 'utf8').catch(() => fail('house-style-missing', `The house style ${path} cannot be read. Check the name and the folder.`))
   let value: unknown

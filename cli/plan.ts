@@ -7,20 +7,19 @@ import { engines } from '#core/score/cast'
 import type { PartScore } from '#core/score/compile'
 import { warningsOf } from '#core/score/warnings'
 import type { Script } from '#core/script/script'
-import { compileScript, openCache, openCasting, openDocument, openEngine, openHouseStyle, type VoiceFlags } from './environment'
+import { compileScript, openCache, openCasting, openDocument, openEngine, type VoiceFlags } from './environment'
 import type { IntakeFlags } from './choices'
 import { openSounds } from './sounds'
 import { counted, note, printJson, printTable } from './print'
 
 export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { json?: boolean }): Promise<void> {
-  const style = await openHouseStyle(flags.houseStyle)
   const { script } = await openDocument(file, flags)
   const engine = openEngine(1)
   try {
     const casting = await openCasting(engine, script, flags)
     const { library } = await openCache(flags.cache)
     const rate = engines[casting.engine].sampleRate
-    const sheet = sheetFor(script, compileScript(script, style, casting, await openSounds(script, file, flags.sounds, library, rate)))
+    const sheet = sheetFor(script, await compileScript(script, casting, await openSounds(script, file, flags.sounds, library, rate), flags))
     warn(sheet)
     const files = []
     for (const { number, name, parts, part } of sheet) {

@@ -28,6 +28,12 @@ export function program(): Command {
     .argument('<file>', 'a file, or a folder of them')
     .action(async (file, flags) => (await import('./text')).text(file, flags))
 
+  voiceOptions(intakeOptions(quill.command('spoken')))
+    .description('show the text as it is spoken, one passage a line')
+    .argument('<file>', 'a file, or a folder of them')
+    .option('--json', 'print JSON, with the map between what is written and what is spoken')
+    .action(async (file, flags) => (await import('./spoken')).spoken(file, flags))
+
   quill.command('check')
     .description('check SSML against version 1.1')
     .argument('<file>', 'an SSML file')
@@ -60,7 +66,6 @@ export function program(): Command {
 
   quill.command('doctor')
     .description('check what the work needs: programs, space, and the server if it runs')
-    .option('--sounds <folder>', 'where the sounds that the script plays lie (default: beside the document)')
     .option('--cache <folder>', 'where finished audio is kept (default ~/.cache/orator-quill)')
     .option('--json', 'print JSON')
     .action(async flags => (await import('./doctor')).doctor(flags))
@@ -92,9 +97,14 @@ function voiceOptions(command: Command): Command {
     .option('--wpm <n>', 'pace in words a minute', number('wpm'))
     .option('--pitch <semitones>', 'pitch against the voice’s own, e.g. -2', number('pitch'))
     .option('--volume <dB>', 'level below the engine’s full level, e.g. -6', number('volume'))
+    .option('--wordbook <file>', 'how words are said: a PLS lexicon or a CSV file (docs/formats.md); may be given again, the first counts most', collect)
     .option('--house-style <file>', 'rests as a JSON file (docs/formats.md)')
     .option('--sounds <folder>', 'where the sounds that the script plays lie (default: beside the document)')
     .option('--cache <folder>', 'where finished audio is kept (default ~/.cache/orator-quill)')
+}
+
+function collect(value: string, before: readonly string[] = []): string[] {
+  return [...before, value]
 }
 
 function number(name: string): (value: string) => number {

@@ -8,7 +8,7 @@ import type { Utterance } from '#core/score/compile'
 import { makeTakes } from '#reading/make-takes'
 import { withMending } from '#reading/mend'
 import type { IntakeFlags } from './choices'
-import { compileScript, openCache, openCasting, openDocument, openEngine, openHouseStyle, type VoiceFlags } from './environment'
+import { compileScript, openCache, openCasting, openDocument, openEngine, type VoiceFlags } from './environment'
 import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
 import { sheetFor, warn } from './plan'
@@ -16,14 +16,13 @@ import { openSounds } from './sounds'
 import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
 export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, json?: boolean }): Promise<void> {
-  const style = await openHouseStyle(flags.houseStyle)
   const { script } = await openDocument(file, flags)
   const engine = openEngine()
   try {
     const casting = await openCasting(engine, script, flags)
     const cache = await openCache(flags.cache)
     const sounds = await openSounds(script, file, flags.sounds, cache.library, engines[casting.engine].sampleRate)
-    const sheet = sheetFor(script, compileScript(script, style, casting, sounds))
+    const sheet = sheetFor(script, await compileScript(script, casting, sounds, flags))
     if (sheet.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(sheet)
     const folder = resolve(flags.out)

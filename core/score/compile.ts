@@ -2,6 +2,7 @@ import { primaryLanguage } from '../language/abbreviations'
 import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
 import { isSpeakable } from '../manuscript/manuscript'
 import type { Direction } from '../script/directions'
+import { writtenText } from '../script/content'
 import { rolesOfPassage, type Part, type Passage, type PassageKind } from '../script/script'
 import { restMsOfStrength } from '../script/ssml/values'
 import { restBetween, type HouseStyle } from '../style/house-style'
@@ -10,6 +11,7 @@ import { plainTone, toneOf, writeMarkup, type Segment, type Stretch, type Tone }
 import { pieces } from './pieces'
 import { gapOf, playOf, type GapItem, type SoundPlay, type Sounds } from './sounds'
 import { keyOf, requestFor, type EngineRequest } from './request'
+import type { WordFinder } from '../words/find-words'
 import { spokenForm, writtenSpan, type SpokenForm, type SpokenSpan } from './spoken'
 
 /** Part of every unit's input: a change of the compiler's results must change it. */
@@ -61,6 +63,8 @@ export interface CompileContext {
   readonly castings?: Readonly<Record<string, Casting>>
   /** The library of the production. */
   readonly sounds?: Sounds
+  /** How words are said, where no direction says it. */
+  readonly findWords?: WordFinder
 }
 
 /** The score of one part: its utterances in order. Deterministic: equal input, equal score. */
@@ -80,7 +84,7 @@ export function unitInput(passage: Passage, context: CompileContext): string {
   const silent = (casting: Casting): Casting => ({ ...casting, gainDb: 0 })
   const roles = rolesOfPassage(passage).flatMap(role => context.castings?.[role] === undefined ? [] : [[role, silent(context.castings[role])]])
   return JSON.stringify([compilerVersion, passage.id, passage.kind, passage.content, context.previousKind, passage.language ?? null, context.language, passage.role ?? null,
-    restsRead(passage.kind, context), silent(context.casting), roles, soundsRead(passage, context)])
+    restsRead(passage.kind, context), silent(context.casting), roles, soundsRead(passage, context), wordsRead(passage, context)])
 }
 
 /** A piece of one sentence that one role speaks. */
@@ -92,7 +96,7 @@ interface Piece extends TextSpan {
 /** Compiles one passage. Gives no utterance when nothing in it can be spoken. */
 export function compilePassage(passage: Passage, context: CompileContext): Unit {
   const language = passage.language ?? context.language
-  const form = spokenForm(passage.content, language)
+  const form = spokenForm(passage.content, language, context.findWords)
   const [ruledBeforeMs, sentenceRestMs] = restsRead(passage.kind, context)
   const spoken = piecesOf(form, passage, context)
   const points = pointsOf(form, context.sounds ?? {})
@@ -261,6 +265,14 @@ function compileCached(passage: Passage, context: CompileContext, cache: UnitCac
 
 function restsRead(kind: PassageKind, { previousKind, style }: CompileContext): [passageRestMs: number, sentenceRestMs: number] {
   return [previousKind === null ? 0 : restBetween(style, previousKind, kind), style.sentenceRestMs]
+}
+
+/** What the wordbooks say about the words of a passage. Where a direction speaks for a word they are not asked, but reading a little too much does no harm. */
+function wordsRead({ content, language }: Passage, context: CompileContext): unknown[] {
+  if (context.findWords === undefined) return []
+  const text = writtenText(content)
+  const languages = [language ?? context.language, ...content.directions.flatMap(direction => direction.kind === 'language' && direction.language !== '' ? [direction.language] : [])]
+  return [...new Set(languages)].map(each => context.findWords!(text, 0, text.length, each).map(({ start, end, said }) => [start, end, said]))
 }
 
 /** The sounds of the library that a passage asks for. */

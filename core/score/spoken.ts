@@ -1,6 +1,7 @@
 import { sayAsKind, sayAsWords } from '../language/say-as'
-import type { Content } from '../script/content'
-import { type Direction, type DirectionOf } from '../script/directions'
+import { writtenText, type Content } from '../script/content'
+import type { Direction, DirectionOf } from '../script/directions'
+import type { WordFinder, WordHit } from '../words/find-words'
 
 /**
  * One step of the map between what is written and what is spoken, in order. Together the groups cover
@@ -9,8 +10,10 @@ import { type Direction, type DirectionOf } from '../script/directions'
 export interface Group {
   readonly written: readonly [start: number, end: number]
   readonly spoken: readonly [start: number, end: number]
-  /** Its spoken text is another than the written: the two go together as wholes only. */
+  /** Its spoken text is another than the written, or is said as a whole: the two go together as wholes only. */
   readonly replaced?: true
+  /** What made it so: the direction, or the entry of a wordbook, by its id. */
+  readonly by?: { readonly direction: string } | { readonly word: string }
 }
 
 export interface SpokenForm {
@@ -34,9 +37,10 @@ const unspeakable = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u00ad\
 /**
  * The spoken form of a passage: what is left out removed, what is substituted or said as something in its words,
  * unspeakable characters dropped; the written text untouched. Words of `sayAs` are those of the passage's language (BCP 47)
- * or of the language set around it; where there are none, the text is spoken as it is written.
+ * or of the language set around it; where there are none, the text is spoken as it is written. Text on which no direction says how
+ * it is spoken is said as the wordbooks have it.
  */
-export function spokenForm(content: Content, language: string): SpokenForm {
+export function spokenForm(content: Content, language: string, findWords: WordFinder = () => []): SpokenForm {
   const byId = new Map(content.directions.map(direction => [direction.id, direction]))
   const groups: Group[] = []
   const spans = new Map<string, SpokenSpan>()
@@ -46,15 +50,34 @@ export function spokenForm(content: Content, language: string): SpokenForm {
   /** The direction whose words have been spoken: all of its text is done with. */
   let replacing: string | null = null
 
-  const add = (spoken: string, start: number, end: number, replaced: boolean): void => {
+  const add = (spoken: string, start: number, end: number, by?: Group['by']): void => {
+    const replaced = by !== undefined
     const last = groups.at(-1)
     const from = text.length
     text += spoken
     if (!replaced && last !== undefined && last.replaced !== true && last.written[1] === start && last.spoken[1] === from) {
       groups[groups.length - 1] = { written: [last.written[0], end], spoken: [last.spoken[0], text.length] }
     } else {
-      groups.push({ written: [start, end], spoken: [from, text.length], ...(replaced ? { replaced: true } : {}) })
+      groups.push({ written: [start, end], spoken: [from, text.length], ...(replaced ? { replaced: true, by } : {}) })
     }
+  }
+  const whole = writtenText(content)
+  /** Text without the characters that cannot be spoken. */
+  const addPlain = (start: number, end: number): void => {
+    let at = start
+    for (const match of whole.slice(start, end).matchAll(unspeakable)) {
+      if (start + match.index > at) add(whole.slice(at, start + match.index), at, start + match.index)
+      at = start + match.index + match[0].length
+    }
+    if (at < end) add(whole.slice(at, end), at, end)
+  }
+  const addSaid = ({ start, end, entry, said }: WordHit): void => {
+    const from = text.length
+    add('words' in said ? said.words.replace(unspeakable, '') : whole.slice(start, end).replace(unspeakable, ''), start, end, { word: entry })
+    if ('words' in said) return
+    const id = `word ${entry} ${start}`
+    const direction: Direction = 'ph' in said ? { id, kind: 'phoneme', ph: said.ph } : { id, kind: 'sayAs', interpretAs: 'characters' }
+    spans.set(id, { direction, start: from, end: text.length })
   }
 
   for (const run of content.runs) {
@@ -70,17 +93,19 @@ export function spokenForm(content: Content, language: string): SpokenForm {
     if (wording === undefined || wording.id !== replacing) {
       replacing = null
       const from = text.length
-      const words = wording === undefined ? null : wordsOf(wording, whole(content, wording.id), languageAt(on, language))
+      const words = wording === undefined ? null : wordsOf(wording, coveredBy(content, wording.id), languageAt(on, language))
       if (words !== null) {
         replacing = wording!.id
-        add(words, start, start + whole(content, wording!.id).length, true)
+        add(words, start, start + coveredBy(content, wording!.id).length, { direction: wording!.id })
       } else {
-        let at = 0
-        for (const match of run.text.matchAll(unspeakable)) {
-          if (match.index > at) add(run.text.slice(at, match.index), start + at, start + match.index, false)
-          at = match.index + match[0].length
+        const isSaid = wording !== undefined || on.some(direction => direction.kind === 'phoneme')
+        let at = start
+        for (const hit of isSaid ? [] : findWords(whole, start, written, languageAt(on, language))) {
+          addPlain(at, hit.start)
+          addSaid(hit)
+          at = hit.end
         }
-        if (at < run.text.length) add(run.text.slice(at), start + at, written, false)
+        addPlain(at, written)
       }
       for (const direction of on) {
         if (words !== null && direction === wording) continue
@@ -94,7 +119,7 @@ export function spokenForm(content: Content, language: string): SpokenForm {
 }
 
 /** The written text that a direction covers. */
-function whole(content: Content, id: string): string {
+function coveredBy(content: Content, id: string): string {
   return content.runs.filter(run => run.on.includes(id)).map(run => run.text).join('')
 }
 

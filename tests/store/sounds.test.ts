@@ -65,7 +65,7 @@ test('one of the same name takes its place; the same audio is kept once', async 
 test('while the script plays it, it cannot be taken out; after that it can', async () => {
   await bring('bell.wav', 2205)
   await place(ringing)
-  const [{ id: soundId }] = await views() as [{ id: string }]
+  const soundId = (await views())[0]!.id
   await expect(removeSound(database(), id, soundId)).rejects.toMatchObject({ problem: { code: 'sound-in-use', message: expect.stringContaining('at 1 place.') } })
   await place(plainContent('The bell rang.'))
   await removeSound(database(), id, soundId)

@@ -56,21 +56,24 @@ export function phonemeTable(data: string, identifier: string): PhonemeTable {
 function askForTable(data: string, voice: string): PhonemeTable {
   // Stress, pauses and signs that only steer others are no sounds.
   const mnemonics = mnemonicsOf(data, tableOf(data, voice)).filter(each => /^[^_|%,'=!*:;#-]/u.test(each))
-  // A consonant may change at the end of a word: each is asked before a vowel too.
+  // A consonant may change at the end of a word: each is asked before a vowel too. What that vowel is differs from voice to voice.
+  // A vowel may change there as well: each is asked between two consonants.
+  const between = ask(voice, mnemonics.map(each => `b${each}b`))
   const alone = ask(voice, mnemonics)
-  const before = ask(voice, mnemonics.map(each => `${each}a`))
+  const [vowel, ...before] = ask(voice, ['', ...mnemonics].map(each => `${each}a`))
+  const ending = new RegExp(`ˈ?${vowel!.replace(/[ˈˌː]/gu, '')}ː?$`, 'u')
   const table = new Map<string, string>()
   const simplicity = (mnemonic: string): number => mnemonic.length + (/[#\d]/u.test(mnemonic) ? 10 : 0)
-  mnemonics.map((mnemonic, index) => ({ mnemonic, ipa: ipaOf(alone[index] ?? '', before[index] ?? '') }))
+  mnemonics.map((mnemonic, index) => ({ mnemonic, ipa: ipaOf(alone[index] ?? '', (before[index] ?? '').replace(ending, ''), between[index] ?? '') }))
     .filter(({ ipa }) => ipa !== '' && !ipa.includes('?'))
     .sort((a, b) => simplicity(a.mnemonic) - simplicity(b.mnemonic))
     .forEach(({ mnemonic, ipa }) => { if (!table.has(ipa)) table.set(ipa, mnemonic) })
   return table
 }
 
-function ipaOf(alone: string, before: string): string {
-  if (/^[ˈˌ]/u.test(alone)) return normal(alone)
-  return normal(before.replace(/ˈ?aː?$/u, '') || alone)
+function ipaOf(alone: string, beforeVowel: string, between: string): string {
+  const isVowel = /^[ˈˌ]/u.test(alone)
+  return isVowel ? /^b(.+)b$/u.exec(normal(between))?.[1] ?? normal(alone) : normal(beforeVowel || alone)
 }
 
 function ask(voice: string, mnemonics: readonly string[]): string[] {

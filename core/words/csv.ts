@@ -1,0 +1,57 @@
+import Papa from 'papaparse'
+import type { ReadWordbook, WordbookProblem } from './pls'
+import { respell } from './respelling'
+import { readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
+
+/** Columns of a wordbook as a table. Only the first three are needed; several written forms or words are parted by `|`. */
+export const wordbookColumns = ['written', 'how', 'said', 'language', 'match case', 'part of word', 'before', 'after', 'note', 'heard'] as const
+type Column = (typeof wordbookColumns)[number]
+
+const ways: Readonly<Record<string, Said['by']>> = { ipa: 'ipa', alias: 'alias', respelling: 'respelling', letters: 'letters' }
+
+/** Reads a table with a head row. `language`: of rows that name none. */
+export function readWordCsv(source: string, language: string): ReadWordbook {
+  const problems: WordbookProblem[] = []
+  const { data, meta } = Papa.parse<Record<string, string>>(source.replace(/^\ufeff/u, ''), { header: true, skipEmptyLines: 'greedy', transformHeader: head => head.trim().toLowerCase() })
+  const missing = (['written', 'how', 'said'] as const).filter(column => meta.fields?.includes(column) !== true)
+  if (missing.length > 0) {
+    return { wordbook: { version: 1, entries: [] }, problems: [{ severity: 'error', code: 'words-columns', message: `The first line does not name the columns ${missing.join(', ')}. It needs at least: written, how, said.`, line: 1, column: 1 }] }
+  }
+  const entries = data.flatMap((row, index): WordEntry[] => {
+    const cell = (column: Column): string => (row[column] ?? '').trim()
+    const list = (column: Column): string[] => cell(column).split('|').map(each => each.trim()).filter(each => each !== '')
+    const is = (column: Column): boolean => /^(?:yes|true|1|x)$/iu.test(cell(column))
+    const fault = (code: string, message: string): [] => {
+      problems.push({ severity: 'error', code, message: `${message} The row is passed over.`, line: index + 2, column: 1 })
+      return []
+    }
+    const [by, text, own] = [ways[cell('how').toLowerCase()], cell('said'), cell('language') || language]
+    if (list('written').length === 0) return fault('words-written', 'The row has no written form.')
+    if (by === undefined) return fault('words-how', `“${cell('how')}” is no way to say a word. It is ipa, alias, respelling or letters.`)
+    if (by !== 'letters' && text === '') return fault('words-said', `“${list('written')[0]}” has nothing that is said.`)
+    const respelt = by === 'respelling' ? respell(text, own) : null
+    if (respelt !== null && 'message' in respelt) return fault('words-respelling', `“${text}”: ${respelt.message}`)
+    const [before, after] = [list('before'), list('after')]
+    return [{
+      id: String(index + 1), graphemes: list('written'), language: own, said: [by === 'letters' ? { by } : { by, text }],
+      ...(is('match case') ? { matchCase: true } : {}), ...(is('part of word') ? { partOfWord: true } : {}), ...(is('heard') ? { heard: true } : {}),
+      ...(before.length + after.length === 0 ? {} : { beside: { ...(before.length > 0 ? { before } : {}), ...(after.length > 0 ? { after } : {}) } }),
+      ...(cell('note') === '' ? {} : { note: cell('note') }),
+    }]
+  })
+  return { wordbook: { version: 1, entries }, problems }
+}
+
+/** A wordbook as a table. Of several pronunciations the one that is used is written. */
+export function writeWordCsv({ entries }: Wordbook): string {
+  const yes = (flag: true | undefined): string => flag === true ? 'yes' : ''
+  const rows = entries.map((entry): Record<Column, string> => {
+    const reading = readingOf(entry)
+    return {
+      'written': entry.graphemes.join('|'), 'how': reading.by, 'said': reading.by === 'letters' ? '' : reading.text, 'language': entry.language,
+      'match case': yes(entry.matchCase), 'part of word': yes(entry.partOfWord), 'before': entry.beside?.before?.join('|') ?? '', 'after': entry.beside?.after?.join('|') ?? '',
+      'note': entry.note ?? '', 'heard': yes(entry.heard),
+    }
+  })
+  return `${Papa.unparse(rows, { columns: [...wordbookColumns], newline: '\n', escapeFormulae: true })}\n`
+}

@@ -1,0 +1,120 @@
+import { primaryLanguage } from '../language/abbreviations'
+import { respell } from './respelling'
+import { readingOf, type WordEntry, type Wordbook } from './wordbook'
+
+/** A place of a text where an entry decides how it is said. */
+export interface WordHit {
+  readonly start: number
+  readonly end: number
+  readonly entry: string
+  readonly said: { readonly words: string } | { readonly ph: string } | { readonly letters: true }
+}
+
+/** Finds the entries that count in `text` from `from` up to `to`, whose language (BCP 47) is given. Hits do not overlap, the longest form first. */
+export type WordFinder = (text: string, from: number, to: number, language: string) => WordHit[]
+
+interface Form {
+  readonly grapheme: string
+  readonly folded: string
+  readonly entry: WordEntry
+  /** Of its wordbook: the nearest is 0. */
+  readonly distance: number
+}
+
+/** A finder over wordbooks, the nearest first: for one written form the nearer wins, and one with a neighbour over one without. */
+export function wordFinder(wordbooks: readonly Wordbook[]): WordFinder {
+  const whole = new Map<string, Form[]>()
+  const parts: Form[] = []
+  wordbooks.forEach(({ entries }, distance) => {
+    for (const entry of entries) {
+      for (const grapheme of entry.graphemes) {
+        const form = { grapheme, folded: fold(grapheme), entry, distance }
+        if (entry.partOfWord === true) parts.push(form)
+        const first = firstToken(form.folded)
+        if (entry.partOfWord !== true) whole.set(first, [...whole.get(first) ?? [], form])
+      }
+    }
+  })
+  for (const forms of whole.values()) forms.sort(nearerFirst)
+  parts.sort(nearerFirst)
+  if (whole.size === 0 && parts.length === 0) return () => []
+
+  return (text, from, to, language) => {
+    const folded = fold(text)
+    const hits: WordHit[] = []
+    const take = (form: Form, start: number): boolean => {
+      const end = start + form.grapheme.length
+      if (end > to || !folded.startsWith(form.folded, start) || !speaks(form.entry.language, language)) return false
+      if (form.entry.matchCase === true && text.slice(start, end) !== form.grapheme) return false
+      if (form.entry.partOfWord !== true && (isWordSign(text, start - 1) && isWordSign(text, start) || isWordSign(text, end) && isWordSign(text, end - 1))) return false
+      if (!isBeside(form.entry, folded, start, end)) return false
+      const said = saidAs(form.entry, language)
+      if (said === null) return false
+      hits.push({ start, end, entry: form.entry.id, said })
+      return true
+    }
+    const token = /[\p{L}\p{M}\p{N}]+|[^\s\p{L}\p{M}\p{N}]/gu
+    token.lastIndex = from
+    for (let match = token.exec(folded); match !== null && match.index < to; match = token.exec(folded)) {
+      const form = whole.get(match[0])?.find(each => take(each, match!.index))
+      if (form !== undefined) {
+        token.lastIndex = match.index + form.grapheme.length
+        continue
+      }
+      for (let at = match.index; at < match.index + match[0].length; at += 1) {
+        const part = parts.find(each => take(each, at))
+        if (part === undefined) continue
+        at += part.grapheme.length - 1
+        token.lastIndex = Math.max(token.lastIndex, at + 1)
+      }
+    }
+    return hits
+  }
+}
+
+/** Of several forms at one place the longest counts, then the nearer wordbook, then the one that asks for a neighbour or a case. */
+function nearerFirst(a: Form, b: Form): number {
+  const asks = ({ entry }: Form): number => (entry.beside === undefined ? 0 : 2) + (entry.matchCase === true ? 1 : 0)
+  return b.grapheme.length - a.grapheme.length || a.distance - b.distance || asks(b) - asks(a)
+}
+
+/** Lower case that keeps every length: places stay what they are. */
+function fold(text: string): string {
+  const lower = text.toLowerCase()
+  if (lower.length === text.length) return lower.replace(/’/gu, '\'')
+  return [...text].map(sign => sign.toLowerCase().length === sign.length ? sign.toLowerCase() : sign).join('').replace(/’/gu, '\'')
+}
+
+function firstToken(folded: string): string {
+  return /^(?:[\p{L}\p{M}\p{N}]+|[^\s\p{L}\p{M}\p{N}])/u.exec(folded)?.[0] ?? folded
+}
+
+function isWordSign(text: string, at: number): boolean {
+  return at >= 0 && at < text.length && /[\p{L}\p{M}\p{N}]/u.test(text[at]!)
+}
+
+function speaks(own: string, language: string): boolean {
+  return language.toLowerCase() === own.toLowerCase() || language.toLowerCase().startsWith(`${own.toLowerCase()}-`) || own.includes('-') && primaryLanguage(own) === language.toLowerCase()
+}
+
+function isBeside({ beside }: WordEntry, folded: string, start: number, end: number): boolean {
+  if (beside === undefined) return true
+  const before = /([\p{L}\p{M}\p{N}']+)[^\p{L}\p{M}\p{N}]*$/u.exec(folded.slice(Math.max(0, start - 100), start))?.[1]
+  const after = /^[^\p{L}\p{M}\p{N}]*([\p{L}\p{M}\p{N}']+)/u.exec(folded.slice(end, end + 100))?.[1]
+  const has = (words: readonly string[] | undefined, found: string | undefined): boolean => words !== undefined && found !== undefined && words.some(word => fold(word) === found)
+  return has(beside.before, before) || has(beside.after, after)
+}
+
+/** Null for a respelling that stands for no sounds. */
+function saidAs(entry: WordEntry, language: string): WordHit['said'] | null {
+  const said = readingOf(entry)
+  switch (said.by) {
+    case 'ipa': return { ph: said.text }
+    case 'alias': return { words: said.text }
+    case 'letters': return { letters: true }
+    case 'respelling': {
+      const respelt = respell(said.text, language)
+      return 'ipa' in respelt ? { ph: respelt.ipa } : null
+    }
+  }
+}

@@ -1,0 +1,174 @@
+import { parseXmlTree, type SsmlElement } from '../script/ssml/tree'
+import { escapeText } from '../script/ssml/write'
+import { respell } from './respelling'
+import { readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
+
+// W3C Pronunciation Lexicon Specification 1.0 (2008), read and written.
+
+export const plsNamespace = 'http://www.w3.org/2005/01/pronunciation-lexicon'
+/** What PLS has no place for: case, neighbours, notes. Attributes of `lexeme` that other programs pass over. */
+export const wordbookNamespace = 'urn:orator-quill:wordbook:1'
+const xmlNamespace = 'http://www.w3.org/XML/1998/namespace'
+const xmlnsNamespace = 'http://www.w3.org/2000/xmlns/'
+
+export interface WordbookProblem {
+  readonly severity: 'error' | 'warning'
+  readonly code: string
+  readonly message: string
+  /** From 1; the column counts characters. */
+  readonly line: number
+  readonly column: number
+}
+
+export interface ReadWordbook {
+  readonly wordbook: Wordbook
+  /** An error is a lexeme that was passed over, or a file that is none. */
+  readonly problems: readonly WordbookProblem[]
+}
+
+/** Reads a lexicon. Entries are numbered in the order of the file. */
+export function readPls(source: string): ReadWordbook {
+  const problems: WordbookProblem[] = []
+  const report = (severity: WordbookProblem['severity'], code: string, message: string, offset: number): void => {
+    const before = source.slice(0, offset)
+    const line = before.split('\n').length
+    problems.push({ severity, code, message, line, column: [...before.slice(before.lastIndexOf('\n') + 1)].length + 1 })
+  }
+  const { root, problems: faults } = parseXmlTree(source)
+  for (const { severity, code, message, offset } of faults) if (severity === 'error') report('error', code.replace(/^ssml/u, 'pls'), message, offset)
+  const none: Wordbook = { version: 1, entries: [] }
+  if (root === null) return { wordbook: none, problems }
+  if (root.name !== 'lexicon' || root.namespace !== plsNamespace) {
+    report('error', 'pls-root', `The file begins with <${root.writtenName}>, a pronunciation lexicon with <lexicon xmlns="${plsNamespace}">.`, root.start)
+    return { wordbook: none, problems }
+  }
+  const language = attribute(root, 'lang', xmlNamespace)
+  const alphabet = attribute(root, 'alphabet')
+  if (language === undefined) report('error', 'pls-language-missing', 'The lexicon does not say its language. Give <lexicon> an xml:lang.', root.start)
+  if (alphabet === undefined) report('error', 'pls-alphabet-missing', 'The lexicon does not say its alphabet. Give <lexicon> an alphabet, such as ipa.', root.start)
+  if (language === undefined || alphabet === undefined) return { wordbook: none, problems }
+  const entries: WordEntry[] = []
+  const elements: string[] = []
+  for (const child of elementsOf(root)) {
+    if (child.namespace === plsNamespace && child.name === 'lexeme') {
+      const entry = lexeme(child, String(entries.length + 1))
+      if (entry !== null) entries.push(entry)
+    } else {
+      if (child.namespace === plsNamespace && !['meta', 'metadata'].includes(child.name)) report('warning', 'pls-element-unknown', `<${child.writtenName}> has no place here. It is kept, and does nothing.`, child.start)
+      elements.push(source.slice(child.start, child.end))
+    }
+  }
+  const attributes = others(root, ['version', 'alphabet', 'xml:lang', 'xmlns'])
+  return { wordbook: { version: 1, entries, ...(kept(attributes, elements) === null ? {} : { kept: kept(attributes, elements)! }) }, problems }
+
+  function lexeme(element: SsmlElement, id: string): WordEntry | null {
+    const graphemes: string[] = []
+    const said: WordEntry['said'][number][] = []
+    const rest: string[] = []
+    for (const child of elementsOf(element)) {
+      const text = textOf(child).trim().replace(/\s+/gu, ' ')
+      const prefer = attribute(child, 'prefer') === 'true' ? { prefer: true as const } : {}
+      if (child.namespace !== plsNamespace) {
+        rest.push(source.slice(child.start, child.end))
+      } else if (child.name === 'grapheme' && text !== '') {
+        graphemes.push(text)
+      } else if (child.name === 'phoneme' && text !== '' && (attribute(child, 'alphabet') ?? alphabet)!.toLowerCase() === 'ipa') {
+        said.push({ by: 'ipa', text, ...prefer })
+      } else if (child.name === 'alias' && text !== '') {
+        said.push({ by: 'alias', text, ...prefer })
+      } else {
+        if (child.name === 'phoneme') report('warning', 'pls-alphabet', `The alphabet “${attribute(child, 'alphabet') ?? alphabet}” is not understood; the pronunciation is kept and not used. Write it in IPA.`, child.start)
+        else if (child.name !== 'example') report('warning', 'pls-element-unknown', `<${child.writtenName}> is empty or has no place in a lexeme. It is kept, and does nothing.`, child.start)
+        rest.push(source.slice(child.start, child.end))
+      }
+    }
+    if (graphemes.length === 0 || said.length === 0) {
+      report('error', 'pls-lexeme', graphemes.length === 0 ? 'A lexeme has no written form. Give it a <grapheme>.' : `“${graphemes[0]}” has no pronunciation in IPA and no alias. The lexeme is passed over.`, element.start)
+      return null
+    }
+    const own = (name: string): string | undefined => attribute(element, name, wordbookNamespace)
+    const respelling = own('respelling')
+    const first: Said = own('said') === 'letters' ? { by: 'letters' } : respelling === undefined ? said[0]! : { by: 'respelling', text: respelling }
+    const words = (name: string): string[] => (own(name) ?? '').split(' ').filter(word => word !== '')
+    const [before, after] = [words('before'), words('after')]
+    const rests = kept(others(element, []), rest)
+    return {
+      id, graphemes, language: language!, said: [{ ...first, ...(said[0]!.prefer === true ? { prefer: true } : {}) }, ...said.slice(1)],
+      ...(own('match-case') === 'true' ? { matchCase: true } : {}), ...(own('part-of-word') === 'true' ? { partOfWord: true } : {}), ...(own('heard') === 'true' ? { heard: true } : {}),
+      ...(before.length + after.length === 0 ? {} : { beside: { ...(before.length > 0 ? { before } : {}), ...(after.length > 0 ? { after } : {}) } }),
+      ...(own('note') === undefined ? {} : { note: own('note')! }),
+      ...(rests === null ? {} : { kept: rests }),
+    }
+  }
+}
+
+function attribute(element: SsmlElement, name: string, namespace = ''): string | undefined {
+  return element.attributes.find(each => each.writtenName.replace(/^.*:/u, '') === name && each.namespace === namespace)?.value
+}
+
+/** Attributes that are neither ours nor among these, as they are written. */
+function others(element: SsmlElement, without: readonly string[]): Record<string, string> {
+  return Object.fromEntries(element.attributes.filter(each =>
+    !without.includes(each.writtenName) && each.namespace !== wordbookNamespace && !(each.namespace === xmlnsNamespace && each.value === wordbookNamespace)).map(each => [each.writtenName, each.value]))
+}
+
+function kept(attributes: Readonly<Record<string, string>>, elements: readonly string[]): WordEntry['kept'] | null {
+  const some = Object.keys(attributes).length > 0
+  return !some && elements.length === 0 ? null : { ...(some ? { attributes } : {}), ...(elements.length > 0 ? { elements } : {}) }
+}
+
+function elementsOf(element: SsmlElement): SsmlElement[] {
+  return element.children.filter(child => child.type === 'element')
+}
+
+function textOf(element: SsmlElement): string {
+  return element.children.map(child => child.type === 'text' ? child.text : child.type === 'element' ? textOf(child) : '').join('')
+}
+
+/** The entries of one language (BCP 47) as a lexicon. A respelling is written as its IPA too, letters as an alias, so that any program can use them. */
+export function writePls({ entries, kept: rests }: Wordbook, language: string): string {
+  const lines = entries.filter(entry => entry.language === language).map(lexemeXml)
+  const isOurs = lines.some(line => line.includes(' quill:'))
+  const attributes = pairs([
+    ['version', '1.0'], ['xmlns', plsNamespace], ...(isOurs ? [['xmlns:quill', wordbookNamespace] as const] : []), ['alphabet', 'ipa'], ['xml:lang', language],
+    ...Object.entries(rests?.attributes ?? {}),
+  ])
+  return `<?xml version="1.0" encoding="UTF-8"?>\n<lexicon${attributes}>\n${(rests?.elements ?? []).map(xml => `  ${xml}\n`).join('')}${lines.join('')}</lexicon>\n`
+}
+
+function lexemeXml(entry: WordEntry): string {
+  const { graphemes, said, beside, note, kept: rests } = entry
+  const reading = readingOf(entry)
+  const respelling = said[0]!.by === 'respelling' ? said[0]!.text : undefined
+  const own = [
+    ['match-case', entry.matchCase], ['part-of-word', entry.partOfWord], ['heard', entry.heard], ['before', beside?.before?.join(' ')], ['after', beside?.after?.join(' ')], ['note', note],
+    ['respelling', respelling], ['said', reading.by === 'letters' ? 'letters' : undefined],
+  ] as const
+  const attributes = pairs([...Object.entries(rests?.attributes ?? {}), ...own.flatMap(([name, value]) => value === undefined ? [] : [[`quill:${name}`, String(value)] as const])])
+  return [
+    `  <lexeme${attributes}>`,
+    ...graphemes.map(grapheme => `    <grapheme>${escapeText(grapheme)}</grapheme>`),
+    ...said.map(each => {
+      const [name, text] = pronunciation(each, graphemes[0]!, entry.language)
+      return `    <${name}${each.prefer === true ? ' prefer="true"' : ''}>${escapeText(text)}</${name}>`
+    }),
+    ...(rests?.elements ?? []).map(xml => `    ${xml}`),
+    '  </lexeme>', '',
+  ].join('\n')
+}
+
+function pronunciation(said: Said, grapheme: string, language: string): ['phoneme' | 'alias', string] {
+  switch (said.by) {
+    case 'ipa': return ['phoneme', said.text]
+    case 'alias': return ['alias', said.text]
+    case 'letters': return ['alias', [...grapheme].join(' ')]
+    case 'respelling': {
+      const respelt = respell(said.text, language)
+      return 'ipa' in respelt ? ['phoneme', respelt.ipa] : ['alias', said.text]
+    }
+  }
+}
+
+function pairs(attributes: readonly (readonly [string, string])[]): string {
+  return attributes.map(([name, value]) => ` ${name}="${escapeText(value).replace(/"/gu, '&quot;').replace(/\n/gu, '&#10;')}"`).join('')
+}

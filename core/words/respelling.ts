@@ -1,0 +1,71 @@
+import { primaryLanguage } from '../language/abbreviations'
+
+// Respelling: how an English word sounds, in syllables of everyday letters, joined by hyphens, the stressed one in capitals.
+// The spellings are this product's own table; what they stand for is IPA.
+
+/** Longest first where one begins another. */
+const consonants: readonly (readonly [spelling: string, ipa: string])[] = [
+  ['tch', 'tʃ'], ['ch', 'tʃ'], ['dh', 'ð'], ['sh', 'ʃ'], ['th', 'θ'], ['zh', 'ʒ'], ['ng', 'ŋ'], ['kh', 'x'], ['wh', 'w'], ['ck', 'k'], ['dj', 'dʒ'],
+  ['b', 'b'], ['d', 'd'], ['f', 'f'], ['g', 'ɡ'], ['h', 'h'], ['j', 'dʒ'], ['k', 'k'], ['l', 'l'], ['m', 'm'], ['n', 'n'], ['p', 'p'], ['r', 'ɹ'],
+  ['s', 's'], ['t', 't'], ['v', 'v'], ['w', 'w'], ['x', 'ks'], ['y', 'j'], ['z', 'z'],
+]
+
+/** British and American where they differ. */
+const vowels: readonly (readonly [spelling: string, british: string, american?: string])[] = [
+  ['ahr', 'ɑː', 'ɑːɹ'], ['air', 'eə', 'ɛɹ'], ['eer', 'iə', 'ɪɹ'], ['oor', 'ʊə', 'ʊɹ'], ['igh', 'aɪ'], ['eye', 'aɪ'],
+  ['ah', 'ɑː'], ['ar', 'ɑː', 'ɑːɹ'], ['aw', 'ɔː'], ['ay', 'eɪ'], ['ee', 'iː'], ['eh', 'ɛ'], ['er', 'ɜː', 'ɜːɹ'], ['ih', 'ɪ'], ['oh', 'əʊ', 'oʊ'], ['oo', 'uː'],
+  ['or', 'ɔː', 'ɔːɹ'], ['ow', 'aʊ'], ['oy', 'ɔɪ'], ['uh', 'ə'], ['uu', 'ʊ'], ['a', 'a', 'æ'], ['e', 'ɛ'], ['i', 'ɪ'], ['o', 'ɒ', 'ɑː'], ['u', 'ʌ'],
+]
+
+/** The spellings a producer can use for vowels, each with its IPA in British English. */
+export const vowelSpellings = vowels.map(([spelling, ipa]) => ({ spelling, ipa }))
+
+export type Respelt = { readonly ipa: string } | { readonly message: string, /** From 0, in the respelling. */ readonly at: number }
+
+/** The IPA of a respelling in English (BCP 47 tag); or what in it stands for no sound, and where. */
+export function respell(text: string, language = 'en-GB'): Respelt {
+  if (primaryLanguage(language) !== 'en') return { message: 'Respelling is known for English only. Write the pronunciation in IPA.', at: 0 }
+  const isAmerican = /^en-US/iu.test(language)
+  let at = 0
+  const words: string[] = []
+  for (const word of text.split(/(\s+)/u)) {
+    if (word.trim() !== '') {
+      const syllables: string[] = []
+      let place = at
+      const parts = word.split('-')
+      for (const part of parts) {
+        const found = syllable(part, isAmerican)
+        if ('message' in found) return { message: found.message, at: place + found.at }
+        const stressed = parts.length === 1 || part.length > 0 && part === part.toUpperCase()
+        syllables.push(`${stressed ? 'ˈ' : ''}${found.ipa}`)
+        place += part.length + 1
+      }
+      words.push(syllables.join(''))
+    }
+    at += word.length
+  }
+  return words.length === 0 ? { message: 'Write the syllables as they sound, such as var-ROH-ah.', at: 0 } : { ipa: words.join(' ') }
+}
+
+function syllable(part: string, isAmerican: boolean): Respelt {
+  const text = part.toLowerCase()
+  let ipa = ''
+  let hasVowel = false
+  for (let at = 0; at < text.length;) {
+    const vowel = hasVowel ? undefined : vowels.find(([spelling]) => text.startsWith(spelling, at))
+    if (vowel !== undefined) {
+      hasVowel = true
+      ipa += isAmerican ? vowel[2] ?? vowel[1] : vowel[1]
+      at += vowel[0].length
+      continue
+    }
+    const consonant = consonants.find(([spelling]) => text.startsWith(spelling, at))
+    if (consonant === undefined) {
+      return { message: `“${text.slice(at, at + 1)}” is no sound here${hasVowel && /[aeiou]/u.test(text[at]!) ? ': begin another syllable with a hyphen' : ''}. Vowels are written such as ah, ay, ee, igh, oh, oo, uh.`, at }
+    }
+    // A consonant that is written twice is said once.
+    if (text[at - 1] !== text[at] || consonant[0].length > 1) ipa += consonant[1]
+    at += consonant[0].length
+  }
+  return hasVowel || /^[lmn]$/u.test(text.at(-1) ?? '') ? { ipa } : { message: part === '' ? 'A syllable is empty. Take one hyphen out.' : `“${part}” has no vowel.`, at: 0 }
+}

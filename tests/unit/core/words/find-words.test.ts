@@ -1,0 +1,83 @@
+import { compilePassage, type CompileContext } from '#core/score/compile'
+import { spokenForm } from '#core/score/spoken'
+import { plainContent, type Content } from '#core/script/content'
+import { defaultHouseStyle } from '#core/style/house-style'
+import { wordFinder } from '#core/words/find-words'
+import { respell } from '#core/words/respelling'
+import type { WordEntry, Wordbook } from '#core/words/wordbook'
+import { narrator } from '../../../support/performance'
+
+const alias = (id: string, written: string, text: string, more: Partial<WordEntry> = {}): WordEntry => ({ id, graphemes: [written], language: 'en', said: [{ by: 'alias', text }], ...more })
+const book = (...entries: WordEntry[]): Wordbook => ({ version: 1, entries })
+const spoken = (text: string, ...books: Wordbook[]): string => spokenForm(plainContent(text), 'en-GB', wordFinder(books)).text
+
+describe('an entry', () => {
+  test.each([
+    ['counts for whole words only, in any case', 'The Hive, the hives, a beehive.', book(alias('1', 'hive', 'box')), 'The box, the hives, a beehive.'],
+    ['counts within words when it says so', 'A beehive.', book(alias('1', 'hive', 'box', { partOfWord: true })), 'A beebox.'],
+    ['counts as it is written when it says so', 'US and us.', book(alias('1', 'US', 'America', { matchCase: true })), 'America and us.'],
+    ['of several words counts before one of them', 'The queen cell and the queen.', book(alias('1', 'queen', 'Q'), alias('2', 'queen cell', 'royal box')), 'The royal box and the Q.'],
+    ['with signs in it', 'Part no. 4, A/C and .NET.', book(alias('1', 'no.', 'number'), alias('2', 'A/C', 'account'), alias('3', '.NET', 'dot net')), 'Part number 4, account and dot net.'],
+    ['with an apostrophe, straight or round', 'O’Hara’s bees', book(alias('1', 'O\'Hara', 'Oh Hara')), 'Oh Hara’s bees'],
+    ['counts beside its neighbours only', 'They lead the way. A pipe of lead here.', book(alias('1', 'lead', 'led', { beside: { before: ['of'] } })), 'They lead the way. A pipe of led here.'],
+    ['with a neighbour counts before one without', 'I read it. I have read it.', book(alias('1', 'read', 'reed'), alias('2', 'read', 'red', { beside: { before: ['have'] } })), 'I reed it. I have red it.'],
+    ['of another language does not count', 'The Hut.', book(alias('1', 'Hut', 'x', { language: 'de' })), 'The Hut.'],
+    ['after letters of another script and emoji', '🐝 Əhive hive', book(alias('1', 'hive', 'box')), '🐝 Əhive box'],
+  ])('%s', (_, text, words, expected) => {
+    expect(spoken(text, words)).toBe(expected)
+  })
+
+  test('of the nearer wordbook counts', () => {
+    expect(spoken('A skep.', book(alias('1', 'skep', 'near')), book(alias('1', 'skep', 'far'), alias('2', 'A', 'One')))).toBe('One near.')
+  })
+})
+
+describe('a direction', () => {
+  const words = wordFinder([book(alias('1', 'WWW', 'web'))])
+  const content = (direction: Content['directions'][number]): Content => ({ version: 2, runs: [{ text: 'The ', on: [] }, { text: 'WWW', on: ['d'] }, { text: ' here.', on: [] }], directions: [direction] })
+  test.each([
+    ['a substitute', { id: 'd', kind: 'substitute', alias: 'World Wide Web' }, 'The World Wide Web here.'],
+    ['letters', { id: 'd', kind: 'sayAs', interpretAs: 'characters' }, 'The WWW here.'],
+    ['phonemes', { id: 'd', kind: 'phoneme', ph: 'a' }, 'The WWW here.'],
+    ['left out', { id: 'd', kind: 'leftOut' }, 'The  here.'],
+    ['emphasis says nothing about the words', { id: 'd', kind: 'emphasis', level: 'strong' }, 'The web here.'],
+    ['another language', { id: 'd', kind: 'language', language: 'de' }, 'The WWW here.'],
+  ] as const)('counts before the wordbook: %s', (_, direction, expected) => {
+    expect(spokenForm(content(direction), 'en', words).text).toBe(expected)
+  })
+})
+
+describe('what the voice is given', () => {
+  const context = (...entries: WordEntry[]): CompileContext => ({ previousKind: null, language: 'en-GB', style: defaultHouseStyle, casting: narrator, findWords: wordFinder([book(...entries)]) })
+  const markupOf = (text: string, ...entries: WordEntry[]): string => compilePassage({ id: 'p', kind: 'paragraph', content: plainContent(text) }, context(...entries)).utterances[0]!.request.markup
+
+  test('is IPA, letters or other words, with the place in the written text', () => {
+    expect(markupOf('A varroa mite.', { id: '1', graphemes: ['varroa'], language: 'en', said: [{ by: 'respelling', text: 'vuh-ROH-uh' }] })).toBe('<speak>A <phoneme ph="vəˈɹəʊə">varroa</phoneme> mite.</speak>')
+    expect(markupOf('The XQZ says.', { id: '1', graphemes: ['XQZ'], language: 'en', said: [{ by: 'letters' }] })).toBe('<speak>The <say-as interpret-as="characters">XQZ</say-as> says.</speak>')
+    const { groups } = spokenForm(plainContent('Part no. 4.'), 'en', wordFinder([book(alias('7', 'no.', 'number'))]))
+    expect(groups).toEqual([{ written: [0, 5], spoken: [0, 5] }, { written: [5, 8], spoken: [5, 11], replaced: true, by: { word: '7' } }, { written: [8, 11], spoken: [11, 14] }])
+  })
+
+  test('changes for the sentence that has the word, and for no other', () => {
+    const text = 'A skep stands there. It is empty.'
+    const keys = (...entries: WordEntry[]): string[] => compilePassage({ id: 'p', kind: 'paragraph', content: plainContent(text) }, context(...entries)).utterances.map(utterance => utterance.key)
+    const [before, after] = [keys(), keys(alias('1', 'skep', 'basket'))]
+    expect([before[0] === after[0], before[1] === after[1]]).toEqual([false, true])
+  })
+})
+
+describe('respelling', () => {
+  // The readings are common knowledge of English; the spellings are this product's own.
+  test.each([
+    ['var-ROH-ah', 'vɑːˈɹəʊɑː'], ['KWEEN', 'ˈkwiːn'], ['BEE-hyv', { at: 4 }], ['HUN-ee', 'ˈhʌniː'], ['SKEP', 'ˈskɛp'], ['ay-pis mel-IF-er-uh', 'eɪpɪs mɛlˈɪfɜːə'],
+    ['', { at: 0 }], ['var--oh', { at: 4 }], ['vär-oh', { at: 1 }], ['BOT-l', 'ˈbɒtl'],
+  ])('%s', (text, expected) => {
+    const found = respell(text)
+    expect(typeof expected === 'string' ? found : { at: 'at' in found ? found.at : null }).toEqual(typeof expected === 'string' ? { ipa: expected } : expected)
+  })
+
+  test('in American English its vowels are American', () => {
+    expect(respell('HAHR-ber', 'en-US')).toEqual({ ipa: 'ˈhɑːɹbɜːɹ' })
+    expect(respell('OH-pen', 'en-US')).toEqual({ ipa: 'ˈoʊpɛn' })
+  })
+})

@@ -1,0 +1,89 @@
+import { execFileSync } from 'node:child_process'
+import { readWordCsv, writeWordCsv } from '#core/words/csv'
+import { plsNamespace, readPls, writePls } from '#core/words/pls'
+import { readingOf, type Wordbook } from '#core/words/wordbook'
+
+const lexicon = (body: string, attributes = ''): string => `<?xml version="1.0" encoding="UTF-8"?>\n<lexicon version="1.0" xmlns="${plsNamespace}"${attributes} alphabet="ipa" xml:lang="en-US">\n${body}\n</lexicon>`
+
+/** Examples of the W3C Pronunciation Lexicon Specification 1.0 (2008), sections 4.4 to 4.9 and 5; from memory. */
+const examples: readonly (readonly [name: string, source: string, expected: readonly (readonly [graphemes: string, by: string, said: string])[]])[] = [
+  ['one written form and one pronunciation', lexicon('<lexeme><grapheme>tomato</grapheme><phoneme>təmei̥ɾou̥</phoneme></lexeme>'), [['tomato', 'ipa', 'təmei̥ɾou̥']]],
+  ['several written forms (4.5)', lexicon('<lexeme><grapheme>judgment</grapheme><grapheme>judgement</grapheme><phoneme>ˈdʒʌdʒ.mənt</phoneme></lexeme>'), [['judgment|judgement', 'ipa', 'ˈdʒʌdʒ.mənt']]],
+  ['several pronunciations, of which one is preferred (4.9)', lexicon('<lexeme><grapheme>huge</grapheme><phoneme>juːʤ</phoneme><phoneme prefer="true">hjuːʤ</phoneme></lexeme>'), [['huge', 'ipa', 'hjuːʤ']]],
+  ['the first, when none is preferred', lexicon('<lexeme><grapheme>either</grapheme><phoneme>ˈiːðər</phoneme><phoneme>ˈaɪðər</phoneme></lexeme>'), [['either', 'ipa', 'ˈiːðər']]],
+  ['an alias (4.7)', lexicon('<lexeme><grapheme>W3C</grapheme><alias>World Wide Web Consortium</alias></lexeme>'), [['W3C', 'alias', 'World Wide Web Consortium']]],
+  ['homographs with roles (4.4)', lexicon('<lexeme role="claws:VVI claws:VV0 claws:NN1"><grapheme>refuse</grapheme><phoneme>rɪˈfjuːz</phoneme></lexeme><lexeme role="claws:NN1"><grapheme>refuse</grapheme><phoneme>ˈɹefjuːs</phoneme></lexeme>', ' xmlns:claws="http://www.example.com/claws7tags"'), [['refuse', 'ipa', 'rɪˈfjuːz'], ['refuse', 'ipa', 'ˈɹefjuːs']]],
+]
+
+describe('a lexicon', () => {
+  test.each(examples)('%s', (_, source, expected) => {
+    const { wordbook, problems } = readPls(source)
+    expect(problems).toEqual([])
+    expect(wordbook.entries.map(entry => {
+      const reading = readingOf(entry)
+      return [entry.graphemes.join('|'), reading.by, reading.by === 'letters' ? '' : reading.text]
+    })).toEqual(expected)
+  })
+
+  test.each(examples)('comes back as it was: %s', (_, source) => {
+    const { wordbook } = readPls(source)
+    const written = writePls(wordbook, 'en-US')
+    expect(readPls(written)).toEqual({ wordbook, problems: [] })
+    expect(writePls(readPls(written).wordbook, 'en-US')).toBe(written)
+  })
+
+  test('keeps attributes and elements of others, examples and metadata', () => {
+    const source = lexicon('<meta name="author" content="A"/><lexeme xml:id="l1" x:source="field notes"><grapheme>skep</grapheme><phoneme>skɛp</phoneme><example>An old <x:b>skep</x:b>.</example><x:tone>high</x:tone></lexeme>', ' xmlns:x="urn:x"')
+    const { wordbook, problems } = readPls(source)
+    expect(problems).toEqual([])
+    const written = writePls(wordbook, 'en-US')
+    for (const piece of ['xmlns:x="urn:x"', '<meta name="author" content="A"/>', 'xml:id="l1"', 'x:source="field notes"', '<example>An old <x:b>skep</x:b>.</example>', '<x:tone>high</x:tone>']) expect(written).toContain(piece)
+    expect(readPls(written).wordbook).toEqual(wordbook)
+  })
+
+  test('keeps what only a wordbook knows, in attributes of its own, and is plain PLS for everybody else', () => {
+    const wordbook: Wordbook = {
+      version: 1, entries: [
+        { id: '1', graphemes: ['Varroa'], language: 'en-GB', said: [{ by: 'respelling', text: 'vuh-ROH-uh' }], heard: true, note: 'the "mite" & <so on>' },
+        { id: '2', graphemes: ['XQZ'], language: 'en-GB', said: [{ by: 'letters' }], matchCase: true },
+        { id: '3', graphemes: ['lead'], language: 'en-GB', said: [{ by: 'ipa', text: 'lɛd' }], beside: { before: ['of'], after: ['pipe', 'weight'] }, partOfWord: true },
+      ],
+    }
+    const written = writePls(wordbook, 'en-GB')
+    expect(readPls(written).wordbook).toEqual({ ...wordbook, entries: [{ ...wordbook.entries[0], said: [{ by: 'respelling', text: 'vuh-ROH-uh' }] }, { ...wordbook.entries[1], said: [{ by: 'letters' }] }, wordbook.entries[2]] })
+    expect(written).toContain('<phoneme>vəˈɹəʊə</phoneme>')
+    expect(written).toContain('<alias>X Q Z</alias>')
+    // Well formed for a parser that is not ours.
+    const tags = execFileSync('python3', ['-c', 'import sys, xml.etree.ElementTree as e; print(*[x.tag.split("}")[1] for x in e.fromstring(sys.stdin.buffer.read()).iter()])'], { input: written, encoding: 'utf8' })
+    expect(tags.trim()).toBe('lexicon lexeme grapheme phoneme lexeme grapheme alias lexeme grapheme phoneme')
+  })
+
+  test.each([
+    ['not well formed', lexicon('<lexeme><grapheme>a</lexeme>'), 3, 'error', 'pls-syntax'],
+    ['another document', '<speak xmlns="http://www.w3.org/2001/10/synthesis"/>', 1, 'error', 'pls-root'],
+    ['no language', `<lexicon version="1.0" xmlns="${plsNamespace}" alphabet="ipa"/>`, 1, 'error', 'pls-language-missing'],
+    ['no alphabet', `<lexicon version="1.0" xmlns="${plsNamespace}" xml:lang="en"/>`, 1, 'error', 'pls-alphabet-missing'],
+    ['a lexeme without a written form', lexicon('<lexeme><phoneme>a</phoneme></lexeme>'), 3, 'error', 'pls-lexeme'],
+    ['an alphabet that is not understood', lexicon('<lexeme><grapheme>a</grapheme><phoneme alphabet="x-sampa">{</phoneme><alias>ay</alias></lexeme>'), 3, 'warning', 'pls-alphabet'],
+    ['an entity that would expand', `<!DOCTYPE lexicon [<!ENTITY a "b">]>${lexicon('')}`, 1, 'error', 'pls-subset'],
+  ])('reports with its line: %s', (_, source, line, severity, code) => {
+    expect(readPls(source).problems[0]).toMatchObject({ line, severity, code })
+  })
+})
+
+describe('a table', () => {
+  test('is read by its head row, and written so that it comes back', () => {
+    const source = 'written,how,said,match case,before,note\nVarroa|varroa,respelling,vuh-ROH-uh,,,a mite\nXQZ,letters,,yes,,\nlead,IPA,lɛd,,of|the,\n'
+    const { wordbook, problems } = readWordCsv(source, 'en-GB')
+    expect(problems).toEqual([])
+    expect(wordbook.entries[0]).toEqual({ id: '1', graphemes: ['Varroa', 'varroa'], language: 'en-GB', said: [{ by: 'respelling', text: 'vuh-ROH-uh' }], note: 'a mite' })
+    expect(readWordCsv(writeWordCsv(wordbook), 'de').wordbook).toEqual(wordbook)
+  })
+
+  test('rows that cannot be used are named with their line and what to do; the others count', () => {
+    const { wordbook, problems } = readWordCsv('written,how,said\nskep,ipa,skɛp\n,ipa,a\nsuper,sung,a\nhive,respelling,h!v\nhoney,alias,\n', 'en')
+    expect(wordbook.entries.map(entry => entry.graphemes)).toEqual([['skep']])
+    expect(problems.map(problem => [problem.line, problem.code])).toEqual([[3, 'words-written'], [4, 'words-how'], [5, 'words-respelling'], [6, 'words-said']])
+    expect(readWordCsv('word,ipa\na,b\n', 'en').problems[0]!.message).toContain('written, how, said')
+  })
+})
