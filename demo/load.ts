@@ -24,6 +24,7 @@ import { EspeakEngine } from '#voices/espeak/engine'
 import { v7 as uuidv7 } from 'uuid'
 import { markedUp } from './directions'
 import { sounds } from './sounds'
+import { words } from './words'
 
 // Loads the sample productions: a handbook whose first chapters are being read, with one that changes afterwards
 // and one that is left out, a course deck, and a batch of articles, so that every page has something to show.
@@ -46,6 +47,7 @@ try {
   const packs = new Packs(join(data, 'takes'))
   for (const [name, pcm] of Object.entries(sounds)) await addSound(database, editionId, name, await keepSound({ index: takeIndex(database), packs }, pcm))
   await packs.close()
+  await applyOperations(database, editionId, 'the-demo', words.map(entry => ({ op: 'setWord', id: uuidv7(), shared: false, entry })))
   const scored = await scoreEdition(editionId)
   const { jobs } = await startReading(database, takeIndex(database), editionId, scored.parts.slice(0, chaptersRead))
   await sendChunks(queue, jobs)

@@ -77,6 +77,10 @@ const views = {
     await page.getByRole('textbox', { name: 'Replace with' }).fill('lime honey')
     await page.locator('.hit').first().waitFor()
   },
+  words: async () => {
+    await page.goto(`${production}/words`)
+    await page.getByRole('button', { name: 'Change Varroa' }).click()
+  },
   cast: async () => page.goto(`${production}/cast`),
   reading: async () => {
     await page.goto(`${production}/reading`)

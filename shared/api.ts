@@ -8,6 +8,7 @@ import type { SpeakerLabel } from '#core/script/dialogue'
 import type { Hit } from '#core/script/find'
 import type { PartAbout, PartKind, PassageKind } from '#core/script/script'
 import type { HouseStyle } from '#core/style/house-style'
+import type { WordEntry } from '#core/words/wordbook'
 
 // What the server answers.
 
@@ -301,6 +302,28 @@ export interface FindHit extends Hit {
   readonly revision: number
 }
 
+/** An entry of a wordbook. */
+export interface WordView {
+  readonly entry: WordEntry
+  readonly shared: boolean
+  /** Of a reading that is one of sounds. */
+  readonly ipa: string | null
+  /** Places of the script where it counts. */
+  readonly uses: number
+  /** Another entry of its wordbook speaks for the same word. */
+  readonly conflict: boolean
+}
+
+export interface WordsView {
+  readonly words: readonly WordView[]
+}
+
+/** What came of a wordbook that was brought in. */
+export interface WordImport {
+  readonly added: number
+  readonly problems: readonly { readonly line: number, readonly column: number, readonly message: string }[]
+}
+
 /** A sound of the library, and at how many places the script plays it. */
 export interface SoundView {
   readonly id: string
@@ -317,8 +340,8 @@ export interface RoleView {
   readonly passages: number
 }
 
-/** What an edit did: changed text, or a part's name, presence or place, put parts together or one in two, divided the script anew, took over a new version of the manuscript, or changed rests of the house style. */
-export type EditKind = 'text' | 'name' | 'inclusion' | 'order' | 'merge' | 'split' | 'division' | 'version' | 'passage' | 'passages' | 'dialogue' | 'replacement' | 'style'
+/** What an edit did: changed text, or a part's name, presence or place, put parts together or one in two, divided the script anew, took over a new version of the manuscript, or changed rests of the house style or an entry of a wordbook. */
+export type EditKind = 'text' | 'name' | 'inclusion' | 'order' | 'merge' | 'split' | 'division' | 'version' | 'passage' | 'passages' | 'dialogue' | 'replacement' | 'style' | 'word'
 
 /** A new version of the manuscript beside the script. */
 export interface ComparisonView {
@@ -365,7 +388,7 @@ export interface UndoAnswer extends EditHistory {
 /** A thing that was changed after the edit that was to be undone. */
 export interface UndoConflict {
   readonly id: string
-  readonly of: 'part' | 'passage' | 'style'
+  readonly of: 'part' | 'passage' | 'style' | 'word'
   /** The text or name that would have been put back, and the one that is there; null where there is none. */
   readonly wanted: string | null
   readonly now: string | null

@@ -2,6 +2,7 @@ import type { FromSchema } from 'json-schema-to-ts'
 import type { Content } from '#core/script/content'
 import { passageKinds } from '#core/script/script'
 import { wholeText } from '#core/script/whole-text'
+import { wordEntrySchema, type WordEntry } from '#core/words/wordbook'
 import { houseStylePatchSchema, type HouseStylePatch } from '#core/style/house-style'
 import { uuid, revision, language, shortText, content, roleName, orNull, findQuery, splitSchema, window } from './values'
 
@@ -77,6 +78,12 @@ export const operationsSchema = {
           },
           {
             type: 'object',
+            required: ['op', 'id', 'shared', 'entry'],
+            additionalProperties: false,
+            properties: { op: { const: 'setWord' }, id: uuid, shared: { type: 'boolean' }, entry: { oneOf: [wordEntrySchema as unknown as { readonly type: 'object' }, { type: 'null' }] } },
+          },
+          {
+            type: 'object',
             required: ['op', 'patch'],
             additionalProperties: false,
             properties: { op: { const: 'setHouseStyle' }, patch: houseStylePatchSchema as unknown as { readonly type: 'object' } },
@@ -135,7 +142,8 @@ export type WholePassage = Omit<Sent<'setPassages'>['passages'][number], 'conten
 
 /** One step of a save. It names the revision it started from. */
 export type Operation =
-  | Exclude<SentOperation, Sent<'setContent' | 'setPassages' | 'setHouseStyle'>>
+  | Exclude<SentOperation, Sent<'setContent' | 'setPassages' | 'setHouseStyle' | 'setWord'>>
+  | (Omit<Sent<'setWord'>, 'entry'> & { readonly entry: Omit<WordEntry, 'id'> | null })
   | { readonly op: 'setHouseStyle', readonly patch: HouseStylePatch }
   | (Omit<Sent<'setContent'>, 'content'> & { readonly content: Content })
   | (Omit<Sent<'setPassages'>, 'passages'> & { readonly passages: readonly WholePassage[] })

@@ -202,6 +202,18 @@ export type UploadQuery = FromSchema<typeof uploadQuerySchema>
 export const soundQuerySchema = { type: 'object', required: ['name'], additionalProperties: false, properties: { name: shortText } } as const
 export type SoundQuery = FromSchema<typeof soundQuerySchema>
 
+export const wordImportQuerySchema = {
+  type: 'object', required: ['name', 'window', 'shared'], additionalProperties: false,
+  properties: { name: shortText, window, shared: { enum: ['yes', 'no'] } },
+} as const
+export type WordImportQuery = FromSchema<typeof wordImportQuerySchema>
+
+export const wordExportQuerySchema = {
+  type: 'object', required: ['format', 'shared'], additionalProperties: false,
+  properties: { format: { enum: ['pls', 'csv'] }, shared: { enum: ['yes', 'no'] } },
+} as const
+export type WordExportQuery = FromSchema<typeof wordExportQuerySchema>
+
 export const freeSchema = {
   type: 'object',
   required: ['kind'],

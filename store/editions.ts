@@ -14,6 +14,7 @@ import { defaultHouseStyle, type HouseStyle } from '#core/style/house-style'
 import type { Database } from './database'
 import { postEvent } from './events'
 import { AssetRow, CastingRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow } from './models'
+import { wordbooksOf, type StoredWordbook } from './wordbooks'
 
 export interface NewProduction {
   readonly manuscriptId: string | null
@@ -73,6 +74,8 @@ export interface LoadedEdition {
   readonly casting: Casting
   /** Every role, the narrator first. */
   readonly roles: readonly CastRole[]
+  /** How its words are said, the nearer wordbook first. */
+  readonly wordbooks: readonly StoredWordbook[]
   /** The library of its production, by name. */
   readonly sounds: Sounds
 }
@@ -96,13 +99,14 @@ export function castingsOf({ roles }: Pick<LoadedEdition, 'roles'>): Record<stri
 /** Throws a problem when there is no such edition. */
 export async function loadEdition(editionId: string): Promise<LoadedEdition> {
   const edition = await EditionRow.findByPk(editionId) ?? noEdition()
-  const [production, style, roles, sounds] = await Promise.all([
+  const [production, style, roles, sounds, wordbooks] = await Promise.all([
     ProductionRow.findByPk(edition.productionId, { rejectOnEmpty: true }),
     HouseStyleRow.findByPk(edition.houseStyleId, { rejectOnEmpty: true }),
     rolesOf(edition),
     soundsOf(edition.productionId),
+    wordbooksOf(edition.productionId),
   ])
-  return { edition, production, style: style.rules, casting: roles[0]!.casting, roles, sounds }
+  return { edition, production, style: style.rules, casting: roles[0]!.casting, roles, sounds, wordbooks }
 }
 
 /** The roles of an edition in the order they were made, which begins with the narrator. */

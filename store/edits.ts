@@ -1,14 +1,14 @@
 import { generateKeyBetween } from 'fractional-indexing'
 import { Op, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
-import { inverse, stands, type PartChange, type PassageChange, type PartFields, type PassageFields, type ScriptChange } from '#core/script/changes'
+import { inverse, stands, type PartChange, type PassageChange, type PartFields, type PassageFields, type ScriptChange, type WordFields } from '#core/script/changes'
 import { writtenText, type Content } from '#core/script/content'
 import { styleFields, withStyleFields, type StyleFields } from '#core/style/house-style'
 import type { EditHistory, EditKind, PagePassage, UndoAnswer, UndoConflict } from '#shared/api'
 import type { UndoRequest } from '#shared/schemas'
 import type { Database } from './database'
 import { lockEdition, touch } from './editions'
-import { EditRow, HouseStyleRow, PartRow, PassageRow } from './models'
+import { EditRow, HouseStyleRow, PartRow, PassageRow, WordRow } from './models'
 
 /** Edits of an edition that are kept; the oldest go first. */
 const keptEdits = 1000
@@ -24,8 +24,10 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
   const moved = idsOf(changes, 'passage')
   const parts = await PartRow.findAll({ where: { id: idsOf(changes, 'part'), editionId }, transaction })
   const passages = await PassageRow.findAll({ where: { id: moved }, transaction })
+  const words = await WordRow.findAll({ where: { id: idsOf(changes, 'word') }, transaction })
   const styles = await HouseStyleRow.findAll({ where: { id: idsOf(changes, 'style') }, transaction })
-  const rowOf = ({ of, id }: ScriptChange): PartRow | PassageRow | StyleFields | null => {
+  const rowOf = ({ of, id }: ScriptChange): Standing => {
+    if (of === 'word') return words.find(row => row.id === id) ?? null
     const style = styles.find(row => row.id === id)
     if (of === 'style') return style === undefined ? null : styleFields(style.rules)
     return (of === 'part' ? parts.find(row => row.id === id) : passages.find(row => row.id === id)) ?? null
@@ -45,6 +47,11 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
       const style = styles.find(row => row.id === change.id)!
       const rules = withStyleFields(style.rules, change.after!)
       await style.update({ rules, name: rules.name }, { transaction })
+      made.push(change)
+    } else if (change.of === 'word') {
+      if (change.after === null) await WordRow.destroy({ where: { id: change.id }, transaction })
+      else if (change.before === null) await WordRow.create({ ...change.after as WordFields, id: change.id }, { transaction })
+      else await WordRow.update(change.after, { where: { id: change.id }, transaction })
       made.push(change)
     } else if (change.of === 'passage') {
       const passage = passages.find(row => row.id === change.id)
@@ -86,7 +93,14 @@ async function withFreeRank(editionId: string, change: PartChange, transaction: 
   return others[0]?.rank === after.rank ? { ...after, rank: generateKeyBetween(after.rank, others[1]?.rank ?? null) } : after
 }
 
-function conflictOf(change: ScriptChange, row: PartRow | PassageRow | StyleFields | null): UndoConflict {
+/** What there is now of what a change is of. */
+type Standing = PartRow | PassageRow | WordRow | StyleFields | null
+
+function conflictOf(change: ScriptChange, row: Standing): UndoConflict {
+  if (change.of === 'word') {
+    const asText = (fields: Partial<WordFields> | null): string | null => fields?.entry === undefined ? null : `${fields.entry.graphemes.join(', ')}: ${fields.entry.said.map(said => said.by === 'letters' ? 'letters' : said.text).join(', ')}`
+    return { id: change.id, of: 'word', wanted: asText(change.after), now: asText(row as WordRow | null), revision: null, content: null }
+  }
   if (change.of === 'style') {
     const asText = (fields: Partial<StyleFields> | null): string | null => fields === null ? null : Object.keys(change.after!).map(field => {
       const value = fields[field as keyof StyleFields]

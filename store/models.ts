@@ -5,10 +5,11 @@ import type { DeliveryProfile } from '#core/delivery/profile'
 import type { ManifestSentence } from '#core/delivery/manifest'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
-import type { PartFields, PassageFields, ScriptChange } from '#core/script/changes'
+import type { PartFields, PassageFields, ScriptChange, WordFields } from '#core/script/changes'
 import type { Content } from '#core/script/content'
 import type { PartAbout, PartKind, PassageKind } from '#core/script/script'
 import type { HouseStyle } from '#core/style/house-style'
+import type { KeptLexeme } from '#core/words/wordbook'
 import type { Problem } from '#core/problem'
 import type { EditKind } from '#shared/api'
 import type { ReaderOptions } from '#shared/schemas'
@@ -128,6 +129,23 @@ export class CastingRow extends Row<CastingRow> {
   declare gainDb: number
 }
 
+/** The wordbook of a production, or the one that all share. */
+export class WordbookRow extends Row<WordbookRow> {
+  declare id: string
+  /** Null for the shared one. */
+  declare productionId: string | null
+  /** Of the file that was brought in: written again. */
+  declare kept: CreationOptional<KeptLexeme | null>
+}
+
+export class WordRow extends Row<WordRow> {
+  declare id: string
+  /** Grows with time. */
+  declare ordinal: CreationOptional<string>
+  declare wordbookId: string
+  declare entry: WordFields['entry']
+}
+
 /** A sound of a production's library. Its name is what directions ask for. */
 export class AssetRow extends Row<AssetRow> {
   declare id: string
@@ -242,6 +260,8 @@ export function defineModels(sequelize: Sequelize): void {
     roleId: id(), editionId: id(), engine: text(), voice: text(), voiceRevision: text(),
     wordsPerMinute: real(), pitchSemitones: real(), gainDb: real(),
   }, { ...common, tableName: 'castings' })
+  WordbookRow.init({ id: id(), productionId: { type: DataTypes.UUID, allowNull: true }, kept: optionalJson() }, { ...common, tableName: 'wordbooks' })
+  WordRow.init({ id: id(), ordinal: { type: DataTypes.BIGINT }, wordbookId: uuid(), entry: json() }, { ...common, tableName: 'wordbook_entries' })
   AssetRow.init({
     id: id(), productionId: uuid(), kind: text(), name: text(), takeKey: text(), sampleRate: integer(),
     sampleCount: bigint('sampleCount'), createdAt: now(),

@@ -2,19 +2,21 @@ import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing'
 import type { Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { fail } from '#core/problem'
-import { stands, type PartChange, type PassageChange, type ScriptChange, type StyleChange } from '#core/script/changes'
+import { stands, type PartChange, type PassageChange, type ScriptChange, type StyleChange, type WordChange } from '#core/script/changes'
 import { canonicalContent, plainContent, type Content } from '#core/script/content'
 import { asTurn } from '#core/script/dialogue'
 import { replaceIn } from '#core/script/find'
 import { rolesOfPassage } from '#core/script/script'
 import { patchHouseStyle, styleFields, type StyleFields } from '#core/style/house-style'
+import { saidFault } from '#core/words/faults'
 import type { EditKind, OperationsAnswer } from '#shared/api'
 import type { Operation } from '#shared/operations'
 import type { Database } from './database'
 import { loadScript, planDivision } from './divide'
 import { makeChanges, noteEdit } from './edits'
 import { ensureRoles, lockEdition, touch } from './editions'
-import { allFields, HouseStyleRow, partFields, PartRow, PassageRow, type EditionRow } from './models'
+import { allFields, HouseStyleRow, partFields, PartRow, PassageRow, WordRow, type EditionRow } from './models'
+import { wordbookId } from './wordbooks'
 
 /** What stands in the way of a save: the thing as it is now. */
 export interface Conflict {
@@ -72,7 +74,7 @@ export async function applyOperations(database: Database, editionId: string, win
 
 const kindOf: Readonly<Record<Operation['op'], EditKind>> = {
   setContent: 'text', setPassage: 'passage', setPassages: 'passages', dialogue: 'dialogue', replace: 'replacement',
-  setHouseStyle: 'style', renamePart: 'name', includePart: 'inclusion', movePart: 'order', mergePart: 'merge', splitPart: 'split', divide: 'division',
+  setHouseStyle: 'style', setWord: 'word', renamePart: 'name', includePart: 'inclusion', movePart: 'order', mergePart: 'merge', splitPart: 'split', divide: 'division',
 }
 
 type Planned = readonly ScriptChange[] | Conflict | { readonly replaced: NonNullable<OperationsAnswer['replaced']>, readonly changes: readonly ScriptChange[] }
@@ -84,6 +86,7 @@ async function plan(edition: EditionRow, operation: Operation, revisions: Revisi
     case 'setPassages': return planPassages(edition.id, operation, transaction)
     case 'dialogue': return planDialogue(edition.id, operation, transaction)
     case 'replace': return planReplace(edition, operation, transaction)
+    case 'setWord': return planWord(edition, operation, transaction)
     case 'setHouseStyle': return planHouseStyle(edition, operation, transaction)
     case 'divide': return planDivide(edition.id, operation, transaction)
     default: return planPart(edition.id, operation, revisions, transaction)
@@ -100,7 +103,7 @@ function rolesIn(changes: readonly ScriptChange[]): string[] {
 }
 
 type OperationOf<Op extends Operation['op']> = Extract<Operation, { op: Op }>
-type PartOperation = Exclude<Operation, OperationOf<'setContent' | 'setPassage' | 'setPassages' | 'dialogue' | 'replace' | 'divide' | 'setHouseStyle'>>
+type PartOperation = Exclude<Operation, OperationOf<'setContent' | 'setPassage' | 'setPassages' | 'dialogue' | 'replace' | 'divide' | 'setHouseStyle' | 'setWord'>>
 type Revisions = Readonly<Record<string, number>>
 
 async function planPassage(editionId: string, operation: OperationOf<'setContent' | 'setPassage'>, revisions: Revisions, transaction: Transaction): Promise<PassageChange[] | Conflict> {
@@ -124,6 +127,18 @@ async function planHouseStyle(edition: EditionRow, { patch }: OperationOf<'setHo
   const changed = (Object.keys(after) as (keyof StyleFields)[]).filter(field => !stands(before, { [field]: after[field] }))
   const only = (fields: StyleFields): Partial<StyleFields> => Object.fromEntries(changed.map(field => [field, fields[field]]))
   return changed.length === 0 ? [] : [{ of: 'style', id, before: only(before), after: only(after) }]
+}
+
+/** An entry of the production's wordbook or the shared one: a new one, another one in its place, or none. */
+async function planWord(edition: EditionRow, { id, shared, entry }: OperationOf<'setWord'>, transaction: Transaction): Promise<WordChange[]> {
+  const own = await wordbookId(shared ? null : edition.productionId, transaction)
+  const row = await WordRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE })
+  if (row !== null && ![own, await wordbookId(shared ? edition.productionId : null, transaction)].includes(row.wordbookId)) fail('not-found', 'This entry belongs to another production.')
+  const wrong = entry === null ? null : entry.said.map(said => saidFault(said, entry.language)).find(fault => fault !== null) ?? null
+  if (wrong !== null) fail('word-wrong', `${entry!.graphemes[0]}: ${wrong}`)
+  const before = row === null ? null : { wordbookId: row.wordbookId, entry: row.entry }
+  const after = entry === null ? null : { wordbookId: own, entry }
+  return stands(before, after) ? [] : [{ of: 'word', id, before, after }]
 }
 
 /** The passages of a part as they are to be: those that are there under their ids, new ones, and without those that are not named. */

@@ -6,6 +6,7 @@ import { countWords } from '#core/manuscript/manuscript'
 import { engines } from '#core/score/cast'
 import { compilePart, type PartScore, type Unit, type UnitCache, type Utterance } from '#core/score/compile'
 import { writtenText } from '#core/script/content'
+import { wordFinder } from '#core/words/find-words'
 import type { Passage, Script } from '#core/script/script'
 import { addTo } from '#core/tally'
 import type { PartState, PartSummary } from '#shared/api'
@@ -63,10 +64,11 @@ export async function scoreEdition(editionId: string, partId?: string): Promise<
   const byPart = groupByPart(passages)
   const { style, casting, sounds, edition } = loaded
   const castings = castingsOf(loaded)
+  const findWords = wordFinder(loaded.wordbooks)
   const parts = rows.map(row => {
     const own = byPart.get(row.id) ?? []
     const part = { id: row.id, kind: row.kind, label: row.label, included: row.included, passages: own.map(toPassage) }
-    return { row, passages: own, score: compilePart(part, { language: edition.language, style, casting, castings, sounds }, unitCache) }
+    return { row, passages: own, score: compilePart(part, { language: edition.language, style, casting, castings, sounds, findWords }, unitCache) }
   })
   return { ...loaded, parts }
 }

@@ -20,6 +20,7 @@ const stages = computed(() => {
   return [
     stage('Intake', 'intake'),
     stage('Script', 'script'),
+    stage('Words', 'words'),
     stage('Cast', 'cast'),
     stage('Reading', 'reading', desk.missing === 0 ? null : desk.missing),
     stage('Delivery', 'delivery'),

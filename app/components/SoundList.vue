@@ -20,12 +20,12 @@ function chosen(event: Event): void {
   <section class="sounds" aria-labelledby="sounds-head">
     <h2 id="sounds-head">Sounds</h2>
     <p v-if="sounds.length === 0" class="quiet hint">None yet. A sound that is brought in can be placed in the script: Directions, Sound.</p>
-    <table v-else class="plain">
+    <table v-else class="plain rows">
       <thead><tr><th scope="col">Sound</th><th scope="col">Played</th><th scope="col"><span class="sr-only">Actions</span></th></tr></thead>
       <tbody>
         <tr v-for="sound in sounds" :key="sound.id">
-          <td class="name">{{ sound.name }} <span class="quiet">{{ seconds(sound.durationMs) }}</span></td>
-          <td>{{ sound.uses === 0 ? 'nowhere' : count(sound.uses, 'place') }}</td>
+          <td class="name" data-label="Sound">{{ sound.name }} <span class="quiet">{{ seconds(sound.durationMs) }}</span></td>
+          <td data-label="Played">{{ sound.uses === 0 ? 'nowhere' : count(sound.uses, 'place') }}</td>
           <td class="actions">
             <v-btn size="small" :icon="playing === sound.id ? mdiStop : mdiPlay" variant="text" :aria-label="`${playing === sound.id ? 'Stop' : 'Hear'} ${sound.name}`" @click="emit('hear', sound)" />
             <v-btn size="small" variant="text" :aria-label="`Take ${sound.name} out of the library`" @click="emit('remove', sound)">Take out</v-btn>

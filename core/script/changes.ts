@@ -1,4 +1,5 @@
 import type { StyleFields } from '../style/house-style'
+import type { WordEntry } from '../words/wordbook'
 import { canonicalContent, type Content } from './content'
 import type { PartAbout, PartKind, PassageKind } from './script'
 
@@ -28,6 +29,11 @@ export interface PartFields {
   readonly about: PartAbout | null
 }
 
+export interface WordFields {
+  readonly wordbookId: string
+  readonly entry: Omit<WordEntry, 'id'>
+}
+
 /**
  * A change of one thing, with the fields that change and no others. `before` is null for one that is made,
  * `after` for one that is taken away.
@@ -43,7 +49,9 @@ export type PartChange = ChangeOf<'part', PartFields>
 export type PassageChange = ChangeOf<'passage', PassageFields>
 /** Of the house style's rests: it is not of the script, but is undone with it. */
 export type StyleChange = ChangeOf<'style', StyleFields>
-export type ScriptChange = PartChange | PassageChange | StyleChange
+/** Of an entry of a wordbook, likewise. */
+export type WordChange = ChangeOf<'word', WordFields>
+export type ScriptChange = PartChange | PassageChange | StyleChange | WordChange
 
 /** The changes that put everything back, in the order in which they must be made. */
 export function inverse(changes: readonly ScriptChange[]): ScriptChange[] {
@@ -51,7 +59,7 @@ export function inverse(changes: readonly ScriptChange[]): ScriptChange[] {
 }
 
 /** Whether a thing still has the values that a change starts from; null is a thing that is not there. */
-export function stands(now: Partial<PartFields> | Partial<PassageFields> | Partial<StyleFields> | null, before: ScriptChange['before']): boolean {
+export function stands(now: Partial<PartFields> | Partial<PassageFields> | Partial<StyleFields> | Partial<WordFields> | null, before: ScriptChange['before']): boolean {
   if (now === null || before === null) return now === before
   return Object.entries(before).every(([field, value]) => same((now as Readonly<Record<string, unknown>>)[field], value))
 }

@@ -1,6 +1,6 @@
 import Papa from 'papaparse'
+import { saidFault } from './faults'
 import type { ReadWordbook, WordbookProblem } from './pls'
-import { respell } from './respelling'
 import { readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
 
 /** Columns of a wordbook as a table. Only the first three are needed; several written forms or words are parted by `|`. */
@@ -29,11 +29,12 @@ export function readWordCsv(source: string, language: string): ReadWordbook {
     if (list('written').length === 0) return fault('words-written', 'The row has no written form.')
     if (by === undefined) return fault('words-how', `“${cell('how')}” is no way to say a word. It is ipa, alias, respelling or letters.`)
     if (by !== 'letters' && text === '') return fault('words-said', `“${list('written')[0]}” has nothing that is said.`)
-    const respelt = by === 'respelling' ? respell(text, own) : null
-    if (respelt !== null && 'message' in respelt) return fault('words-respelling', `“${text}”: ${respelt.message}`)
+    const said: Said = by === 'letters' ? { by } : { by, text }
+    const wrong = saidFault(said, own)
+    if (wrong !== null) return fault(by === 'ipa' ? 'words-ipa' : 'words-respelling', `“${text}”: ${wrong}`)
     const [before, after] = [list('before'), list('after')]
     return [{
-      id: String(index + 1), graphemes: list('written'), language: own, said: [by === 'letters' ? { by } : { by, text }],
+      id: String(index + 1), graphemes: list('written'), language: own, said: [said],
       ...(is('match case') ? { matchCase: true } : {}), ...(is('part of word') ? { partOfWord: true } : {}), ...(is('heard') ? { heard: true } : {}),
       ...(before.length + after.length === 0 ? {} : { beside: { ...(before.length > 0 ? { before } : {}), ...(after.length > 0 ? { after } : {}) } }),
       ...(cell('note') === '' ? {} : { note: cell('note') }),

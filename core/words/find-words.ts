@@ -93,7 +93,8 @@ function isWordSign(text: string, at: number): boolean {
   return at >= 0 && at < text.length && /[\p{L}\p{M}\p{N}]/u.test(text[at]!)
 }
 
-function speaks(own: string, language: string): boolean {
+/** Whether an entry of a language counts for text of another, both BCP 47. */
+export function speaks(own: string, language: string): boolean {
   return language.toLowerCase() === own.toLowerCase() || language.toLowerCase().startsWith(`${own.toLowerCase()}-`) || own.includes('-') && primaryLanguage(own) === language.toLowerCase()
 }
 

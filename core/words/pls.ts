@@ -1,5 +1,7 @@
 import { parseXmlTree, type SsmlElement } from '../script/ssml/tree'
 import { escapeText } from '../script/ssml/write'
+import { speaks } from './find-words'
+import { strangeSign } from './ipa'
 import { respell } from './respelling'
 import { readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
 
@@ -73,6 +75,8 @@ export function readPls(source: string): ReadWordbook {
       } else if (child.name === 'grapheme' && text !== '') {
         graphemes.push(text)
       } else if (child.name === 'phoneme' && text !== '' && (attribute(child, 'alphabet') ?? alphabet)!.toLowerCase() === 'ipa') {
+        const strange = strangeSign(text)
+        if (strange !== null) report('warning', 'pls-ipa', `“${strange.sign}” in /${text}/ is no sign of IPA: a voice may not speak it. Correct it in the wordbook.`, child.start)
         said.push({ by: 'ipa', text, ...prefer })
       } else if (child.name === 'alias' && text !== '') {
         said.push({ by: 'alias', text, ...prefer })
@@ -125,9 +129,9 @@ function textOf(element: SsmlElement): string {
   return element.children.map(child => child.type === 'text' ? child.text : child.type === 'element' ? textOf(child) : '').join('')
 }
 
-/** The entries of one language (BCP 47) as a lexicon. A respelling is written as its IPA too, letters as an alias, so that any program can use them. */
+/** The entries that count for text of one language (BCP 47) as a lexicon. A respelling is written as its IPA too, letters as an alias, so that any program can use them. */
 export function writePls({ entries, kept: rests }: Wordbook, language: string): string {
-  const lines = entries.filter(entry => entry.language === language).map(lexemeXml)
+  const lines = entries.filter(entry => speaks(entry.language, language)).map(lexemeXml)
   const isOurs = lines.some(line => line.includes(' quill:'))
   const attributes = pairs([
     ['version', '1.0'], ['xmlns', plsNamespace], ...(isOurs ? [['xmlns:quill', wordbookNamespace] as const] : []), ['alphabet', 'ipa'], ['xml:lang', language],

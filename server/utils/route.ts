@@ -67,10 +67,19 @@ export function queryOf<T>(schema: object): (event: H3Event) => T {
 }
 
 function accepted<T>(validate: ValidateFunction<T>, value: unknown): T {
-  if (validate(value)) return value
-  const [error] = validate.errors ?? []
+  return validate(value) ? value : fail('request-wrong', faultOf(validate, 'The request'))
+}
+
+function faultOf({ errors }: ValidateFunction, whole: string): string {
+  const [error] = errors ?? []
   const place = error?.instancePath.slice(1).replace(/\//gu, '.')
-  return fail('request-wrong', `${place === undefined || place === '' ? 'The request' : place} ${error?.message ?? 'is not accepted'}.`)
+  return `${place === undefined || place === '' ? whole : place} ${error?.message ?? 'is not accepted'}.`
+}
+
+/** Makes a check of values from a file: what is wrong with one, or null. */
+export function faultIn(schema: object): (value: unknown) => string | null {
+  const validate = ajv.compile(schema)
+  return value => validate(value) ? null : faultOf(validate, 'It')
 }
 
 /** A path parameter that must be a UUID. Anything else is not found. */

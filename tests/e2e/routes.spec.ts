@@ -47,7 +47,8 @@ const hostileBodies: readonly (string | Buffer)[] = [
   '', '{', '[]', 'null', '"x"', '1', '{}', '[{}]', '{"__proto__":{"x":1}}', '{"constructor":{"prototype":{}}}', '['.repeat(100_000), '\ufeff{}', Buffer.from([0xff, 0xfe, 0x00]),
   JSON.stringify({ operations: Array.from({ length: 2000 }, () => ({ op: 'x' })) }), 'x'.repeat(5 * 1024 * 1024),
 ]
-const hostileQueries = ['?', '?name=', '?name=a&name=b', '?level=99', '?window=x', '?%', '?a=%ff', '?__proto__=x', '?constructor[prototype]=x', `?name=${'x'.repeat(5000)}`, '?name=..%2f..%2fx.md&encoding=no-such', '?name=%00.md', '?name=a.md&encoding=__proto__']
+const hostileQueries = ['?', '?name=', '?name=a&name=b', '?level=99', '?window=x', '?%', '?a=%ff', '?__proto__=x', '?constructor[prototype]=x', `?name=${'x'.repeat(5000)}`, '?name=..%2f..%2fx.md&encoding=no-such', '?name=%00.md', '?name=a.md&encoding=__proto__',
+  '?name=w.csv&window=walking-window&shared=no', '?name=w.pls&window=walking-window&shared=yes', '?name=x.wav']
 const hostileHeaders: readonly Record<string, string>[] = [
   { 'range': 'bytes=9999999999999999999-' }, { 'range': 'bytes=5-1' }, { 'range': 'bytes=0-0,5-9' }, { 'range': 'x' }, { 'last-event-id': '-1' }, { 'last-event-id': '1e400' }, { 'last-event-id': '\' OR 1=1' },
   { 'content-type': 'text/xml' }, { 'content-type': 'multipart/form-data' }, { 'content-encoding': 'gzip' }, { 'if-none-match': '*' }, { 'accept': 'x/y;;;' },
@@ -103,6 +104,8 @@ test('no route answers missing, wrong, oversized or hostile input with a failure
     'POST /api/editions/[id]/version': [{ manuscriptId, window: 'walking-window', keep: [passages[1]!.id] }],
     'POST /api/editions/[id]/operations': [
       { window: 'walking-window', operations: [{ op: 'setContent', passageId: passages[1]!.id, revision: 1, content: { version: 2, runs: [{ text: 'New.', on: ['a'] }], directions: [{ id: 'a', kind: 'emphasis', level: 'strong' }] } }] },
+      { window: 'walking-window', operations: [{ op: 'setHouseStyle', patch: { sentenceRestMs: 10 } }] },
+      { window: 'walking-window', operations: [{ op: 'setWord', id: passages[0]!.id, shared: false, entry: { graphemes: ['a'], language: 'en', said: [{ by: 'respelling', text: 'ay' }], matchCase: true, beside: { before: ['b'] }, note: 'c' } }] },
       { window: 'walking-window', operations: [{ op: 'renamePart', ...operation, label: 'New' }] },
       { window: 'walking-window', operations: [{ op: 'includePart', ...operation, included: false }] },
       { window: 'walking-window', operations: [{ op: 'movePart', ...operation, afterPartId: second!.id }] },
@@ -117,7 +120,7 @@ test('no route answers missing, wrong, oversized or hostile input with a failure
     'POST /api/samples': [{ ...voice, language: 'en', text: 'A word.' }],
   }
   const real: Readonly<Record<string, string>> = {
-    editions: editionId, parts: first!.id, deliveries: delivery.id, readings: desk.reading!.id, manuscripts: manuscriptId, key: utterances[0]!.key, number: '1',
+    editions: editionId, parts: first!.id, deliveries: delivery.id, readings: desk.reading!.id, manuscripts: manuscriptId, key: utterances[0]!.key, number: '1', sound: manuscriptId,
   }
   const all = await routes()
   expect(all.length).toBeGreaterThan(25)
@@ -133,6 +136,7 @@ test('no route answers missing, wrong, oversized or hostile input with a failure
     for (const headers of hostileHeaders) await probe(method, filled, method === 'GET' ? '' : '{}', headers)
     if (method === 'GET' || method === 'DELETE') continue
     for (const body of hostileBodies) await probe(method, filled, body)
+    if (path.endsWith('/import')) for (const text of hostileTexts) await probe(method, `${filled}?name=w.csv&window=walking-window&shared=no`, `written,how,said\n"${text}",alias,"${text}"\n`)
     takesBody.delete(`${method} ${path}`)
     for (const body of bodies[`${method} ${path}`] ?? []) for (const bad of spoiled(body)) await probe(method, filled, JSON.stringify(bad) ?? '')
   }

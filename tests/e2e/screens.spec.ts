@@ -13,6 +13,7 @@ const screens: Readonly<Record<string, { readonly path: () => string, readonly s
   'A new version of a document': { path: () => production(`version/${manuscriptId}`), shows: page => page.getByRole('button', { name: /^Take over/u }) },
   'Intake': { path: () => production('intake'), shows: page => page.getByRole('main') },
   'Script': { path: () => production('script'), shows: page => page.getByRole('button', { name: 'Play' }) },
+  'Words': { path: () => production('words'), shows: page => page.getByRole('button', { name: 'Add the word' }) },
   'Cast': { path: () => production('cast'), shows: page => page.getByRole('button', { name: /^Hear/u }).first() },
   'Reading': { path: () => production('reading'), shows: page => page.getByRole('button', { name: /^Read \d/u }) },
   'Delivery': { path: () => production('delivery'), shows: page => page.getByRole('button', { name: /^Make \d/u }) },

@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { mdiPlay } from '@mdi/js'
+import { ipaOf, saidFault } from '#core/words/faults'
+import { vowelSpellings } from '#core/words/respelling'
+import type { Said, WordEntry } from '#core/words/wordbook'
+import { heardContent, saidWays } from '~/utils/said'
+import type { Content } from '#core/script/content'
+
+// One entry of the wordbook: written forms, how they are said, and where that counts. Enter keeps it.
+
+const props = defineProps<{ entry: Omit<WordEntry, 'id'> | null, shared: boolean, language: string }>()
+const emit = defineEmits<{ keep: [entry: Omit<WordEntry, 'id'>, shared: boolean], hear: [content: Content], cancel: [] }>()
+
+const first = props.entry?.said.find(said => said.prefer === true) ?? props.entry?.said[0]
+const written = ref(props.entry?.graphemes.join(', ') ?? '')
+const by = ref<Said['by']>(first?.by ?? 'respelling')
+const text = ref(first === undefined || first.by === 'letters' ? '' : first.text)
+const before = ref(props.entry?.beside?.before?.join(' ') ?? '')
+const after = ref(props.entry?.beside?.after?.join(' ') ?? '')
+const note = ref(props.entry?.note ?? '')
+const matchCase = ref(props.entry?.matchCase === true)
+const partOfWord = ref(props.entry?.partOfWord === true)
+const isShared = ref(props.shared)
+
+const graphemes = computed(() => written.value.split(',').map(each => each.trim()).filter(each => each !== ''))
+const said = computed<Said>(() => by.value === 'letters' ? { by: 'letters' } : { by: by.value, text: text.value.trim() })
+const language = computed(() => props.entry?.language ?? props.language)
+const fault = computed(() => saidFault(said.value, language.value))
+const ipa = computed(() => fault.value === null ? ipaOf({ said: [said.value], language: language.value }) : null)
+const canKeep = computed(() => graphemes.value.length > 0 && fault.value === null)
+const untouched = computed(() => text.value === '' && by.value !== 'letters')
+const hint = computed(() => saidWays.find(way => way.by === by.value)!.hint)
+
+function keep(): void {
+  if (!canKeep.value) return
+  const words = (list: string): string[] => list.split(/[\s,]+/u).filter(each => each !== '')
+  const beside = { ...(words(before.value).length > 0 ? { before: words(before.value) } : {}), ...(words(after.value).length > 0 ? { after: words(after.value) } : {}) }
+  const { said: earlier = [], kept } = props.entry ?? {}
+  emit('keep', {
+    graphemes: graphemes.value, language: language.value, said: [said.value, ...earlier.filter(each => each !== first).map(({ prefer: _, ...each }) => each)],
+    ...(matchCase.value ? { matchCase: true } : {}), ...(partOfWord.value ? { partOfWord: true } : {}),
+    ...(Object.keys(beside).length > 0 ? { beside } : {}), ...(note.value.trim() === '' ? {} : { note: note.value.trim() }), ...(kept === undefined ? {} : { kept }),
+  }, isShared.value)
+}
+</script>
+
+<template>
+  <form class="word-form" aria-label="How a word is said" @submit.prevent="keep">
+    <h2>{{ entry === null ? 'A new word' : 'Change a word' }}</h2>
+    <v-text-field v-model="written" label="Written" hint="several forms with commas" persistent-hint :autofocus="entry !== null" />
+    <v-select v-model="by" :items="saidWays.map(way => ({ value: way.by, title: way.title }))" label="How it is said" />
+    <v-text-field v-if="by !== 'letters'" v-model="text" :label="by === 'alias' ? 'Spoken instead' : by === 'ipa' ? 'Sounds, IPA' : 'Syllables'" :hint="hint" persistent-hint :class="{ 'serif-field': by === 'ipa' }" />
+    <p v-if="fault !== null && !untouched" class="fault" role="status">{{ fault }}</p>
+    <p v-else-if="by === 'respelling' && ipa !== null" class="quiet" role="status">in IPA <b class="serif">/{{ ipa }}/</b></p>
+    <details v-if="by === 'respelling'"><summary>Spellings of vowels</summary><p class="quiet vowels"><span v-for="each in vowelSpellings" :key="each.spelling"><b>{{ each.spelling }}</b> /{{ each.ipa }}/</span></p></details>
+    <details :open="before !== '' || after !== '' || matchCase || partOfWord || note !== ''">
+      <summary>Where it counts</summary>
+      <div class="where">
+        <v-checkbox v-model="matchCase" label="Only with these capitals" density="compact" hide-details />
+        <v-checkbox v-model="partOfWord" label="Within longer words too" density="compact" hide-details />
+        <v-text-field v-model="before" label="Only after one of these words" />
+        <v-text-field v-model="after" label="Or before one of these" />
+        <v-text-field v-model="note" label="Note" />
+      </div>
+    </details>
+    <v-checkbox v-model="isShared" label="In the wordbook that all productions share" density="compact" hide-details />
+    <div class="actions">
+      <v-btn type="submit" color="primary" variant="flat" :disabled="!canKeep">{{ entry === null ? 'Add the word' : 'Keep the change' }}</v-btn>
+      <v-btn :prepend-icon="mdiPlay" :disabled="!canKeep" @click="emit('hear', heardContent(graphemes[0]!, said, ipa))">Hear it</v-btn>
+      <v-btn v-if="entry !== null" variant="text" @click="emit('cancel')">Cancel</v-btn>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.word-form { display: flex; flex-direction: column; gap: 10px; }
+h2 { margin: 0 0 4px; font-size: 19px; }
+p { margin: 0; font-size: 14px; line-height: 1.4; }
+.fault { color: var(--vermilion); }
+.serif-field :deep(input) { font-family: var(--serif); }
+summary { cursor: pointer; font-size: 14.5px; color: var(--quiet); }
+.where { display: flex; flex-direction: column; gap: 8px; margin-top: 4px; }
+.vowels { display: flex; flex-wrap: wrap; gap: 2px 12px; }
+.word-form :deep(.v-checkbox .v-label) { font-size: 14.5px; line-height: 1.3; }
+.actions { position: sticky; bottom: 0; z-index: 1; display: flex; flex-wrap: wrap; gap: 8px; padding: 8px 0; background: var(--paper); }
+</style>

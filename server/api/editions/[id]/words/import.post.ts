@@ -1,0 +1,38 @@
+import { extname } from 'node:path'
+import { readRawBody } from 'h3'
+import { v7 as uuidv7 } from 'uuid'
+import { fail } from '#core/problem'
+import { readWordCsv } from '#core/words/csv'
+import { readPls } from '#core/words/pls'
+import { wordEntrySchema } from '#core/words/wordbook'
+import type { WordImport } from '#shared/api'
+import { wordImportQuerySchema, type WordImportQuery } from '#shared/schemas'
+import { loadEdition } from '#store/editions'
+import { applyOperations } from '#store/operations'
+import { keepOfFile, wordbookId } from '#store/wordbooks'
+import { faultIn, idParam, queryOf, route } from '../../../../utils/route'
+
+const query = queryOf<WordImportQuery>(wordImportQuerySchema)
+const faultOfEntry = faultIn(wordEntrySchema)
+const maximumBytes = 10 * 1024 * 1024
+
+/** Adds the entries of a PLS lexicon or a CSV table, as one edit. What cannot be used is answered with its line. */
+export default route(async (event, { database }): Promise<WordImport> => {
+  const { name, window, shared } = query(event)
+  const id = idParam(event)
+  const { edition } = await loadEdition(id)
+  if (!(Number(event.node.req.headers['content-length'] ?? Number.NaN) <= maximumBytes)) fail('body-too-large', `${name} has no length or more than ${maximumBytes / 1024 / 1024} MB.`)
+  const source = (await readRawBody(event, false))?.toString('utf8') ?? ''
+  const { wordbook, problems: found } = extname(name).toLowerCase() === '.csv' ? readWordCsv(source, edition.language) : readPls(source)
+  const problems: WordImport['problems'][number][] = found.map(({ line, column, message }) => ({ line, column, message }))
+  const entries = wordbook.entries.map(({ id: _, ...entry }) => entry).filter(entry => {
+    const fault = faultOfEntry(entry)
+    if (fault !== null) problems.push({ line: 1, column: 1, message: `“${entry.graphemes[0]!.slice(0, 40)}” is passed over: ${fault}` })
+    return fault === null
+  })
+  const [first] = problems
+  if (entries.length === 0) fail('wordbook-broken', first === undefined ? `There is no entry in ${name}.` : `${name}, line ${first.line}: ${first.message}`)
+  if (wordbook.kept !== undefined) await keepOfFile(await wordbookId(shared === 'yes' ? null : edition.productionId), wordbook.kept)
+  await applyOperations(database, id, window, entries.map(entry => ({ op: 'setWord', id: uuidv7(), shared: shared === 'yes', entry })))
+  return { added: entries.length, problems }
+})

@@ -1,0 +1,18 @@
+import { conflictsIn, ipaOf } from '#core/words/faults'
+import type { WordsView } from '#shared/api'
+import { loadEdition } from '#store/editions'
+import { usesOfWords } from '#store/words'
+import { idParam, route } from '../../../../utils/route'
+
+/** The entries of the production's wordbook and the shared one, in the order in which they were written. */
+export default route(async (event): Promise<WordsView> => {
+  const id = idParam(event)
+  const { wordbooks } = await loadEdition(id)
+  const uses = await usesOfWords(id, wordbooks)
+  return {
+    words: wordbooks.flatMap(({ entries, isShared }) => {
+      const conflicts = conflictsIn(entries)
+      return entries.map(entry => ({ entry, shared: isShared, ipa: ipaOf(entry), uses: uses.get(entry.id) ?? 0, conflict: conflicts.has(entry.id) }))
+    }),
+  }
+})

@@ -1,0 +1,68 @@
+import { readFile } from 'node:fs/promises'
+import { expect, test } from '@playwright/test'
+import type { Page, WordsView } from '#shared/api'
+import { ask, makeProduction } from './support'
+
+test.use({ baseURL: process.env['QUILL_ADDRESS'] })
+
+test('a word is respelt, shown in IPA, heard, and said so everywhere; only its sentences are read again; undo takes it back', async ({ page }) => {
+  const edition = await makeProduction('Mites', '# Mites\n\nA varroa came. Then it went.\n\nNo other Varroa was there.\n')
+  const { parts: [part] } = await ask<{ parts: { id: string }[] }>(`editions/${edition}`)
+  const keys = async (): Promise<string[]> => (await ask<Page>(`parts/${part!.id}`)).utterances.map(utterance => utterance.key)
+  const before = await keys()
+  await page.goto(`/productions/${edition}/words`)
+  await expect(page.getByText('No words yet')).toBeVisible()
+  await page.getByRole('textbox', { name: 'Written' }).fill('varroa')
+  await page.getByRole('textbox', { name: 'Syllables' }).fill('vuh-R!H-uh')
+  await expect(page.getByText('At sign 6: “!” is no sound here')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Add the word' })).toBeDisabled()
+  await page.getByRole('textbox', { name: 'Syllables' }).fill('vuh-ROH-uh')
+  await expect(page.getByRole('form', { name: 'How a word is said' })).toContainText('/vəˈɹəʊə/')
+  const heard = page.waitForResponse(response => response.url().endsWith('/hear'))
+  await page.getByRole('button', { name: 'Hear it' }).click()
+  expect((await heard).status()).toBe(200)
+  await page.keyboard.press('Tab')
+  await page.getByRole('textbox', { name: 'Syllables' }).press('Enter')
+  const row = page.getByRole('row', { name: /varroa/u })
+  await expect(row).toContainText('vuh-ROH-uh')
+  await expect(row.getByRole('cell').nth(2)).toHaveText('2')
+  const after = await keys()
+  expect(after.map((key, index) => key === before[index])).toEqual([true, false, true, false])
+
+  await row.getByRole('button', { name: 'is checked by ear' }).click()
+  await expect(row.getByRole('button', { name: 'is checked by ear' })).toHaveAttribute('aria-pressed', 'true')
+  await row.getByRole('button', { name: 'Change varroa' }).click()
+  await page.getByRole('textbox', { name: 'Written' }).fill('varroa, mite')
+  await page.getByRole('button', { name: 'Keep the change' }).click()
+  await expect(page.getByRole('row', { name: /varroa, mite/u })).toBeVisible()
+  const undo = page.getByRole('button', { name: 'Undo the change of a word' })
+  await undo.click()
+  await expect(page.getByRole('row', { name: /mite/u })).toHaveCount(0)
+  await expect(row.getByRole('button', { name: 'is checked by ear' })).toHaveAttribute('aria-pressed', 'true')
+  await undo.click()
+  await expect(row.getByRole('button', { name: 'is checked by ear' })).toHaveAttribute('aria-pressed', 'false')
+  await undo.click()
+  await expect(page.getByText('No words yet')).toBeVisible()
+  expect(await keys()).toEqual(before)
+})
+
+test('a lexicon is brought in, what cannot be used is named with its line, and it goes out as PLS and CSV', async ({ page }) => {
+  const edition = await makeProduction('Lexicon', '# Lexicon\n\nA skep stood there.\n')
+  await page.goto(`/productions/${edition}/words`)
+  const lexicon = '<?xml version="1.0"?>\n<lexicon version="1.0" xmlns="http://www.w3.org/2005/01/pronunciation-lexicon" xmlns:x="urn:x" alphabet="ipa" xml:lang="en">\n<lexeme x:source="notes"><grapheme>skep</grapheme><phoneme>skɛp</phoneme></lexeme>\n<lexeme><grapheme>hive</grapheme></lexeme>\n</lexicon>'
+  const bring = async (name: string, text: string): Promise<void> => page.getByLabel('File of a wordbook').setInputFiles({ name, mimeType: 'text/xml', buffer: Buffer.from(text) })
+  await bring('words.pls', lexicon)
+  await expect(page.getByText('1 word added from words.pls')).toBeVisible()
+  await expect(page.getByRole('alert').filter({ hasText: 'line 4' })).toContainText('“hive” has no pronunciation')
+  await expect(page.getByRole('row', { name: /skep/u })).toContainText('skɛp')
+  await bring('broken.pls', '<lexicon>')
+  await expect(page.getByText(/broken\.pls, line 1/u)).toBeVisible()
+  expect((await ask<WordsView>(`editions/${edition}/words`)).words).toHaveLength(1)
+
+  for (const [title, ending, piece] of [['PLS lexicon', 'pls', 'x:source="notes"'], ['CSV table', 'csv', 'skep,ipa,skɛp,en']] as const) {
+    await page.getByRole('button', { name: 'Export' }).click()
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: title }).or(page.getByRole('listitem').getByText(title)).first().click()])
+    expect(download.suggestedFilename()).toBe(`wordbook.${ending}`)
+    expect(await readFile((await download.path())!, 'utf8')).toContain(piece)
+  }
+})
