@@ -121,6 +121,16 @@ export interface Page {
   readonly part: PartSummary
   readonly passages: readonly PagePassage[]
   readonly utterances: readonly PageUtterance[]
+  readonly said: readonly SaidWord[]
+}
+
+/** A place of the written text that a wordbook speaks for, and how it is said. */
+export interface SaidWord {
+  readonly passageId: string
+  readonly start: number
+  readonly end: number
+  /** Words, letters, or IPA between slashes. */
+  readonly as: string
 }
 
 /** A document on its way in. */

@@ -80,6 +80,7 @@ p { margin: 0; font-size: 14px; line-height: 1.4; }
 .serif-field :deep(input) { font-family: var(--serif); }
 summary { cursor: pointer; font-size: 14.5px; color: var(--quiet); }
 .where { display: flex; flex-direction: column; gap: 8px; margin-top: 4px; }
+.where :deep(.v-field__input) { height: 40px; }
 .vowels { display: flex; flex-wrap: wrap; gap: 2px 12px; }
 .word-form :deep(.v-checkbox .v-label) { font-size: 14.5px; line-height: 1.3; }
 .actions { position: sticky; bottom: 0; z-index: 1; display: flex; flex-wrap: wrap; gap: 8px; padding: 8px 0; background: var(--paper); }

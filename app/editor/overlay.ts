@@ -7,7 +7,7 @@ import type { Direction } from '#core/script/directions'
 import { restMsOfStrength } from '#core/script/ssml/values'
 import type { PassageKind } from '#core/script/script'
 import { restBetween, type HouseStyle } from '#core/style/house-style'
-import type { PageUtterance } from '#shared/api'
+import type { PageUtterance, SaidWord } from '#shared/api'
 import { directionsIn, type PlacedDirection } from './commands'
 import { signOf } from './signs'
 import { fromWritten } from './convert'
@@ -17,6 +17,7 @@ export interface Overlay {
   readonly style: HouseStyle
   readonly language: string
   readonly utterances: readonly PageUtterance[]
+  readonly said: readonly SaidWord[]
   /** Whether sentences without a take are marked: not in a part that was never read. */
   readonly markStale: boolean
   /** Why the voice cannot do a direction; null when it can. */
@@ -73,7 +74,7 @@ function shine(doc: Node, light: Light | null): DecorationSet {
   return DecorationSet.create(doc, decorations)
 }
 
-function draw(doc: Node, { style, language, utterances, markStale, unavailable }: Overlay): DecorationSet {
+function draw(doc: Node, { style, language, utterances, said, markStale, unavailable }: Overlay): DecorationSet {
   const decorations: Decoration[] = []
   const passages = new Map<string, { from: number, node: Node }>()
   let previous: PassageKind | null = null
@@ -103,6 +104,14 @@ function draw(doc: Node, { style, language, utterances, markStale, unavailable }
       if (why !== null) decorations.push(Decoration.inline(placed.from, placed.to, { class: 'cannot', title: why }))
     }
   })
+  for (const { passageId, start, end, as } of said) {
+    const passage = passages.get(passageId)
+    if (passage === undefined) continue
+    const [from, to] = [passage.from + fromWritten(passage.node, start, true), passage.from + fromWritten(passage.node, end, false)]
+    if (to <= from) continue
+    decorations.push(Decoration.inline(from, to, { class: 'has-spoken from-wordbook', title: 'Said as the wordbook has it: see Words' }))
+    decorations.push(Decoration.widget(from, () => drawnTag('spoken-above', 'spoken', as), { side: -1, key: `said ${start} ${as}`, ignoreSelection: true }))
+  }
   if (markStale) {
     for (const utterance of utterances) {
       const passage = passages.get(utterance.passageId)

@@ -29,6 +29,12 @@ test('a word is respelt, shown in IPA, heard, and said so everywhere; only its s
   const after = await keys()
   expect(after.map((key, index) => key === before[index])).toEqual([true, false, true, false])
 
+  // On the page it stands above the written word; in the part that is read, the text is what was written.
+  await page.getByRole('link', { name: 'Script' }).click()
+  await expect(page.locator('.ProseMirror .spoken-above').first()).toHaveAttribute('data-spoken', '/vəˈɹəʊə/')
+  await expect(page.locator('.ProseMirror .from-wordbook')).toHaveText(['varroa', 'Varroa'])
+  await page.getByRole('link', { name: 'Words' }).click()
+
   await row.getByRole('button', { name: 'is checked by ear' }).click()
   await expect(row.getByRole('button', { name: 'is checked by ear' })).toHaveAttribute('aria-pressed', 'true')
   await row.getByRole('button', { name: 'Change varroa' }).click()
