@@ -77,3 +77,10 @@ export function choicesOf({ by, footnotes, tables, images, from, hints, opening,
   const given = { split: by, footnotes, tables, images, from, hints, opening }
   return { ...Object.fromEntries(Object.entries(given).filter(([, value]) => value !== undefined)), excerpt }
 }
+
+/** Longest sentence, in words. */
+export function sentenceLimit(value: string): number {
+  const limit = Number(value)
+  if (!Number.isInteger(limit) || limit < 1) throw new InvalidArgumentError('--longest takes a whole number of words.')
+  return limit
+}

@@ -1,7 +1,7 @@
 import { Command, InvalidArgumentError, Option } from 'commander'
 import { engines } from '#core/score/cast'
 import { scriptFormats } from '#core/script/export'
-import { columns, limit, pageRange, split } from './choices'
+import { columns, limit, pageRange, sentenceLimit, split } from './choices'
 
 /** The command line as a table of contents. What a command needs is loaded when it runs. */
 export function program(): Command {
@@ -33,6 +33,13 @@ export function program(): Command {
     .argument('<file>', 'a file, or a folder of them')
     .option('--json', 'print JSON, with the map between what is written and what is spoken')
     .action(async (file, flags) => (await import('./spoken')).spoken(file, flags))
+
+  intakeOptions(quill.command('style-check'))
+    .description('show what is not for a synthetic narrator: we, asides, idle phrases, abbreviations, long sentences, what a listener cannot see')
+    .argument('<file>', 'a file, or a folder of them')
+    .option('--longest <n>', 'longest sentence that is not reported, in words (35)', sentenceLimit)
+    .option('--json', 'print JSON')
+    .action(async (file, flags) => (await import('./style-check')).styleCheck(file, flags))
 
   quill.command('check')
     .description('check SSML against version 1.1')

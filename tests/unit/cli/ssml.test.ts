@@ -134,3 +134,42 @@ describe('sounds', () => {
     ])
   })
 })
+
+describe('words and style', () => {
+  beforeAll(async () => {
+    await write('mites.md', '# Mites\n\nA varroa came to us. The XQZ saw it.\n')
+    await write('words.csv', 'written,how,said\nvarroa,respelling,vuh-ROH-uh\nXQZ,letters,\nskep,sung,x\n')
+    await write('more.pls', '<lexicon version="1.0" xmlns="http://www.w3.org/2005/01/pronunciation-lexicon" alphabet="ipa" xml:lang="en"><lexeme><grapheme>varroa</grapheme><alias>mite</alias></lexeme><lexeme><grapheme>saw</grapheme><alias>noticed</alias></lexeme></lexicon>')
+  })
+
+  test('quill spoken prints the text as it is spoken; the first wordbook counts most, and what cannot be used is said', async () => {
+    const { out, error } = await quill('spoken', 'mites.md', '--wordbook', 'words.csv', '--wordbook', 'more.pls')
+    expect(out).toBe('Mites\nA varroa came to us. The XQZ noticed it.\n')
+    expect(error).toContain('words.csv:4:1 “sung” is no way to say a word')
+    expect((await quill('spoken', 'mites.md', '--wordbook', 'more.pls')).out).toContain('A mite came')
+  })
+
+  test('as JSON it has the map, which covers the spoken text and names the rule of each change', async () => {
+    const { passages } = JSON.parse((await quill('spoken', 'mites.md', '--wordbook', 'more.pls', '--json')).out) as {
+      passages: { part: number, kind: string, written: string, spoken: string, map: { written: [number, number], spoken: [number, number], rule?: string }[] }[]
+    }
+    const { written, spoken, map } = passages[1]!
+    expect(map.map(group => [written.slice(...group.written), spoken.slice(...group.spoken), group.rule])).toEqual([
+      ['A ', 'A ', undefined], ['varroa', 'mite', 'wordbook 1'], [' came to us. The XQZ ', ' came to us. The XQZ ', undefined], ['saw', 'noticed', 'wordbook 2'], [' it.', ' it.', undefined],
+    ])
+  })
+
+  test('another wordbook makes other files; a wordbook that is none ends with 1 and its place', async () => {
+    const plan = async (...flags: string[]): Promise<number> => (JSON.parse((await quill('plan', 'mites.md', '--json', ...flags)).out) as { totals: { characters: number } }).totals.characters
+    expect(await plan('--wordbook', 'more.pls')).not.toBe(await plan())
+    expect(await quill('plan', 'mites.md', '--wordbook', 'mites.md')).toMatchObject({ code: 1, error: expect.stringContaining('mites.md:4:1 ') as string })
+    expect(await quill('plan', 'mites.md', '--wordbook', 'none.pls')).toMatchObject({ code: 1, error: expect.stringContaining('none.pls cannot be read') as string })
+  })
+
+  test('quill style-check names what is not for a synthetic narrator, with its place', async () => {
+    expect((await quill('style-check', 'mites.md')).out).toBe('part 1, passage 2: first-person-plural “us” The voice speaks of itself as one of a team. Name who does it, or say “you”.\n1 finding\n')
+    const { findings } = JSON.parse((await quill('style-check', 'mites.md', '--longest', '4', '--json')).out) as { findings: object[] }
+    expect(findings).toMatchObject([{ part: 1, passage: 2, reason: 'long-sentence', text: 'A varroa came to us.' }, { reason: 'first-person-plural', start: 17, end: 19 }])
+    expect((await quill('style-check', 'mites.md', '--longest', 'x')).code).not.toBe(0)
+  })
+})
