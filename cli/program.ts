@@ -34,6 +34,12 @@ export function program(): Command {
     .option('--json', 'print JSON, with the map between what is written and what is spoken')
     .action(async (file, flags) => (await import('./spoken')).spoken(file, flags))
 
+  voiceOptions(intakeOptions(quill.command('census')))
+    .description('show every word and number that the voice may get wrong, with how it says it now')
+    .argument('<file>', 'a file, or a folder of them')
+    .option('--json', 'print JSON')
+    .action(async (file, flags) => (await import('./census')).takeCensus(file, flags))
+
   intakeOptions(quill.command('style-check'))
     .description('show what is not for a synthetic narrator: we, asides, idle phrases, abbreviations, long sentences, what a listener cannot see')
     .argument('<file>', 'a file, or a folder of them')

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { mdiPlay } from '@mdi/js'
+import { mdiChevronDown, mdiChevronRight, mdiPlay } from '@mdi/js'
 import { ipaOf, saidFault } from '#core/words/faults'
 import { vowelSpellings } from '#core/words/respelling'
 import type { Said, WordEntry } from '#core/words/wordbook'
@@ -21,6 +21,7 @@ const note = ref(props.entry?.note ?? '')
 const matchCase = ref(props.entry?.matchCase === true)
 const partOfWord = ref(props.entry?.partOfWord === true)
 const isShared = ref(props.shared)
+const showsWhere = ref(before.value !== '' || after.value !== '' || matchCase.value || partOfWord.value || note.value !== '')
 
 const graphemes = computed(() => written.value.split(',').map(each => each.trim()).filter(each => each !== ''))
 const said = computed<Said>(() => by.value === 'letters' ? { by: 'letters' } : { by: by.value, text: text.value.trim() })
@@ -53,16 +54,14 @@ function keep(): void {
     <p v-if="fault !== null && !untouched" class="fault" role="status">{{ fault }}</p>
     <p v-else-if="by === 'respelling' && ipa !== null" class="quiet" role="status">in IPA <b class="serif">/{{ ipa }}/</b></p>
     <details v-if="by === 'respelling'"><summary>Spellings of vowels</summary><p class="quiet vowels"><span v-for="each in vowelSpellings" :key="each.spelling"><b>{{ each.spelling }}</b> /{{ each.ipa }}/</span></p></details>
-    <details :open="before !== '' || after !== '' || matchCase || partOfWord || note !== ''">
-      <summary>Where it counts</summary>
-      <div class="where">
-        <v-checkbox v-model="matchCase" label="Only with these capitals" density="compact" hide-details />
-        <v-checkbox v-model="partOfWord" label="Within longer words too" density="compact" hide-details />
-        <v-text-field v-model="before" label="Only after one of these words" />
-        <v-text-field v-model="after" label="Or before one of these" />
-        <v-text-field v-model="note" label="Note" />
-      </div>
-    </details>
+    <button type="button" class="toggle" :aria-expanded="showsWhere" @click="showsWhere = !showsWhere"><v-icon :icon="showsWhere ? mdiChevronDown : mdiChevronRight" size="16" /> Where it counts</button>
+    <div v-if="showsWhere" class="where">
+      <v-checkbox v-model="matchCase" label="Only with these capitals" density="compact" hide-details />
+      <v-checkbox v-model="partOfWord" label="Within longer words too" density="compact" hide-details />
+      <v-text-field v-model="before" label="Only after one of these words" />
+      <v-text-field v-model="after" label="Or before one of these" />
+      <v-text-field v-model="note" label="Note" />
+    </div>
     <v-checkbox v-model="isShared" label="In the wordbook that all productions share" density="compact" hide-details />
     <div class="actions">
       <v-btn type="submit" color="primary" variant="flat" :disabled="!canKeep">{{ entry === null ? 'Add the word' : 'Keep the change' }}</v-btn>
@@ -78,9 +77,8 @@ h2 { margin: 0 0 4px; font-size: 19px; }
 p { margin: 0; font-size: 14px; line-height: 1.4; }
 .fault { color: var(--vermilion); }
 .serif-field :deep(input) { font-family: var(--serif); }
-summary { cursor: pointer; font-size: 14.5px; color: var(--quiet); }
+summary, .toggle { cursor: pointer; font: inherit; font-size: 14.5px; color: var(--quiet); text-align: left; border: 0; background: none; padding: 0; }
 .where { display: flex; flex-direction: column; gap: 8px; margin-top: 4px; }
-.where :deep(.v-field__input) { height: 40px; }
 .vowels { display: flex; flex-wrap: wrap; gap: 2px 12px; }
 .word-form :deep(.v-checkbox .v-label) { font-size: 14.5px; line-height: 1.3; }
 .actions { position: sticky; bottom: 0; z-index: 1; display: flex; flex-wrap: wrap; gap: 8px; padding: 8px 0; background: var(--paper); }

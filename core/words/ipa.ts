@@ -1,5 +1,6 @@
-// Signs of the International Phonetic Alphabet: its chart of 2020 (IPA Association), letters, diacritics, tones and ties; from memory.
-const letters = 'pbtdʈɖcɟkɡqɢʔmɱnɳɲŋɴʙrʀⱱɾɽɸβfvθðszʃʒʂʐçʝxɣχʁħʕhɦɬɮʋɹɻjɰlɭʎʟʘǀǃǂǁɓɗʄɠʛʍwɥʜʢʡɕʑɺɧiyɨʉɯuɪʏʊeøɘɵɤoəɛœɜɞʌɔæɐaɶɑɒɚɝɫᵻg'
+// Signs of the International Phonetic Alphabet: its chart of 2020 (IPA Association), letters, diacritics, tones and ties, and the ligatures of
+// affricates that it had before; from memory.
+const letters = 'pbtdʈɖcɟkɡqɢʔmɱnɳɲŋɴʙrʀⱱɾɽɸβfvθðszʃʒʂʐçʝxɣχʁħʕhɦɬɮʋɹɻjɰlɭʎʟʘǀǃǂǁɓɗʄɠʛʍwɥʜʢʡɕʑɺɧiyɨʉɯuɪʏʊeøɘɵɤoəɛœɜɞʌɔæɐaɶɑɒɚɝɫᵻgʣʤʥʦʧʨ'
 const marks = 'ˈˌːˑ.|‖‿ ʼ˞ʰʷʲˠˤⁿˡ̥̬̹̜̟̠̩̯̤̰̼̝̞̘̙̪̺̻̃̈̽̚͜͡˥˦˧˨˩↗↘ꜛꜜ\'’:'
 const known = new Set([...letters.normalize('NFD'), ...marks.normalize('NFD')])
 

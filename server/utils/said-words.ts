@@ -5,6 +5,7 @@ import type { ScoredEdition, ScoredPart } from '#store/score'
 
 /** What the wordbooks say about the words of a part. */
 export function saidWords({ wordbooks, edition }: ScoredEdition, { passages }: ScoredPart): SaidWord[] {
+  if (wordbooks.every(wordbook => wordbook.entries.length === 0)) return []
   const findWords = wordFinder(wordbooks)
   return passages.flatMap(({ id, content, language }) => {
     const { groups, spans, text } = spokenForm(content, language ?? edition.language, findWords)

@@ -76,9 +76,23 @@ function ipaOf(alone: string, beforeVowel: string, between: string): string {
   return isVowel ? /^b(.+)b$/u.exec(normal(between))?.[1] ?? normal(alone) : normal(beforeVowel || alone)
 }
 
-function ask(voice: string, mnemonics: readonly string[]): string[] {
+const ask = (voice: string, mnemonics: readonly string[]): string[] => ipaLines(voice, mnemonics.map(each => `[[${each}]]`))
+
+/** How a voice reads each of some short texts by itself, in IPA. */
+export function readInIpa(voice: string, texts: readonly string[]): string[] {
+  if (texts.length === 0) return []
+  const lines = ipaLines(voice, texts)
+  if (lines.length === texts.length) return lines
+  if (texts.length === 1) return [lines.join(' ')]
+  // One of them was read in several pieces: each half by itself.
+  const half = texts.length >> 1
+  return [...readInIpa(voice, texts.slice(0, half)), ...readInIpa(voice, texts.slice(half))]
+}
+
+/** A line for each text, unless the voice divides one or finds nothing to say in it. */
+function ipaLines(voice: string, texts: readonly string[]): string[] {
   try {
-    const output = execFileSync('espeak-ng', ['-q', '--ipa', '-v', voice, '--stdin'], { input: mnemonics.map(each => `[[${each}]].`).join('\n\n'), encoding: 'utf8', timeout: 10_000 })
+    const output = execFileSync('espeak-ng', ['-q', '--ipa', '-v', voice, '--stdin'], { input: texts.map(each => `${each}.`).join('\n\n'), encoding: 'utf8', timeout: 60_000, maxBuffer: 1 << 26 })
     return output.split('\n').filter(line => line.trim() !== '').map(line => line.trim())
   } catch {
     return fail('engine-broken', 'The speech engine’s program espeak-ng does not answer, and without it pronunciations cannot be spoken. Install the Debian package espeak-ng again.')
@@ -89,6 +103,9 @@ function ask(voice: string, mnemonics: readonly string[]): string[] {
 function normal(ipa: string): string {
   return ipa.normalize('NFD').replace(/[ˈˌ.‿\u0361\u035c\u200d]/gu, '').replace(/g/gu, 'ɡ').replace(/:/gu, 'ː').trim()
 }
+
+/** Ligatures of affricates, which the alphabet has no more. */
+const ligatures: Readonly<Record<string, string>> = { ʣ: 'dz', ʤ: 'dʒ', ʥ: 'dʑ', ʦ: 'ts', ʧ: 'tʃ', ʨ: 'tɕ' }
 
 /** Signs that stand for others where a voice has no sound of their own for them. */
 const near: Readonly<Record<string, string>> = { r: 'ɹ', ɹ: 'r', ɾ: 'r', ʀ: 'r', ɚ: 'ə', ɝ: 'ɜː', a: 'æ', æ: 'a', ɐ: 'ə', ɫ: 'l', e: 'ɛ', ɛ: 'e', i: 'iː', u: 'uː', ɔ: 'ɒ', ɒ: 'ɔ', ɑ: 'ɑː', o: 'ɔ', ʍ: 'w', ʌ: 'ɐ' }
@@ -101,7 +118,7 @@ export function toMnemonics(ipa: string, table: PhonemeTable): string {
   const unknown = new Set<string>()
   const words = ipa.trim().split(/\s+/u).map(word => {
     // Stress stands before a syllable in IPA, and before the vowel in mnemonics: the library moves it there.
-    const signs = [...word.normalize('NFD').replace(/[.‿\u0361\u035c\u200d]/gu, '').replace(/g/gu, 'ɡ').replace(/:/gu, 'ː').replace(/['’]/gu, 'ˈ')]
+    const signs = [...word.normalize('NFD').replace(/[.‿\u0361\u035c\u200d]/gu, '').replace(/g/gu, 'ɡ').replace(/:/gu, 'ː').replace(/['’]/gu, 'ˈ').replace(/[ʣ-ʨ]/gu, sign => ligatures[sign]!)]
     let out = ''
     for (let at = 0; at < signs.length;) {
       const sign = signs[at]!

@@ -172,4 +172,16 @@ describe('words and style', () => {
     expect(findings).toMatchObject([{ part: 1, passage: 2, reason: 'long-sentence', text: 'A varroa came to us.' }, { reason: 'first-person-plural', start: 17, end: 19 }])
     expect((await quill('style-check', 'mites.md', '--longest', 'x')).code).not.toBe(0)
   })
+
+  test('quill census lists what may be misread, with how it is said now; a wordbook settles it', async () => {
+    interface Listed { entries: { text: string, reason: string, count: number, contexts: string[], spokenAs: string, ipa: string | null, proposal: string | null }[] }
+    const { entries } = JSON.parse((await quill('census', 'mites.md', '--json')).out) as Listed
+    expect(entries.map(entry => [entry.reason, entry.text, entry.count])).toEqual([['acronym', 'XQZ', 1], ['unknown-word', 'varroa', 1]])
+    expect(entries[0]).toMatchObject({ contexts: ['A varroa came to us. The XQZ saw it.'], spokenAs: 'XQZ', proposal: 'letters: X Q Z' })
+    // What the engine itself prints for the word.
+    const said = execFileSync('espeak-ng', ['-q', '--ipa', '-v', 'en-gb', 'varroa.'], { encoding: 'utf8' }).trim()
+    expect(entries[1]!.ipa).toBe(said)
+    expect((JSON.parse((await quill('census', 'mites.md', '--json', '--wordbook', 'words.csv')).out) as Listed).entries).toEqual([])
+    expect((await quill('census', 'mites.md', '--voice', 'en-gb')).out).toContain('2 entries')
+  })
 })

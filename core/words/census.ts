@@ -1,0 +1,249 @@
+import { numberWords } from '../language/numbers'
+import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
+import { countWords } from '../manuscript/manuscript'
+import { spokenForm } from '../score/spoken'
+import { writtenText } from '../script/content'
+import type { Part, Passage } from '../script/script'
+import type { WordFinder } from './find-words'
+import { readingsOf } from './heteronyms'
+
+// Every word and token of a script that a voice may get wrong, found before the first minute is made.
+
+export const censusReasons = ['unknown-word', 'heteronym', 'acronym', 'number', 'date', 'roman-numeral', 'symbol', 'foreign', 'long-sentence', 'all-capitals'] as const
+export type CensusReason = (typeof censusReasons)[number]
+
+/** How much each is in doubt, 0…1; with the count it makes the order. This product's own values. */
+const doubt: Readonly<Record<CensusReason, number>> = {
+  'unknown-word': 0.6, 'heteronym': 0.3, 'acronym': 0.7, 'number': 0.5, 'date': 0.6, 'roman-numeral': 0.9, 'symbol': 0.8, 'foreign': 0.8, 'long-sentence': 0.2, 'all-capitals': 0.5,
+}
+
+export interface CensusPlace {
+  readonly partId: string
+  readonly passageId: string
+  /** In the written text; `end` is exclusive. */
+  readonly start: number
+  readonly end: number
+}
+
+export interface CensusEntry {
+  /** The bare token, as it is written most often first. */
+  readonly text: string
+  readonly reason: CensusReason
+  readonly places: readonly CensusPlace[]
+  /** What could be said, or what must be decided; null where nothing can be proposed. */
+  readonly proposal: string | null
+}
+
+/** What is asked of a dictionary of one language. */
+export interface Dictionary {
+  /** Of a word in lower case, as it is. */
+  readonly has: (word: string) => boolean
+  readonly language: string
+}
+
+export interface CensusOptions {
+  readonly language: string
+  /** Words that are in none are not judged without one, nor where the text is in another language. */
+  readonly dictionary: Dictionary | null
+  /** What it speaks for is settled. */
+  readonly findWords?: WordFinder
+  readonly longestSentence?: number
+}
+
+const longest = 40
+
+/** Lists what is in doubt, what hurts most first. */
+export function census(parts: readonly Part[], options: CensusOptions): CensusEntry[] {
+  const groups = new Map<string, { reason: CensusReason, texts: Map<string, number>, places: CensusPlace[], proposal: string | null }>()
+  for (const part of parts) {
+    if (!part.included) continue
+    for (const passage of part.passages) {
+      for (const { start, end, reason, key, text, proposal } of doubtsIn(passage, options)) {
+        const group = groups.get(`${reason} ${key}`) ?? { reason, texts: new Map<string, number>(), places: [], proposal }
+        group.texts.set(text, (group.texts.get(text) ?? 0) + 1)
+        group.places.push({ partId: part.id, passageId: passage.id, start, end })
+        groups.set(`${reason} ${key}`, group)
+      }
+    }
+  }
+  return [...groups.values()]
+    .map(({ reason, texts, places, proposal }): CensusEntry => ({ reason, places, proposal, text: [...texts].sort((a, b) => b[1] - a[1] || a[0].length - b[0].length)[0]![0] }))
+    .sort((a, b) => weight(b) - weight(a) || (a.text < b.text ? -1 : 1))
+}
+
+function weight({ reason, places }: CensusEntry): number {
+  return doubt[reason] * Math.sqrt(places.length)
+}
+
+interface Doubt {
+  readonly start: number
+  readonly end: number
+  readonly reason: CensusReason
+  /** What its places are grouped by. */
+  readonly key: string
+  readonly text: string
+  readonly proposal: string | null
+}
+
+const months = 'January|February|March|April|May|June|July|August|September|October|November|December|Jan|Feb|Mar|Apr|Jun|Jul|Aug|Sept?|Oct|Nov|Dec'
+const token = new RegExp([
+  // Addresses of the web and of mail.
+  '(?<address>(?:https?://|www\\.)\\S*[\\p{L}\\p{N}/]|[\\p{L}\\p{N}._%+-]+@[\\p{L}\\p{N}-]+(?:\\.[\\p{L}\\p{N}-]+)+|[\\p{L}\\p{N}-]+(?:\\.[\\p{L}\\p{N}-]+)+/\\S*[\\p{L}\\p{N}/])',
+  // Dates: in figures, and with the name of a month.
+  `(?<date>\\d{4}-\\d{2}-\\d{2}|\\d{1,2}[./-]\\d{1,2}[./-](?:\\d{4}|\\d{2})|\\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:${months})\\b\\.?(?:,? \\d{4})?|(?:${months})\\.? \\d{1,2}(?:st|nd|rd|th)?\\b(?:, \\d{4})?)`,
+  '(?<mixed>[\\p{L}]*\\d[\\p{L}\\d]*(?:[.,:/–-]\\d[\\p{L}\\d]*)*)',
+  '(?<dotted>\\p{Lu}\\.(?:\\p{Lu}\\.)+)',
+  '(?<word>[\\p{L}\\p{M}]+(?:[’\'][\\p{L}\\p{M}]+)*)',
+  '(?<symbol>[\\p{S}\\p{Extended_Pictographic}§¶†‡@#%&*/\\\\_•‰]\\ufe0f?)',
+].join('|'), 'gu')
+
+function* doubtsIn(passage: Passage, options: CensusOptions): Generator<Doubt> {
+  const text = writtenText(passage.content)
+  const language = passage.language ?? options.language
+  const open = openSpans(passage, language, options.findWords)
+  const isOpen = (start: number, end: number): boolean => open.some(span => span.start <= start && span.end >= end)
+  for (const span of sentenceSpans(text, language)) {
+    const { start, end } = trimSpan(text, span)
+    const sentence = text.slice(start, end)
+    if (countWords(sentence) > (options.longestSentence ?? longest)) yield { start, end, reason: 'long-sentence', key: `${passage.id} ${start}`, text: sentence, proposal: `${countWords(sentence)} words: divide it.` }
+  }
+  const capitals = capitalRuns(text)
+  for (const { start, end } of capitals) yield { start, end, reason: 'all-capitals', key: text.slice(start, end), text: text.slice(start, end), proposal: 'Write it in small letters, or say how it is meant.' }
+  let previous = ''
+  for (const match of text.matchAll(token)) {
+    const { index: start, groups: { address, date, mixed, dotted, word, symbol } = {} } = match
+    const end = start + match[0].length
+    const before = previous
+    if (word !== undefined) previous = word
+    if (!isOpen(start, end) || capitals.some(run => run.start <= start && run.end >= end)) continue
+    const found = (reason: CensusReason, proposal: string | null, key = match[0]): Doubt => ({ start, end, reason, key, text: match[0], proposal })
+    if (address !== undefined) {
+      yield found('symbol', null)
+    } else if (date !== undefined) {
+      // A day and a month in words can be said in one way only.
+      if (/^\d/u.test(date) && !/\p{L}/u.test(date.replace(/^\d+(?:st|nd|rd|th)/u, '')) || /\d{4}$/u.test(date)) yield found('date', null)
+    } else if (mixed !== undefined) {
+      if (isAmbiguous(mixed)) yield found('number', yearProposal(mixed, language))
+    } else if (dotted !== undefined) {
+      yield found('acronym', `letters: ${dotted.replace(/\./gu, ' ').trim()}`)
+    } else if (symbol !== undefined) {
+      yield found('symbol', null)
+    } else if (word !== undefined) {
+      const doubted = wordDoubt(word, before, text, end, language, options)
+      if (doubted !== null) yield { start, end, text: word, ...doubted }
+    }
+  }
+}
+
+/** Written text that is spoken as it stands: where no direction and no wordbook has decided. */
+function openSpans(passage: Passage, language: string, findWords?: WordFinder): TextSpan[] {
+  const form = spokenForm(passage.content, language, findWords)
+  const settled = form.spans.filter(({ direction }) => direction.kind === 'sayAs' || direction.kind === 'phoneme')
+  return form.groups.filter(group => group.by === undefined).flatMap(({ written: [start, end], spoken: [from] }) => {
+    const holes = settled.map(span => ({ start: start + span.start - from, end: start + span.end - from })).filter(hole => hole.end > start && hole.start < end).sort((a, b) => a.start - b.start)
+    const spans: TextSpan[] = []
+    let at = start
+    for (const hole of holes) {
+      if (hole.start > at) spans.push({ start: at, end: hole.start })
+      at = Math.max(at, hole.end)
+    }
+    return at < end ? [...spans, { start: at, end }] : spans
+  })
+}
+
+/** Three and more words in a row in capitals are shouted, not abbreviated. */
+function capitalRuns(text: string): TextSpan[] {
+  return [...text.matchAll(/(?<![\p{L}\p{N}])\p{Lu}{2,}(?:[^\p{L}\p{N}]+\p{Lu}+(?![\p{Ll}]))*[^\p{L}\p{N}]+\p{Lu}{2,}(?![\p{L}\p{N}])/gu)]
+    .filter(match => match[0].split(/[^\p{L}]+/u).length >= 3 && match[0].split(/[^\p{L}]+/u).some(word => word.length > 3))
+    .map(match => ({ start: match.index, end: match.index + match[0].length }))
+}
+
+/** Years, ranges, codes, times, leading noughts; not plain numbers, sums with thousands parted, decimals, or ordinals. */
+function isAmbiguous(text: string): boolean {
+  if (/^\d{1,3}(?:st|nd|rd|th)$/u.test(text)) return false
+  if (/^\d{1,3}$/u.test(text)) return text.length > 1 && text.startsWith('0')
+  if (/^\d{1,3}(?:,\d{3})+(?:\.\d+)?$/u.test(text)) return false
+  return !/^\d+\.\d+$/u.test(text)
+}
+
+/** Of four figures, how they are said as a year and as a number. */
+function yearProposal(text: string, language: string): string | null {
+  const words = numberWords(language)
+  return words === null || !/^[1-9]\d{3}$/u.test(text) ? null : `as a number: ${words.cardinal(text)}; or as a year`
+}
+
+type Doubted = Pick<Doubt, 'reason' | 'key' | 'proposal'> | null
+
+const roman = /^(?=[IVXLCDM])M{0,3}(?:CM|CD|D?C{0,3})(?:XC|XL|L?X{0,3})(?:IX|IV|V?I{0,3})$/u
+/** Signs of units, which are said by their names. */
+const units = new Set(['kg', 'g', 'mg', 't', 'km', 'm', 'cm', 'mm', 'ha', 'l', 'ml', 'cl', 'dl', 'h', 'min', 's', 'ms', 'W', 'kW', 'V', 'A', 'Hz', 'kHz', 'MHz', 'GHz', 'Pa', 'hPa', 'K', 'J', 'kJ', 'N', 'ft', 'lb', 'lbs', 'oz', 'mph', 'km/h'])
+
+/** In Roman figures and words or abbreviations as well. */
+const notRoman = new Set(['I', 'CD', 'MD', 'DC', 'MC', 'DM', 'MM', 'CM', 'CV', 'MIX', 'DIM', 'LCD', 'MILD', 'CIVIL', 'VIM', 'LIVID', 'VIVID'])
+
+function wordDoubt(word: string, before: string, text: string, end: number, language: string, { dictionary }: CensusOptions): Doubted {
+  const letters = word.replace(/[’']\p{Ll}{1,2}$/u, '')
+  const isPart = /[’']/u.test(text[end] ?? '')
+  if (roman.test(letters) && !notRoman.has(letters) && (letters.length > 1 || /^\p{Lu}/u.test(before) || /^(?:chapter|part|book|volume|act|scene|hive|page|no|table|section|item|type)$/iu.test(before))) {
+    return { reason: 'roman-numeral', key: letters, proposal: romanProposal(letters, language) }
+  }
+  if (/^\p{Lu}{2,}s?$/u.test(letters)) return { reason: 'acronym', key: letters.replace(/s$/u, ''), proposal: acronymProposal(letters) }
+  const lower = letters.toLowerCase().normalize('NFC')
+  const readings = readingsOf(lower, language)
+  if (readings !== null) return { reason: 'heteronym', key: lower, proposal: readings }
+  if (dictionary === null || isPart || language.split('-')[0]!.toLowerCase() !== dictionary.language) return null
+  if (units.has(letters)) return null
+  if (/[^\u0000-\u007f’]/u.test(lower)) return isKnown(lower.normalize('NFD').replace(/\p{M}/gu, ''), dictionary) ? null : { reason: 'foreign', key: stem(lower), proposal: null }
+  return lower.length < 2 || isKnown(lower, dictionary) ? null : { reason: 'unknown-word', key: stem(lower), proposal: null }
+}
+
+function acronymProposal(letters: string): string {
+  const bare = letters.replace(/s$/u, '')
+  const canBeSaid = bare.length > 3 && /[AEIOU]/u.test(bare) && !/[BCDFGHJKLMNPQRSTVWXZ]{3}/u.test(bare)
+  return canBeSaid ? `a word: ${bare.charAt(0)}${bare.slice(1).toLowerCase()}; or letters: ${[...bare].join(' ')}` : `letters: ${[...bare].join(' ')}`
+}
+
+function romanProposal(figures: string, language: string): string | null {
+  const worth: Readonly<Record<string, number>> = { I: 1, V: 5, X: 10, L: 50, C: 100, D: 500, M: 1000 }
+  const values = [...figures].map(figure => worth[figure]!)
+  const total = values.reduce((sum, value, index) => sum + (value < (values[index + 1] ?? 0) ? -value : value), 0)
+  const words = numberWords(language)
+  return words === null ? String(total) : `${words.cardinal(String(total))}; or the ${words.ordinal(String(total))}`
+}
+
+/** Endings that make no other word of a word that is known: English inflections and common derivations. */
+const endings: readonly (readonly [ending: RegExp, instead: readonly string[]])[] = [
+  [/ies$/u, ['y', 'ie']], [/ied$/u, ['y']], [/ier$/u, ['y']], [/iest$/u, ['y']], [/ily$/u, ['y']], [/iness$/u, ['y']], [/es$/u, ['', 'e']], [/s$/u, ['']], [/ed$/u, ['', 'e']], [/ing$/u, ['', 'e']], [/ings$/u, ['', 'e']],
+  [/er$/u, ['', 'e']], [/ers$/u, ['', 'e']], [/est$/u, ['', 'e']], [/ly$/u, ['', 'le']], [/ness$/u, ['']], [/less$/u, ['']], [/ful$/u, ['']], [/like$/u, ['']], [/ish$/u, ['', 'e']], [/ward$/u, ['']], [/wards$/u, ['']],
+]
+const beginnings = ['un', 're', 'out', 'over', 'under', 'fore', 'non', 'mis', 'up', 'in', 'self', 'half']
+
+function isKnown(word: string, { has }: Dictionary, depth = 0): boolean {
+  if (has(word) || has(word.replace(/’/gu, '\''))) return true
+  const bare = word.replace(/[’'](?:s|d|ll|re|ve|m|t)?$/u, '')
+  if (bare !== word) return isKnown(bare, { has, language: '' }, depth)
+  if (depth > 1) return false
+  const again = (candidate: string): boolean => candidate.length > 2 && isKnown(candidate, { has, language: '' }, depth + 1)
+  return endings.some(([ending, instead]) => ending.test(word) && instead.some(each => {
+    const cut = word.replace(ending, each)
+    // A doubled consonant before the ending: running.
+    return again(cut) || each === '' && /([bdfglmnprt])\1$/u.test(cut) && again(cut.slice(0, -1))
+  })) || beginnings.some(each => word.startsWith(each) && word.length > each.length + 3 && again(word.slice(each.length)))
+}
+
+/** What inflections of one word have in common: they are listed together. */
+function stem(word: string): string {
+  return word.replace(/[’']s?$/u, '').replace(/(?<=.{3})(?:es|s)$/u, '')
+}
+
+/** The text around a place, for a list. */
+export function contextOf(text: string, { start, end }: TextSpan, characters = 40): string {
+  const from = Math.max(0, start - characters)
+  const to = Math.min(text.length, end + characters)
+  return `${from > 0 ? '…' : ''}${text.slice(from, to)}${to < text.length ? '…' : ''}`
+}
+
+/** The passages of parts by their ids. */
+export function passagesById(parts: readonly Part[]): Map<string, Passage> {
+  return new Map(parts.flatMap(part => part.passages.map(passage => [passage.id, passage] as const)))
+}

