@@ -255,9 +255,10 @@ test('sentences that the engine dies on are faults with their place; the rest is
       await kill('engine', over)
       await sleep(100)
       await kill('engine', over)
-      await sleep(800)
+      await sleep(800 * attempt)
     }
-    await over
+    // On a slow machine so many fail in a row that the reading ends itself: then the next goes slower.
+    if (!await over.then(() => true, () => false)) continue
     if ((await application.ask<{ faults: unknown[] }>(`editions/${id}/reading`)).faults.length >= 2) break
   }
   await page.goto(`${application.address}/productions/${id}/reading`)

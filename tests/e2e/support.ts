@@ -54,7 +54,7 @@ export async function typeInto(page: Page, text: string, typed: string): Promise
   // Lines may still move while the fonts arrive.
   await expect(async () => {
     const box = (await passage(page, text).boundingBox())!
-    await passage(page, text).click({ position: { x: box.width - 3, y: box.height - 8 }, timeout: 1000 })
+    await passage(page, text).click({ position: { x: box.width - 3, y: box.height - 8 }, timeout: 10_000 })
   }).toPass()
   await page.keyboard.press('End')
   await page.keyboard.type(typed)
