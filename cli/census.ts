@@ -28,7 +28,7 @@ export async function takeCensus(file: string, flags: IntakeFlags & VoiceFlags &
     }))
     if (flags.json === true) return printJson({ entries })
     printTable(['Places', 'Reason', 'Written', 'Said now', 'Proposal'], entries.map(entry => [entry.count, entry.reason, short(entry.text), entry.ipa === null ? '' : `/${short(entry.ipa)}/`, entry.proposal ?? '']))
-    process.stdout.write(`${counted(entries.length, 'entry').replace(/entrys$/u, 'entries')}\n`)
+    process.stdout.write(`${counted(entries.length, 'entry', 'entries')}\n`)
   } finally {
     await engine.close()
   }

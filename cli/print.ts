@@ -17,8 +17,8 @@ export function printTable(head: readonly string[], rows: readonly (readonly (st
 }
 
 /** 1 file, 2 files. */
-export function counted(count: number, one: string): string {
-  return `${count} ${one}${count === 1 ? '' : 's'}`
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${count} ${count === 1 ? one : many}`
 }
 
 /** Between two lines of progress where they cannot be written over, as in a log. */

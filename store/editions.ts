@@ -6,6 +6,8 @@ import type { Choices } from '#core/manuscript/choices'
 import { contentOf, type ProposedPart, type ProposedPassage } from '#core/manuscript/structure'
 import { fail } from '#core/problem'
 import type { Casting } from '#core/score/cast'
+import type { CompileContext } from '#core/score/compile'
+import { wordFinder } from '#core/words/find-words'
 import type { Sounds } from '#core/score/sounds'
 import type { PassageFields } from '#core/script/changes'
 import { plainContent } from '#core/script/content'
@@ -92,8 +94,14 @@ async function soundsOf(productionId: string): Promise<Sounds> {
 }
 
 /** The castings of the roles other than the narrator's, by name. */
-export function castingsOf({ roles }: Pick<LoadedEdition, 'roles'>): Record<string, Casting> {
+function castingsOf({ roles }: Pick<LoadedEdition, 'roles'>): Record<string, Casting> {
   return Object.fromEntries(roles.slice(1).map(role => [role.name, role.casting]))
+}
+
+/** What the passages of an edition are compiled with. */
+export function contextOf(loaded: LoadedEdition): Omit<CompileContext, 'previousKind'> {
+  const { edition, style, casting, sounds, wordbooks } = loaded
+  return { language: edition.language, style, casting, castings: castingsOf(loaded), sounds, findWords: wordFinder(wordbooks) }
 }
 
 /** Throws a problem when there is no such edition. */

@@ -15,7 +15,7 @@ import type { Database } from './database'
 import { loadScript, planDivision } from './divide'
 import { makeChanges, noteEdit } from './edits'
 import { ensureRoles, lockEdition, touch } from './editions'
-import { allFields, HouseStyleRow, partFields, PartRow, PassageRow, WordRow, type EditionRow } from './models'
+import { allFields, HouseStyleRow, partFields, PartRow, PassageRow, WordbookRow, WordRow, type EditionRow } from './models'
 import { wordbookId } from './wordbooks'
 
 /** What stands in the way of a save: the thing as it is now. */
@@ -133,7 +133,8 @@ async function planHouseStyle(edition: EditionRow, { patch }: OperationOf<'setHo
 async function planWord(edition: EditionRow, { id, shared, entry }: OperationOf<'setWord'>, transaction: Transaction): Promise<WordChange[]> {
   const own = await wordbookId(shared ? null : edition.productionId, transaction)
   const row = await WordRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE })
-  if (row !== null && ![own, await wordbookId(shared ? edition.productionId : null, transaction)].includes(row.wordbookId)) fail('not-found', 'This entry belongs to another production.')
+  const book = row === null || row.wordbookId === own ? null : await WordbookRow.findByPk(row.wordbookId, { transaction })
+  if (book !== null && book.productionId !== null && book.productionId !== edition.productionId) fail('not-found', 'This entry belongs to another production.')
   const wrong = entry === null ? null : entry.said.map(said => saidFault(said, entry.language)).find(fault => fault !== null) ?? null
   if (wrong !== null) fail('word-wrong', `${entry!.graphemes[0]}: ${wrong}`)
   const before = row === null ? null : { wordbookId: row.wordbookId, entry: row.entry }

@@ -6,13 +6,12 @@ import { countWords } from '#core/manuscript/manuscript'
 import { engines } from '#core/score/cast'
 import { compilePart, type PartScore, type Unit, type UnitCache, type Utterance } from '#core/score/compile'
 import { writtenText } from '#core/script/content'
-import { wordFinder } from '#core/words/find-words'
 import type { Passage, Script } from '#core/script/script'
 import { addTo } from '#core/tally'
 import type { PartState, PartSummary } from '#shared/api'
 import type { TakeIndex, TakeRecord } from '#takes/take'
 import type { Database } from './database'
-import { castingsOf, loadEdition, type LoadedEdition } from './editions'
+import { contextOf, loadEdition, type LoadedEdition } from './editions'
 import { PartRow, PassageRow } from './models'
 import { askedFor, type Asked } from './readings'
 
@@ -24,6 +23,8 @@ export interface ScoredPart {
 }
 
 export interface ScoredEdition extends LoadedEdition {
+  /** What its parts were compiled with. */
+  readonly context: ReturnType<typeof contextOf>
   readonly parts: readonly ScoredPart[]
 }
 
@@ -62,15 +63,13 @@ export async function scoreEdition(editionId: string, partId?: string): Promise<
   const rows = await PartRow.findAll({ where: { editionId, ...(partId === undefined ? {} : { id: partId }) }, order: [['rank', 'ASC']] })
   const passages = await PassageRow.findAll({ where: { partId: rows.map(row => row.id) }, order: [['rank', 'ASC']] })
   const byPart = groupByPart(passages)
-  const { style, casting, sounds, edition } = loaded
-  const castings = castingsOf(loaded)
-  const findWords = wordFinder(loaded.wordbooks)
+  const context = contextOf(loaded)
   const parts = rows.map(row => {
     const own = byPart.get(row.id) ?? []
     const part = { id: row.id, kind: row.kind, label: row.label, included: row.included, passages: own.map(toPassage) }
-    return { row, passages: own, score: compilePart(part, { language: edition.language, style, casting, castings, sounds, findWords }, unitCache) }
+    return { row, passages: own, score: compilePart(part, context, unitCache) }
   })
-  return { ...loaded, parts }
+  return { ...loaded, context, parts }
 }
 
 function groupByPart(passages: readonly PassageRow[]): Map<string, PassageRow[]> {

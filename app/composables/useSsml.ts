@@ -1,5 +1,5 @@
 import { computed, nextTick, ref, type ComputedRef, type Ref } from 'vue'
-import { joinContents, sliceContent, writtenText, type Content } from '#core/script/content'
+import { joinContents, plainContent, sliceContent, writtenText } from '#core/script/content'
 import { checkSsml } from '#core/script/ssml/check'
 import { readSsml, type SsmlPassage } from '#core/script/ssml/read'
 import { writeContent, writePassage, writeSsml } from '#core/script/ssml/write'
@@ -28,8 +28,6 @@ interface Surroundings {
   /** Called before the view opens. */
   readonly before: () => void
 }
-
-const lone = (text: string): Content => ({ version: 2, runs: [{ text, on: [] }], directions: [] })
 
 /** The SSML view of the page, and SSML that is pasted into it. */
 export function useSsml({ sheet, passages, part, language, operatePassages, setPassages, before }: Surroundings) {
@@ -67,7 +65,7 @@ export function useSsml({ sheet, passages, part, language, operatePassages, setP
       const own = passages.value.find(each => each.id === shown.passageId)
       const first = next[0]
       if (own === undefined) return []
-      const content = first?.content ?? { version: 2 as const, runs: [], directions: [] }
+      const content = first?.content ?? plainContent('')
       if (shown.scope === 'selection') {
         const end = writtenText(own.content).length
         ssml.value = { ...shown, end: shown.start + writtenText(content).length }
@@ -91,10 +89,10 @@ export function useSsml({ sheet, passages, part, language, operatePassages, setP
     if (pasted.value === null) return null
     const { root, source, problems } = checkSsml(pasted.value, { fragmentLanguage: language() })
     if (root === null || problems.some(problem => problem.severity === 'error')) return null
-    return joinContents(...readSsml(root, source).passages.flatMap((each, index) => index === 0 ? [each.content] : [lone(' '), each.content]))
+    return joinContents(...readSsml(root, source).passages.flatMap((each, index) => index === 0 ? [each.content] : [plainContent(' '), each.content]))
   })
   function pasteAs(how: 'directions' | 'text'): void {
-    const content = how === 'directions' ? pastedContent.value : lone(pasted.value!.replace(/\s+/gu, ' '))
+    const content = how === 'directions' ? pastedContent.value : plainContent(pasted.value!.replace(/\s+/gu, ' '))
     pasted.value = null
     if (content !== null) sheet.value?.paste(content)
   }

@@ -97,10 +97,7 @@ function draw(doc: Node, { style, language, utterances, said, markStale, unavail
     for (const placed of directionsIn(node).map(each => ({ ...each, from: each.from + offset + 1, to: each.to + offset + 1 }))) {
       const why = unavailable(placed, node)
       const words = signOf(placed.direction).spoken ?? wordsOf(placed.direction, doc.textBetween(placed.from, placed.to), String(node.attrs.language ?? language))
-      if (words !== null) {
-        decorations.push(Decoration.inline(placed.from, placed.to, { class: 'has-spoken' }))
-        decorations.push(Decoration.widget(placed.from, () => drawnTag('spoken-above', 'spoken', words), { side: -1, key: `spoken ${placed.direction.id} ${words}`, ignoreSelection: true }))
-      }
+      if (words !== null) decorations.push(...spokenAbove(placed.from, placed.to, words, placed.direction.id, {}))
       if (why !== null) decorations.push(Decoration.inline(placed.from, placed.to, { class: 'cannot', title: why }))
     }
   })
@@ -109,8 +106,7 @@ function draw(doc: Node, { style, language, utterances, said, markStale, unavail
     if (passage === undefined) continue
     const [from, to] = [passage.from + fromWritten(passage.node, start, true), passage.from + fromWritten(passage.node, end, false)]
     if (to <= from) continue
-    decorations.push(Decoration.inline(from, to, { class: 'has-spoken from-wordbook', title: 'Said as the wordbook has it: see Words' }))
-    decorations.push(Decoration.widget(from, () => drawnTag('spoken-above', 'spoken', as), { side: -1, key: `said ${start} ${as}`, ignoreSelection: true }))
+    decorations.push(...spokenAbove(from, to, as, `word ${start}`, { class: 'from-wordbook', title: 'Said as the wordbook has it: see Words' }))
   }
   if (markStale) {
     for (const utterance of utterances) {
@@ -121,6 +117,14 @@ function draw(doc: Node, { style, language, utterances, said, markStale, unavail
     }
   }
   return DecorationSet.create(doc, decorations)
+}
+
+/** What is spoken, above the text in whose place it is. */
+function spokenAbove(from: number, to: number, words: string, id: string, attributes: { readonly class?: string, readonly title?: string }): Decoration[] {
+  return [
+    Decoration.inline(from, to, { ...attributes, class: `has-spoken ${attributes.class ?? ''}`.trim() }),
+    Decoration.widget(from, () => drawnTag('spoken-above', 'spoken', words), { side: -1, key: `spoken ${id} ${words}`, ignoreSelection: true }),
+  ]
 }
 
 /** Drawn by its attribute, so that copies and screen readers meet the written text only. */

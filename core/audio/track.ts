@@ -67,16 +67,18 @@ export function layTrack(
   }
   const rest = (ms: number): void => add({ key: null, fromSample: 0, sampleCount: msToSamples(ms, sampleRate), gainDb: 0 })
   rest(margins.headMs)
-  const play = (sound: SoundPlay): void => add({ key: sound.key, fromSample: sound.fromSample, sampleCount: sound.sampleCount, gainDb: sound.gainDb })
+  const play = ({ key, fromSample, sampleCount, gainDb, restBeforeMs }: SoundPlay, atLeastMs = 0): void => {
+    rest(Math.max(atLeastMs, restBeforeMs))
+    add({ key, fromSample, sampleCount, gainDb })
+  }
   let restMs = 0
   for (const utterance of score.utterances) {
     const shape = shapeOf(utterance)
     let leadSample: number | null = null
     for (const sound of utterance.soundsBefore ?? []) {
-      rest(Math.max(restMs, sound.restBeforeMs))
+      play(sound, restMs)
       restMs = 0
-      leadSample ??= at
-      play(sound)
+      leadSample ??= at - sound.sampleCount
     }
     restMs = Math.max(restMs, utterance.restBeforeMs)
     if (shape.sampleCount > 0) {
@@ -86,10 +88,7 @@ export function layTrack(
     const startSample = at
     const cuts = cutsOf(utterance, shape, gainOf(score, utterance))
     cuts.forEach((cut, index) => {
-      for (const sound of cut.sounds) {
-        rest(sound.restBeforeMs)
-        play(sound)
-      }
+      for (const sound of cut.sounds) play(sound)
       rest(cut.restMs)
       const end = cuts[index + 1]?.sample ?? shape.sampleCount
       const goesOn = index > 0 && cut.restMs === 0 && cut.sounds.length === 0 && cuts[index - 1]!.gainDb !== cut.gainDb
@@ -97,10 +96,7 @@ export function layTrack(
     })
     timeline.push({ utterance, leadSample: leadSample ?? startSample, startSample, endSample: at })
   }
-  for (const sound of score.soundsAfter ?? []) {
-    rest(sound.restBeforeMs)
-    play(sound)
-  }
+  for (const sound of score.soundsAfter ?? []) play(sound)
   rest(score.restAfterMs ?? 0)
   rest(margins.tailMs)
   return { sampleRate, sampleCount: at, pieces, timeline }

@@ -35,7 +35,7 @@ const mostCommas = 6
 
 type Words = Readonly<Record<'first-person-plural' | 'idle-phrase' | 'abbreviation' | 'unseen-reference', string>>
 
-/** By language. A hyphen or space between words stands for either; the lists are this product's own. */
+/** By language, as alternatives of a pattern: this product's own lists. In other languages only sentences, tables and asides are judged. */
 const phrases: Readonly<Record<string, Words>> = {
   en: {
     'first-person-plural': 'we|us|our|ours|ourselves|we’re|we’ll|we’ve|we’d|let’s',
@@ -75,9 +75,6 @@ function findersOf(language: string): readonly (readonly [NarratorReason, RegExp
   }
   return own
 }
-
-/** Languages (BCP 47) whose phrases are known. In others only sentences, tables and asides are judged. */
-export const checkedLanguages = Object.keys(phrases)
 
 /**
  * What of the passages of a part is not for a synthetic narrator, in the order of the text. What somebody else says, in quotation marks, in

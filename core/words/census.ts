@@ -1,9 +1,11 @@
+import { primaryLanguage } from '../language/abbreviations'
 import { numberWords } from '../language/numbers'
 import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
 import { countWords } from '../manuscript/manuscript'
 import { spokenForm } from '../score/spoken'
 import { writtenText } from '../script/content'
 import type { Part, Passage } from '../script/script'
+import { count } from '../tally'
 import type { WordFinder } from './find-words'
 import { readingsOf } from './heteronyms'
 
@@ -60,7 +62,7 @@ export function census(parts: readonly Part[], options: CensusOptions): CensusEn
     for (const passage of part.passages) {
       for (const { start, end, reason, key, text, proposal } of doubtsIn(passage, options)) {
         const group = groups.get(`${reason} ${key}`) ?? { reason, texts: new Map<string, number>(), places: [], proposal }
-        group.texts.set(text, (group.texts.get(text) ?? 0) + 1)
+        count(group.texts, text)
         group.places.push({ partId: part.id, passageId: passage.id, start, end })
         groups.set(`${reason} ${key}`, group)
       }
@@ -191,10 +193,11 @@ function wordDoubt(word: string, before: string, text: string, end: number, lang
   const lower = letters.toLowerCase().normalize('NFC')
   const readings = readingsOf(lower, language)
   if (readings !== null) return { reason: 'heteronym', key: lower, proposal: readings }
-  if (dictionary === null || isPart || language.split('-')[0]!.toLowerCase() !== dictionary.language) return null
+  if (dictionary === null || isPart || primaryLanguage(language) !== dictionary.language) return null
+  const { has } = dictionary
   if (units.has(letters)) return null
-  if (/[^\u0000-\u007f’]/u.test(lower)) return isKnown(lower.normalize('NFD').replace(/\p{M}/gu, ''), dictionary) ? null : { reason: 'foreign', key: stem(lower), proposal: null }
-  return lower.length < 2 || isKnown(lower, dictionary) ? null : { reason: 'unknown-word', key: stem(lower), proposal: null }
+  if (/[^\u0000-\u007f’]/u.test(lower)) return isKnown(lower.normalize('NFD').replace(/\p{M}/gu, ''), has) ? null : { reason: 'foreign', key: stem(lower), proposal: null }
+  return lower.length < 2 || isKnown(lower, has) ? null : { reason: 'unknown-word', key: stem(lower), proposal: null }
 }
 
 function acronymProposal(letters: string): string {
@@ -218,12 +221,12 @@ const endings: readonly (readonly [ending: RegExp, instead: readonly string[]])[
 ]
 const beginnings = ['un', 're', 'out', 'over', 'under', 'fore', 'non', 'mis', 'up', 'in', 'self', 'half']
 
-function isKnown(word: string, { has }: Dictionary, depth = 0): boolean {
+function isKnown(word: string, has: Dictionary['has'], depth = 0): boolean {
   if (has(word) || has(word.replace(/’/gu, '\''))) return true
   const bare = word.replace(/[’'](?:s|d|ll|re|ve|m|t)?$/u, '')
-  if (bare !== word) return isKnown(bare, { has, language: '' }, depth)
+  if (bare !== word) return isKnown(bare, has, depth)
   if (depth > 1) return false
-  const again = (candidate: string): boolean => candidate.length > 2 && isKnown(candidate, { has, language: '' }, depth + 1)
+  const again = (candidate: string): boolean => candidate.length > 2 && isKnown(candidate, has, depth + 1)
   return endings.some(([ending, instead]) => ending.test(word) && instead.some(each => {
     const cut = word.replace(ending, each)
     // A doubled consonant before the ending: running.

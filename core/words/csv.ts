@@ -1,7 +1,7 @@
 import Papa from 'papaparse'
 import { saidFault } from './faults'
 import type { ReadWordbook, WordbookProblem } from './pls'
-import { readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
+import { emptyWordbook, readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
 
 /** Columns of a wordbook as a table. Only the first three are needed; several written forms or words are parted by `|`. */
 export const wordbookColumns = ['written', 'how', 'said', 'language', 'match case', 'part of word', 'before', 'after', 'note', 'heard'] as const
@@ -15,7 +15,7 @@ export function readWordCsv(source: string, language: string): ReadWordbook {
   const { data, meta } = Papa.parse<Record<string, string>>(source.replace(/^\ufeff/u, ''), { header: true, skipEmptyLines: 'greedy', transformHeader: head => head.trim().toLowerCase() })
   const missing = (['written', 'how', 'said'] as const).filter(column => meta.fields?.includes(column) !== true)
   if (missing.length > 0) {
-    return { wordbook: { version: 1, entries: [] }, problems: [{ severity: 'error', code: 'words-columns', message: `The first line does not name the columns ${missing.join(', ')}. It needs at least: written, how, said.`, line: 1, column: 1 }] }
+    return { wordbook: emptyWordbook, problems: [{ severity: 'error', code: 'words-columns', message: `The first line does not name the columns ${missing.join(', ')}. It needs at least: written, how, said.`, line: 1, column: 1 }] }
   }
   const entries = data.flatMap((row, index): WordEntry[] => {
     const cell = (column: Column): string => (row[column] ?? '').trim()

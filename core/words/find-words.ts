@@ -1,4 +1,5 @@
 import { primaryLanguage } from '../language/abbreviations'
+import { addTo } from '../tally'
 import { respell } from './respelling'
 import { readingOf, type WordEntry, type Wordbook } from './wordbook'
 
@@ -30,8 +31,7 @@ export function wordFinder(wordbooks: readonly Wordbook[]): WordFinder {
       for (const grapheme of entry.graphemes) {
         const form = { grapheme, folded: fold(grapheme), entry, distance }
         if (entry.partOfWord === true) parts.push(form)
-        const first = firstToken(form.folded)
-        if (entry.partOfWord !== true) whole.set(first, [...whole.get(first) ?? [], form])
+        else addTo(whole, firstToken(form.folded), form)
       }
     }
   })

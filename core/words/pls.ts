@@ -3,7 +3,7 @@ import { escapeText } from '../script/ssml/write'
 import { speaks } from './find-words'
 import { strangeSign } from './ipa'
 import { respell } from './respelling'
-import { readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
+import { emptyWordbook, readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
 
 // W3C Pronunciation Lexicon Specification 1.0 (2008), read and written.
 
@@ -38,17 +38,16 @@ export function readPls(source: string): ReadWordbook {
   }
   const { root, problems: faults } = parseXmlTree(source)
   for (const { severity, code, message, offset } of faults) if (severity === 'error') report('error', code.replace(/^ssml/u, 'pls'), message, offset)
-  const none: Wordbook = { version: 1, entries: [] }
-  if (root === null) return { wordbook: none, problems }
+  if (root === null) return { wordbook: emptyWordbook, problems }
   if (root.name !== 'lexicon' || root.namespace !== plsNamespace) {
     report('error', 'pls-root', `The file begins with <${root.writtenName}>, a pronunciation lexicon with <lexicon xmlns="${plsNamespace}">.`, root.start)
-    return { wordbook: none, problems }
+    return { wordbook: emptyWordbook, problems }
   }
   const language = attribute(root, 'lang', xmlNamespace)
   const alphabet = attribute(root, 'alphabet')
   if (language === undefined) report('error', 'pls-language-missing', 'The lexicon does not say its language. Give <lexicon> an xml:lang.', root.start)
   if (alphabet === undefined) report('error', 'pls-alphabet-missing', 'The lexicon does not say its alphabet. Give <lexicon> an alphabet, such as ipa.', root.start)
-  if (language === undefined || alphabet === undefined) return { wordbook: none, problems }
+  if (language === undefined || alphabet === undefined) return { wordbook: emptyWordbook, problems }
   const entries: WordEntry[] = []
   const elements: string[] = []
   for (const child of elementsOf(root)) {
@@ -60,8 +59,8 @@ export function readPls(source: string): ReadWordbook {
       elements.push(source.slice(child.start, child.end))
     }
   }
-  const attributes = others(root, ['version', 'alphabet', 'xml:lang', 'xmlns'])
-  return { wordbook: { version: 1, entries, ...(kept(attributes, elements) === null ? {} : { kept: kept(attributes, elements)! }) }, problems }
+  const rests = kept(others(root, ['version', 'alphabet', 'xml:lang', 'xmlns']), elements)
+  return { wordbook: { version: 1, entries, ...(rests === null ? {} : { kept: rests }) }, problems }
 
   function lexeme(element: SsmlElement, id: string): WordEntry | null {
     const graphemes: string[] = []

@@ -1,14 +1,12 @@
 import type { SaidWord } from '#shared/api'
 import { spokenForm } from '#core/score/spoken'
-import { wordFinder } from '#core/words/find-words'
 import type { ScoredEdition, ScoredPart } from '#store/score'
 
 /** What the wordbooks say about the words of a part. */
-export function saidWords({ wordbooks, edition }: ScoredEdition, { passages }: ScoredPart): SaidWord[] {
+export function saidWords({ wordbooks, context }: ScoredEdition, { passages }: ScoredPart): SaidWord[] {
   if (wordbooks.every(wordbook => wordbook.entries.length === 0)) return []
-  const findWords = wordFinder(wordbooks)
   return passages.flatMap(({ id, content, language }) => {
-    const { groups, spans, text } = spokenForm(content, language ?? edition.language, findWords)
+    const { groups, spans, text } = spokenForm(content, language ?? context.language, context.findWords)
     return groups.flatMap(({ by, written: [start, end], spoken: [from, to] }): SaidWord[] => {
       if (by === undefined || !('word' in by)) return []
       const own = spans.find(span => span.start === from && span.end === to && span.direction.id === `word ${by.word} ${start}`)?.direction

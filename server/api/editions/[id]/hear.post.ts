@@ -2,9 +2,8 @@ import { layTrack } from '#core/audio/track'
 import { fail } from '#core/problem'
 import { engines } from '#core/score/cast'
 import { compilePart } from '#core/score/compile'
-import { wordFinder } from '#core/words/find-words'
 import { hearSchema, type HearRequest } from '#shared/schemas'
-import { castingsOf, loadEdition } from '#store/editions'
+import { contextOf, loadEdition } from '#store/editions'
 import type { Spoken } from '#voices/port'
 import { bodyOf, idParam, route } from '../../../utils/route'
 import { sendTrack } from '../../../utils/wav'
@@ -22,7 +21,7 @@ export default route(async (event, { engine, library }) => {
     id: 'heard', kind: 'chapter' as const, label: '', included: true,
     passages: passages.map(({ kind, content, language, role }, index) => ({ id: String(index), kind, content, ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) })),
   }
-  const score = compilePart(part, { language: loaded.edition.language, style: loaded.style, casting: loaded.casting, castings: castingsOf(loaded), sounds: loaded.sounds, findWords: wordFinder(loaded.wordbooks) })
+  const score = compilePart(part, contextOf(loaded))
   if (score.utterances.length === 0) fail('nothing-to-speak', 'There is nothing in it that can be spoken.')
   if (score.utterances.length > mostUtterances) fail('too-much-to-speak', `This is more than ${mostUtterances} sentences. Select less, or listen from here.`)
   const takes = new Map<string, Spoken>()

@@ -1,6 +1,7 @@
 import { setResponseHeaders } from 'h3'
 import { writeWordCsv } from '#core/words/csv'
 import { writePls } from '#core/words/pls'
+import { emptyWordbook } from '#core/words/wordbook'
 import { wordExportQuerySchema, type WordExportQuery } from '#shared/schemas'
 import { loadEdition } from '#store/editions'
 import { idParam, queryOf, route } from '../../../../utils/route'
@@ -11,7 +12,7 @@ const query = queryOf<WordExportQuery>(wordExportQuerySchema)
 export default route(async event => {
   const { format, shared } = query(event)
   const { wordbooks, edition } = await loadEdition(idParam(event))
-  const wordbook = wordbooks.find(book => book.isShared === (shared === 'yes')) ?? { version: 1 as const, entries: [] }
+  const wordbook = wordbooks.find(book => book.isShared === (shared === 'yes')) ?? emptyWordbook
   setResponseHeaders(event, {
     'content-type': format === 'pls' ? 'application/pls+xml; charset=utf-8' : 'text/csv; charset=utf-8',
     'content-disposition': `attachment; filename="wordbook${shared === 'yes' ? '-shared' : ''}.${format}"`,
