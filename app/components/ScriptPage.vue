@@ -13,6 +13,7 @@ import type { Page, RoleView, SoundView } from '#shared/api'
 import { addDirection, changeDirection, currentPassage, directionsAt, insertContent, moveDirection, newId, obstacle, removeDirection, stretches, type PlacedDirection } from '~/editor/commands'
 import { fromWritten, takeOver, toContent, toDocument, toWritten } from '~/editor/convert'
 import { FixedPassages } from '~/editor/fixed-passages'
+import { HeldTyping } from '~/editor/held-typing'
 import { lightKey, OverlayExtension, overlayKey, type Light, type Overlay } from '~/editor/overlay'
 import type { DirectionCard } from '~/composables/useDirectionCards'
 import { DirectionMark, PartDocument, PassageNode, PointNode, WrittenText } from '~/editor/schema'
@@ -73,7 +74,7 @@ const Keys = Extension.create({
 })
 
 const editor = new Editor({
-  extensions: [PartDocument, WrittenText, PassageNode, PointNode, DirectionMark, FixedPassages.configure({ onSsml: text => emit('ssml', text) }), OverlayExtension, Keys],
+  extensions: [PartDocument, WrittenText, PassageNode, PointNode, DirectionMark, FixedPassages.configure({ onSsml: text => emit('ssml', text) }), HeldTyping.configure({ onEnter: () => { splitHere() } }), OverlayExtension, Keys],
   content: toDocument(props.page.passages),
   editorProps: { attributes: { 'aria-label': 'Text of this part', 'spellcheck': 'false', 'role': 'textbox', 'aria-multiline': 'true' } },
   onUpdate: ({ transaction }) => {
@@ -157,13 +158,16 @@ function hear(onwards: boolean): boolean {
 
 function splitHere(): boolean {
   const { $head, empty } = editor.state.selection
-  if (empty && $head.depth > 0) emit('split', String($head.parent.attrs.id), toWritten($head.parent, $head.parentOffset))
+  if (!empty || $head.depth === 0) return true
+  editor.commands.holdTyping()
+  emit('split', String($head.parent.attrs.id), toWritten($head.parent, $head.parentOffset))
   return true
 }
 
 function joinHere(): boolean {
   const { $head, empty } = editor.state.selection
   if (!empty || $head.depth === 0 || $head.parentOffset > 0 || editor.state.doc.firstChild === $head.parent) return false
+  editor.commands.holdTyping()
   emit('join', String($head.parent.attrs.id))
   return true
 }
@@ -296,7 +300,7 @@ function paste(content: Content): void {
 }
 
 const selection = (): ReturnType<typeof atCaret> => atCaret()
-defineExpose({ openMenu, edit, remove, goTo, paste, selection, focus: () => editor.view.focus() })
+defineExpose({ openMenu, edit, remove, goTo, typeHeld: () => editor.commands.typeHeld(), paste, selection, focus: () => editor.view.focus() })
 </script>
 
 <template>

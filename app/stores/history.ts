@@ -25,16 +25,20 @@ export const useHistory = defineStore('history', () => {
   const notices = useNotices()
   const next = ref<EditHistory>({ undo: null, redo: null })
   const refused = ref<RefusedUndo | null>(null)
-  const busy = ref(false)
 
   async function load(): Promise<void> {
     next.value = await ask<EditHistory>(`/api/editions/${desk.editionId}/history?window=${await windowName()}`)
   }
 
-  /** Resolves to the part in which the change is to be seen, if any. */
-  async function step(direction: Direction): Promise<string | null> {
-    if (busy.value) return null
-    busy.value = true
+  let last: Promise<unknown> = Promise.resolve()
+  /** Takes a step after those already asked for. Resolves to the part in which the change is to be seen, if any. */
+  function step(direction: Direction): Promise<string | null> {
+    const taken = last.then(() => takeStep(direction))
+    last = taken
+    return taken
+  }
+
+  async function takeStep(direction: Direction): Promise<string | null> {
     try {
       await page.flush()
       if (page.status !== 'saved') {
@@ -55,8 +59,6 @@ export const useHistory = defineStore('history', () => {
         notices.show((error as Error).message)
       }
       return null
-    } finally {
-      busy.value = false
     }
   }
 
@@ -78,5 +80,5 @@ export const useHistory = defineStore('history', () => {
     await desk.operate(operations)
   }
 
-  return { next, refused, busy, load, step, keepThatIsThere, putBack }
+  return { next, refused, load, step, keepThatIsThere, putBack }
 })

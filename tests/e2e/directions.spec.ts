@@ -260,10 +260,10 @@ test('Enter begins a passage, Backspace joins it again, and undo takes that back
   await passage(page, 'The bees came home.').click()
   await press(page, 'Home')
   await press(page, 'ArrowRight', 'The bees came home. '.length)
+  // Typed on at once: it waits until the new passage is there.
   await page.keyboard.press('Enter')
-  await expect(page.locator('.ProseMirror .passage')).toHaveCount(3)
-  await expect(page.locator('.ProseMirror')).toBeFocused()
   await page.keyboard.type('Then. ')
+  await expect(page.locator('.ProseMirror .passage')).toHaveCount(3)
   await saved(page)
   await expect.poll(async () => (await contents(part)).map(content => content.runs.map(run => run.text).join(''))).toEqual(['Letter', 'The bees came home. ', 'Then. It was noon.'])
   await page.keyboard.press('Home')

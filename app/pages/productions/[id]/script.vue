@@ -157,17 +157,25 @@ async function splitPassage(split: string, at: number): Promise<void> {
     const rest = sliceContent(each.content, at, end)
     return [{ ...each, content: sliceContent(each.content, 0, at) }, { ...each, id: made, kind: each.kind === 'title' || each.kind === 'heading' ? 'paragraph' as const : each.kind, content: rest }]
   })))
-  void nextTick(() => sheet.value?.goTo(made, 0))
+  goOn(made, 0)
 }
 
 /** Puts a passage behind the one before it. */
 async function joinPassage(joined: string): Promise<void> {
   const index = passages.value.findIndex(each => each.id === joined)
   const before = passages.value[index - 1]
-  if (before === undefined) return
+  if (before === undefined) return goOn(joined, 0)
   const end = writtenText(pages.unsaved.get(before.id) ?? before.content).length
   await operatePassages(() => setPassages(passages.value.flatMap((each, at) => at === index ? [] : at === index - 1 ? [{ ...each, content: joinContents(each.content, passages.value[index]!.content) }] : [each])))
-  void nextTick(() => sheet.value?.goTo(before.id, end))
+  goOn(before.id, end)
+}
+
+/** Puts the caret where typing goes on, and what was typed meanwhile with it. */
+function goOn(at: string, offset: number): void {
+  void nextTick(() => {
+    sheet.value?.goTo(at, offset)
+    sheet.value?.typeHeld()
+  })
 }
 
 function hearContent(heard: string, content: Content): void {
