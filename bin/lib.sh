@@ -48,6 +48,7 @@ ensure_references() {
   local missing=() package
   command -v pandoc >/dev/null || missing+=(pandoc)
   command -v python3 >/dev/null || missing+=(python3)
+  dpkg -s python3-icu >/dev/null 2>&1 || missing+=(python3-icu)
   command -v pdftotext >/dev/null || missing+=(poppler-utils)
   [ -d /usr/lib/libreoffice/program ] && command -v soffice >/dev/null || missing+=(libreoffice-writer-nogui)
   for package in developers-reference debian-policy live-manual-epub debian-faq; do

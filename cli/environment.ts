@@ -6,12 +6,14 @@ import type { Manuscript } from '#core/manuscript/manuscript'
 import { defaultChoices } from '#core/manuscript/choices'
 import { propose, type Proposal } from '#core/manuscript/structure'
 import { toScript } from '#core/manuscript/to-script'
-import { fail } from '#core/problem'
+import { fail, ProblemError } from '#core/problem'
 import { compilePart, type PartScore } from '#core/score/compile'
 import type { Casting } from '#core/score/cast'
 import type { Sounds } from '#core/score/sounds'
 import type { Script } from '#core/script/script'
-import { defaultHouseStyle, houseStylePatchSchema, patchHouseStyle, type HouseStyle, type HouseStylePatch } from '#core/style/house-style'
+import { defaultHouseStyle, houseStyleFileSchema, houseStyleOfFile, type HouseStyle, type HouseStyleFile } from '#core/style/house-style'
+import { presetNames, presetRules } from '#core/style/presets'
+import { prepareRules } from '#core/style/rule'
 import { takeIn } from '#intake/take-in'
 import { choicesOf, type IntakeFlags } from './choices'
 import { openWordbooks } from './wordbook'
@@ -71,12 +73,14 @@ export async function openCasting(engine: Engine, script: Script, flags: VoiceFl
 export async function compileScript(script: Script, casting: Casting, sounds: Sounds, flags: VoiceFlags): Promise<PartScore[]> {
   const style = await openHouseStyle(flags.houseStyle)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
-  return script.parts.map(part => compilePart(part, { language: script.language, style, casting, sounds, findWords }))
+  return script.parts.map(part => compilePart(part, { language: script.language, style, casting, sounds, findWords, rules: prepareRules(style.rules) }))
 }
 
-/** Reads a house style. What the file leaves out has its default. */
-async function openHouseStyle(path: string | undefined): Promise<HouseStyle> {
+/** Reads a house style, or makes that of a preset. What the file leaves out has its default. */
+export async function openHouseStyle(path: string | undefined): Promise<HouseStyle> {
   if (path === undefined) return defaultHouseStyle
+  const preset = presetNames.find(name => name === path)
+  if (preset !== undefined) return { ...defaultHouseStyle, rules: presetRules(preset) }
   const text = await readFile(path, 'utf8').catch(() => fail('house-style-missing', `The house style ${path} cannot be read. Check the name and the folder.`))
   let value: unknown
   try {
@@ -84,13 +88,21 @@ async function openHouseStyle(path: string | undefined): Promise<HouseStyle> {
   } catch (error) {
     fail('house-style-broken', `The house style is not valid JSON: ${(error as Error).message}.`, path)
   }
-  const validate = new Ajv({ allErrors: true }).compile<HouseStylePatch>(houseStylePatchSchema)
+  const validate = new Ajv({ allErrors: true, discriminator: true }).compile<HouseStyleFile>(houseStyleFileSchema)
   if (!validate(value)) {
     const [error] = validate.errors ?? []
     fail('house-style-wrong', `${error?.instancePath === '' ? 'The house style' : error?.instancePath.slice(1).replace(/\//gu, '.')} ${error?.message}`
       + `${error?.keyword === 'additionalProperties' ? `: “${(error.params as { additionalProperty: string }).additionalProperty}”` : ''}. See docs/formats.md.`, path)
   }
-  return patchHouseStyle(defaultHouseStyle, value)
+  for (const rule of value.rules ?? []) {
+    try {
+      prepareRules([{ ...rule, on: true }])
+    } catch (error) {
+      if (error instanceof ProblemError) fail('house-style-wrong', `Rule “${rule.id}”: ${error.problem.message}`, path)
+      throw error
+    }
+  }
+  return houseStyleOfFile(defaultHouseStyle, value)
 }
 
 export interface Cache {

@@ -121,16 +121,17 @@ export interface Page {
   readonly part: PartSummary
   readonly passages: readonly PagePassage[]
   readonly utterances: readonly PageUtterance[]
-  readonly said: readonly SaidWord[]
+  readonly said: readonly SaidPlace[]
 }
 
-/** A place of the written text that a wordbook speaks for, and how it is said. */
-export interface SaidWord {
+/** A place of the written text that a wordbook or a rule speaks for, and how it is said. */
+export interface SaidPlace {
   readonly passageId: string
   readonly start: number
   readonly end: number
-  /** Words, letters, or IPA between slashes. */
+  /** Words, letters, or IPA between slashes; empty for what is not spoken. */
   readonly as: string
+  readonly by: 'word' | 'rule'
 }
 
 /** A document on its way in. */
@@ -351,7 +352,7 @@ export interface RoleView {
 }
 
 /** What an edit did: changed text, or a part's name, presence or place, put parts together or one in two, divided the script anew, took over a new version of the manuscript, or changed rests of the house style or an entry of a wordbook. */
-export type EditKind = 'text' | 'name' | 'inclusion' | 'order' | 'merge' | 'split' | 'division' | 'version' | 'passage' | 'passages' | 'dialogue' | 'replacement' | 'style' | 'word'
+export type EditKind = 'text' | 'name' | 'inclusion' | 'order' | 'merge' | 'split' | 'division' | 'version' | 'passage' | 'passages' | 'dialogue' | 'replacement' | 'style' | 'word' | 'decision'
 
 /** A new version of the manuscript beside the script. */
 export interface ComparisonView {
@@ -398,7 +399,7 @@ export interface UndoAnswer extends EditHistory {
 /** A thing that was changed after the edit that was to be undone. */
 export interface UndoConflict {
   readonly id: string
-  readonly of: 'part' | 'passage' | 'style' | 'word'
+  readonly of: 'part' | 'passage' | 'style' | 'word' | 'decision'
   /** The text or name that would have been put back, and the one that is there; null where there is none. */
   readonly wanted: string | null
   readonly now: string | null

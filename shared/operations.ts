@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts'
 import type { Content } from '#core/script/content'
+import { decisionSchema, type Decision } from '#core/script/decisions'
 import { passageKinds } from '#core/script/script'
 import { wholeText } from '#core/script/whole-text'
 import { wordEntrySchema, type WordEntry } from '#core/words/wordbook'
@@ -84,6 +85,12 @@ export const operationsSchema = {
           },
           {
             type: 'object',
+            required: ['op', 'id', 'decision'],
+            additionalProperties: false,
+            properties: { op: { const: 'decide' }, id: uuid, decision: { oneOf: [decisionSchema as unknown as { readonly type: 'object' }, { type: 'null' }] } },
+          },
+          {
+            type: 'object',
             required: ['op', 'patch'],
             additionalProperties: false,
             properties: { op: { const: 'setHouseStyle' }, patch: houseStylePatchSchema as unknown as { readonly type: 'object' } },
@@ -142,8 +149,9 @@ export type WholePassage = Omit<Sent<'setPassages'>['passages'][number], 'conten
 
 /** One step of a save. It names the revision it started from. */
 export type Operation =
-  | Exclude<SentOperation, Sent<'setContent' | 'setPassages' | 'setHouseStyle' | 'setWord'>>
+  | Exclude<SentOperation, Sent<'setContent' | 'setPassages' | 'setHouseStyle' | 'setWord' | 'decide'>>
   | (Omit<Sent<'setWord'>, 'entry'> & { readonly entry: Omit<WordEntry, 'id'> | null })
+  | (Omit<Sent<'decide'>, 'decision'> & { readonly decision: Decision | null })
   | { readonly op: 'setHouseStyle', readonly patch: HouseStylePatch }
   | (Omit<Sent<'setContent'>, 'content'> & { readonly content: Content })
   | (Omit<Sent<'setPassages'>, 'passages'> & { readonly passages: readonly WholePassage[] })

@@ -12,10 +12,12 @@ import type { Sounds } from '#core/score/sounds'
 import type { PassageFields } from '#core/script/changes'
 import { plainContent } from '#core/script/content'
 import { rolesOfPassage } from '#core/script/script'
+import { hitsOff, type Decision } from '#core/script/decisions'
+import { prepareRules } from '#core/style/rule'
 import { defaultHouseStyle, type HouseStyle } from '#core/style/house-style'
 import type { Database } from './database'
 import { postEvent } from './events'
-import { AssetRow, CastingRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow } from './models'
+import { AssetRow, CastingRow, DecisionRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow } from './models'
 import { wordbooksOf, type StoredWordbook } from './wordbooks'
 
 export interface NewProduction {
@@ -80,6 +82,13 @@ export interface LoadedEdition {
   readonly wordbooks: readonly StoredWordbook[]
   /** The library of its production, by name. */
   readonly sounds: Sounds
+  /** What was decided about hits and findings. */
+  readonly decisions: readonly StoredDecision[]
+}
+
+export interface StoredDecision {
+  readonly id: string
+  readonly decision: Decision
 }
 
 export interface CastRole {
@@ -101,20 +110,21 @@ function castingsOf({ roles }: Pick<LoadedEdition, 'roles'>): Record<string, Cas
 /** What the passages of an edition are compiled with. */
 export function contextOf(loaded: LoadedEdition): Omit<CompileContext, 'previousKind'> {
   const { edition, style, casting, sounds, wordbooks } = loaded
-  return { language: edition.language, style, casting, castings: castingsOf(loaded), sounds, findWords: wordFinder(wordbooks) }
+  return { language: edition.language, style, casting, castings: castingsOf(loaded), sounds, findWords: wordFinder(wordbooks), rules: prepareRules(style.rules), off: hitsOff(loaded.decisions.map(({ decision }) => decision)) }
 }
 
 /** Throws a problem when there is no such edition. */
 export async function loadEdition(editionId: string): Promise<LoadedEdition> {
   const edition = await EditionRow.findByPk(editionId) ?? noEdition()
-  const [production, style, roles, sounds, wordbooks] = await Promise.all([
+  const [production, style, roles, sounds, wordbooks, decisions] = await Promise.all([
     ProductionRow.findByPk(edition.productionId, { rejectOnEmpty: true }),
     HouseStyleRow.findByPk(edition.houseStyleId, { rejectOnEmpty: true }),
     rolesOf(edition),
     soundsOf(edition.productionId),
     wordbooksOf(edition.productionId),
+    DecisionRow.findAll({ where: { editionId }, order: [['ordinal', 'ASC']] }),
   ])
-  return { edition, production, style: style.rules, casting: roles[0]!.casting, roles, sounds, wordbooks }
+  return { edition, production, style: style.rules, casting: roles[0]!.casting, roles, sounds, wordbooks, decisions: decisions.map(({ id, decision }) => ({ id, decision })) }
 }
 
 /** The roles of an edition in the order they were made, which begins with the narrator. */

@@ -1,14 +1,14 @@
 import { generateKeyBetween } from 'fractional-indexing'
 import { Op, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
-import { inverse, stands, type PartChange, type PassageChange, type PartFields, type PassageFields, type ScriptChange, type WordFields } from '#core/script/changes'
+import { inverse, stands, type PartChange, type PassageChange, type PartFields, type DecisionFields, type PassageFields, type ScriptChange, type WordFields } from '#core/script/changes'
 import { writtenText, type Content } from '#core/script/content'
 import { styleFields, withStyleFields, type StyleFields } from '#core/style/house-style'
 import type { EditHistory, EditKind, PagePassage, UndoAnswer, UndoConflict } from '#shared/api'
 import type { UndoRequest } from '#shared/schemas'
 import type { Database } from './database'
 import { lockEdition, touch } from './editions'
-import { EditRow, HouseStyleRow, PartRow, PassageRow, WordRow } from './models'
+import { DecisionRow, EditRow, HouseStyleRow, PartRow, PassageRow, WordRow } from './models'
 
 /** Edits of an edition that are kept; the oldest go first. */
 const keptEdits = 1000
@@ -25,9 +25,11 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
   const parts = await PartRow.findAll({ where: { id: idsOf(changes, 'part'), editionId }, transaction })
   const passages = await PassageRow.findAll({ where: { id: moved }, transaction })
   const words = await WordRow.findAll({ where: { id: idsOf(changes, 'word') }, transaction })
+  const decisions = await DecisionRow.findAll({ where: { id: idsOf(changes, 'decision'), editionId }, transaction })
   const styles = await HouseStyleRow.findAll({ where: { id: idsOf(changes, 'style') }, transaction })
   const rowOf = ({ of, id }: ScriptChange): Standing => {
     if (of === 'word') return words.find(row => row.id === id) ?? null
+    if (of === 'decision') return decisions.find(row => row.id === id) ?? null
     const style = styles.find(row => row.id === id)
     if (of === 'style') return style === undefined ? null : styleFields(style.rules)
     return (of === 'part' ? parts.find(row => row.id === id) : passages.find(row => row.id === id)) ?? null
@@ -52,6 +54,11 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
       if (change.after === null) await WordRow.destroy({ where: { id: change.id }, transaction })
       else if (change.before === null) await WordRow.create({ ...change.after as WordFields, id: change.id }, { transaction })
       else await WordRow.update(change.after, { where: { id: change.id }, transaction })
+      made.push(change)
+    } else if (change.of === 'decision') {
+      if (change.after === null) await DecisionRow.destroy({ where: { id: change.id }, transaction })
+      else if (change.before === null) await DecisionRow.create({ ...change.after as DecisionFields, id: change.id }, { transaction })
+      else await DecisionRow.update(change.after, { where: { id: change.id }, transaction })
       made.push(change)
     } else if (change.of === 'passage') {
       const passage = passages.find(row => row.id === change.id)
@@ -94,17 +101,21 @@ async function withFreeRank(editionId: string, change: PartChange, transaction: 
 }
 
 /** What there is now of what a change is of. */
-type Standing = PartRow | PassageRow | WordRow | StyleFields | null
+type Standing = PartRow | PassageRow | WordRow | DecisionRow | StyleFields | null
 
 function conflictOf(change: ScriptChange, row: Standing): UndoConflict {
   if (change.of === 'word') {
     const asText = (fields: Partial<WordFields> | null): string | null => fields?.entry === undefined ? null : `${fields.entry.graphemes.join(', ')}: ${fields.entry.said.map(said => said.by === 'letters' ? 'letters' : said.text).join(', ')}`
     return { id: change.id, of: 'word', wanted: asText(change.after), now: asText(row as WordRow | null), revision: null, content: null }
   }
+  if (change.of === 'decision') {
+    const asText = (fields: Partial<DecisionFields> | null): string | null => fields?.decision === undefined ? null : `left as it is: ${fields.decision.at?.quote ?? (fields.decision.about === 'census' ? fields.decision.key : '')}`
+    return { id: change.id, of: 'decision', wanted: asText(change.after), now: asText(row as DecisionRow | null), revision: null, content: null }
+  }
   if (change.of === 'style') {
     const asText = (fields: Partial<StyleFields> | null): string | null => fields === null ? null : Object.keys(change.after!).map(field => {
       const value = fields[field as keyof StyleFields]
-      return typeof value === 'object' ? `${field}: ${value.beforeMs} ms before, ${value.afterMs} ms after` : `${field}: ${value}`
+      return typeof value === 'object' && value !== null && 'beforeMs' in value ? `${field}: ${value.beforeMs} ms before, ${value.afterMs} ms after` : `${field}: ${typeof value === 'object' ? JSON.stringify(value) : value}`
     }).join('; ')
     return { id: change.id, of: 'style', wanted: asText(change.after), now: asText(row as StyleFields | null), revision: null, content: null }
   }

@@ -7,6 +7,7 @@ import { intake } from './migrations/004-intake'
 import { directions } from './migrations/005-directions'
 import { sounds } from './migrations/006-sounds'
 import { wordbooks } from './migrations/007-wordbooks'
+import { houseStyles } from './migrations/008-house-styles'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -16,7 +17,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['004-intake', intake],
   ['005-directions', directions],
   ['006-sounds', sounds],
-  ['007-wordbooks', wordbooks],
+  ['007-wordbooks', wordbooks], ['008-house-styles', houseStyles],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

@@ -8,6 +8,7 @@ import type { EngineRequest } from '#core/score/request'
 import type { PartFields, PassageFields, ScriptChange, WordFields } from '#core/script/changes'
 import type { Content } from '#core/script/content'
 import type { PartAbout, PartKind, PassageKind } from '#core/script/script'
+import type { Decision } from '#core/script/decisions'
 import type { HouseStyle } from '#core/style/house-style'
 import type { KeptLexeme } from '#core/words/wordbook'
 import type { Problem } from '#core/problem'
@@ -146,6 +147,15 @@ export class WordRow extends Row<WordRow> {
   declare entry: WordFields['entry']
 }
 
+/** What was decided about a hit or a finding. */
+export class DecisionRow extends Row<DecisionRow> {
+  declare id: string
+  /** Grows with time. */
+  declare ordinal: CreationOptional<string>
+  declare editionId: string
+  declare decision: Decision
+}
+
 /** A sound of a production's library. Its name is what directions ask for. */
 export class AssetRow extends Row<AssetRow> {
   declare id: string
@@ -262,6 +272,7 @@ export function defineModels(sequelize: Sequelize): void {
   }, { ...common, tableName: 'castings' })
   WordbookRow.init({ id: id(), productionId: { type: DataTypes.UUID, allowNull: true }, kept: optionalJson() }, { ...common, tableName: 'wordbooks' })
   WordRow.init({ id: id(), ordinal: { type: DataTypes.BIGINT }, wordbookId: uuid(), entry: json() }, { ...common, tableName: 'wordbook_entries' })
+  DecisionRow.init({ id: id(), ordinal: { type: DataTypes.BIGINT }, editionId: uuid(), decision: json() }, { ...common, tableName: 'decisions' })
   AssetRow.init({
     id: id(), productionId: uuid(), kind: text(), name: text(), takeKey: text(), sampleRate: integer(),
     sampleCount: bigint('sampleCount'), createdAt: now(),

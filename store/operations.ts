@@ -2,12 +2,13 @@ import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing'
 import type { Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { fail } from '#core/problem'
-import { stands, type PartChange, type PassageChange, type ScriptChange, type StyleChange, type WordChange } from '#core/script/changes'
+import { stands, type DecisionChange, type PartChange, type PassageChange, type ScriptChange, type StyleChange, type WordChange } from '#core/script/changes'
 import { canonicalContent, plainContent, type Content } from '#core/script/content'
 import { asTurn } from '#core/script/dialogue'
 import { replaceIn } from '#core/script/find'
 import { rolesOfPassage } from '#core/script/script'
 import { patchHouseStyle, styleFields, type StyleFields } from '#core/style/house-style'
+import { prepareRules } from '#core/style/rule'
 import { saidFault } from '#core/words/faults'
 import type { EditKind, OperationsAnswer } from '#shared/api'
 import type { Operation } from '#shared/operations'
@@ -15,7 +16,7 @@ import type { Database } from './database'
 import { loadScript, planDivision } from './divide'
 import { makeChanges, noteEdit } from './edits'
 import { ensureRoles, lockEdition, touch } from './editions'
-import { allFields, HouseStyleRow, partFields, PartRow, PassageRow, WordbookRow, WordRow, type EditionRow } from './models'
+import { allFields, DecisionRow, HouseStyleRow, partFields, PartRow, PassageRow, WordbookRow, WordRow, type EditionRow } from './models'
 import { wordbookId } from './wordbooks'
 
 /** What stands in the way of a save: the thing as it is now. */
@@ -74,7 +75,7 @@ export async function applyOperations(database: Database, editionId: string, win
 
 const kindOf: Readonly<Record<Operation['op'], EditKind>> = {
   setContent: 'text', setPassage: 'passage', setPassages: 'passages', dialogue: 'dialogue', replace: 'replacement',
-  setHouseStyle: 'style', setWord: 'word', renamePart: 'name', includePart: 'inclusion', movePart: 'order', mergePart: 'merge', splitPart: 'split', divide: 'division',
+  setHouseStyle: 'style', setWord: 'word', decide: 'decision', renamePart: 'name', includePart: 'inclusion', movePart: 'order', mergePart: 'merge', splitPart: 'split', divide: 'division',
 }
 
 type Planned = readonly ScriptChange[] | Conflict | { readonly replaced: NonNullable<OperationsAnswer['replaced']>, readonly changes: readonly ScriptChange[] }
@@ -87,6 +88,7 @@ async function plan(edition: EditionRow, operation: Operation, revisions: Revisi
     case 'dialogue': return planDialogue(edition.id, operation, transaction)
     case 'replace': return planReplace(edition, operation, transaction)
     case 'setWord': return planWord(edition, operation, transaction)
+    case 'decide': return planDecision(edition.id, operation, transaction)
     case 'setHouseStyle': return planHouseStyle(edition, operation, transaction)
     case 'divide': return planDivide(edition.id, operation, transaction)
     default: return planPart(edition.id, operation, revisions, transaction)
@@ -103,7 +105,7 @@ function rolesIn(changes: readonly ScriptChange[]): string[] {
 }
 
 type OperationOf<Op extends Operation['op']> = Extract<Operation, { op: Op }>
-type PartOperation = Exclude<Operation, OperationOf<'setContent' | 'setPassage' | 'setPassages' | 'dialogue' | 'replace' | 'divide' | 'setHouseStyle' | 'setWord'>>
+type PartOperation = Exclude<Operation, OperationOf<'setContent' | 'setPassage' | 'setPassages' | 'dialogue' | 'replace' | 'divide' | 'setHouseStyle' | 'setWord' | 'decide'>>
 type Revisions = Readonly<Record<string, number>>
 
 async function planPassage(editionId: string, operation: OperationOf<'setContent' | 'setPassage'>, revisions: Revisions, transaction: Transaction): Promise<PassageChange[] | Conflict> {
@@ -124,9 +126,19 @@ async function planPassage(editionId: string, operation: OperationOf<'setContent
 async function planHouseStyle(edition: EditionRow, { patch }: OperationOf<'setHouseStyle'>, transaction: Transaction): Promise<StyleChange[]> {
   const { id, rules } = await HouseStyleRow.findByPk(edition.houseStyleId, { transaction, rejectOnEmpty: true, lock: transaction.LOCK.UPDATE })
   const [before, after] = [styleFields(rules), styleFields(patchHouseStyle(rules, patch))]
-  const changed = (Object.keys(after) as (keyof StyleFields)[]).filter(field => !stands(before, { [field]: after[field] }))
-  const only = (fields: StyleFields): Partial<StyleFields> => Object.fromEntries(changed.map(field => [field, fields[field]]))
+  for (const rule of Object.values(patch.rules ?? {})) if (rule !== null) prepareRules([{ ...rule, on: true }])
+  const changed = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((field): field is keyof StyleFields => !stands(before, { [field]: after[field as keyof StyleFields] ?? null }))
+  const only = (fields: StyleFields): Partial<StyleFields> => Object.fromEntries(changed.map(field => [field, fields[field] ?? null])) as Partial<StyleFields>
   return changed.length === 0 ? [] : [{ of: 'style', id, before: only(before), after: only(after) }]
+}
+
+/** A decision, another one in its place, or none. */
+async function planDecision(editionId: string, { id, decision }: OperationOf<'decide'>, transaction: Transaction): Promise<DecisionChange[]> {
+  const row = await DecisionRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE })
+  if (row !== null && row.editionId !== editionId) fail('not-found', 'This belongs to another production.')
+  const before = row === null ? null : { editionId, decision: row.decision }
+  const after = decision === null ? null : { editionId, decision }
+  return before === null && after === null || before !== null && stands(after, before) ? [] : [{ of: 'decision', id, before, after }]
 }
 
 /** An entry of the production's wordbook or the shared one: a new one, another one in its place, or none. */

@@ -78,7 +78,8 @@ function groupByPart(passages: readonly PassageRow[]): Map<string, PassageRow[]>
   return groups
 }
 
-function toPassage({ id, kind, content, language, role }: PassageRow): Passage {
+/** A passage as the compiler takes it. */
+export function toPassage({ id, kind, content, language, role }: PassageRow): Passage {
   return { id, kind, content, ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) }
 }
 

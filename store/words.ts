@@ -1,17 +1,15 @@
-import { spokenForm } from '#core/score/spoken'
+import { spokenOf } from '#core/score/compile'
 import { count } from '#core/tally'
-import { wordFinder } from '#core/words/find-words'
-import type { Wordbook } from '#core/words/wordbook'
+import { contextOf, loadEdition } from './editions'
 import { loadScriptOf } from './score'
 
-/** At how many places of a script each entry counts, by its id. */
-export async function usesOfWords(editionId: string, wordbooks: readonly Wordbook[]): Promise<Map<string, number>> {
-  const { parts, language } = await loadScriptOf(editionId)
-  const findWords = wordFinder(wordbooks)
+/** At how many places of a script each entry of its wordbooks counts, by its id. */
+export async function usesOfWords(editionId: string): Promise<Map<string, number>> {
+  const context = contextOf(await loadEdition(editionId))
   const uses = new Map<string, number>()
-  for (const passage of parts.flatMap(part => part.passages)) {
-    for (const { by } of spokenForm(passage.content, passage.language ?? language, findWords).groups) {
-      if (by !== undefined && 'word' in by) count(uses, by.word)
+  for (const part of (await loadScriptOf(editionId)).parts) {
+    for (const passage of part.passages) {
+      for (const { by } of spokenOf(passage, { ...context, partLabel: part.label }).steps) if ('word' in by) count(uses, by.word)
     }
   }
   return uses

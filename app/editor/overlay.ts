@@ -7,7 +7,7 @@ import type { Direction } from '#core/script/directions'
 import { restMsOfStrength } from '#core/script/ssml/values'
 import type { PassageKind } from '#core/script/script'
 import { restBetween, type HouseStyle } from '#core/style/house-style'
-import type { PageUtterance, SaidWord } from '#shared/api'
+import type { PageUtterance, SaidPlace } from '#shared/api'
 import { directionsIn, type PlacedDirection } from './commands'
 import { signOf } from './signs'
 import { fromWritten } from './convert'
@@ -17,7 +17,7 @@ export interface Overlay {
   readonly style: HouseStyle
   readonly language: string
   readonly utterances: readonly PageUtterance[]
-  readonly said: readonly SaidWord[]
+  readonly said: readonly SaidPlace[]
   /** Whether sentences without a take are marked: not in a part that was never read. */
   readonly markStale: boolean
   /** Why the voice cannot do a direction; null when it can. */
@@ -101,12 +101,12 @@ function draw(doc: Node, { style, language, utterances, said, markStale, unavail
       if (why !== null) decorations.push(Decoration.inline(placed.from, placed.to, { class: 'cannot', title: why }))
     }
   })
-  for (const { passageId, start, end, as } of said) {
+  for (const { passageId, start, end, as, by } of said) {
     const passage = passages.get(passageId)
     if (passage === undefined) continue
     const [from, to] = [passage.from + fromWritten(passage.node, start, true), passage.from + fromWritten(passage.node, end, false)]
     if (to <= from) continue
-    decorations.push(...spokenAbove(from, to, as, `word ${start}`, { class: 'from-wordbook', title: 'Said as the wordbook has it: see Words' }))
+    decorations.push(...spokenAbove(from, to, as, `${by} ${start}`, by === 'word' ? { class: 'from-wordbook', title: 'Said as the wordbook has it' } : { class: as === '' ? 'from-rule unspoken' : 'from-rule', title: as === '' ? 'Left unspoken by the house style' : 'Said as the house style has it' }))
   }
   if (markStale) {
     for (const utterance of utterances) {

@@ -26,20 +26,35 @@ export interface NumberWords {
   readonly sum: (figures: string) => string
 }
 
+/** What `n2words` has wrong against CLDR's rule-based number formats and the grammars of the languages, put right in its result. */
+type Mended = Partial<Record<'cardinal' | 'ordinal', (words: string) => string>>
+
 interface Words {
   readonly toCardinal: (value: bigint) => string
   readonly toOrdinal: (value: bigint) => string
   readonly toCurrency: (value: string) => string
 }
 
-const words = (list: Words, point: string, minus: string, currency: string): NumberWords => ({
-  cardinal: figures => list.toCardinal(BigInt(figures)), ordinal: figures => list.toOrdinal(BigInt(figures)), point, minus,
-  currency, sum: figures => list.toCurrency(figures),
+const asItIs = (text: string): string => text
+const words = (list: Words, point: string, minus: string, currency: string, { cardinal = asItIs, ordinal = asItIs }: Mended = {}): NumberWords => ({
+  cardinal: figures => cardinal(list.toCardinal(BigInt(figures))), ordinal: figures => ordinal(list.toOrdinal(BigInt(figures))), point, minus,
+  currency, sum: figures => cardinal(list.toCurrency(figures)),
 })
+
+/** British English says *and* before the last two figures of an ordinal as of a cardinal. */
+const british: Mended = {
+  ordinal: text => text.replace(/\b(hundred|thousand|million|billion|trillion) (?!and |thousand|million|billion|trillion)((?:(?:twen|thir|for|fif|six|seven|eigh|nine)ty-)?(?:first|second|third|fourth|fifth|sixth|seventh|eighth|ninth)|(?:ten|eleven|twelf|(?:thir|four|fif|six|seven|eigh|nine)teen|(?:twen|thir|for|fif|six|seven|eigh|nine)tie)th)$/u, '$1 and $2'),
+}
+const german: Mended = { cardinal: text => text.replace(/einstausend/gu, 'eintausend'), ordinal: text => text.replace(/einstausend/gu, 'eintausend') }
+const spanish: Mended = {
+  cardinal: text => text.replace(/dieciseis/gu, 'dieciséis').replace(/veintiuno (?=mil|millones|billones)/gu, 'veintiún ').replace(/\buno (?=mil|millones|billones)/gu, 'un '),
+  ordinal: text => text.replace(/quincentésimo/gu, 'quingentésimo').replace(/septicentésimo/gu, 'septingentésimo').replace(/nonicentésimo/gu, 'noningentésimo')
+    .replace(/décimo (primer|segund|tercer|cuart|quint|sext|séptim|noven)o/gu, 'decimo$1o').replace(/décimo octavo/gu, 'decimoctavo').replace(/^segundo milésimo/u, 'dos milésimo'),
+}
 
 const american = words(enUs, 'point', 'minus', 'USD')
 const languages: Readonly<Record<string, NumberWords>> = {
-  cs: words(cs, 'celá', 'minus', 'CZK'), da: words(da, 'komma', 'minus', 'DKK'), de: words(de, 'Komma', 'minus', 'EUR'), en: words(enGb, 'point', 'minus', 'GBP'), es: words(es, 'coma', 'menos', 'EUR'),
+  cs: words(cs, 'celá', 'minus', 'CZK'), da: words(da, 'komma', 'minus', 'DKK'), de: words(de, 'Komma', 'minus', 'EUR', german), en: words(enGb, 'point', 'minus', 'GBP', british), es: words(es, 'coma', 'menos', 'EUR', spanish),
   fr: words(fr, 'virgule', 'moins', 'EUR'), it: words(it, 'virgola', 'meno', 'EUR'), nl: words(nl, 'komma', 'min', 'EUR'), pl: words(pl, 'przecinek', 'minus', 'PLN'),
   pt: words(pt, 'vírgula', 'menos', 'EUR'), ru: words(ru, 'запятая', 'минус', 'RUB'),
 }

@@ -37,7 +37,8 @@ const expected: Readonly<Record<SayAsKind, string>> = {
   date: 'a date in the order that is chosen (such as dmy)', time: 'a time such as 7:30', currency: 'a sum such as £4.50', unit: 'a number with a unit such as 5 km',
 }
 
-interface Speaking {
+/** How a text is said. */
+export interface Speaking {
   readonly format: string | undefined
   readonly language: string
   readonly numbers: NumberWords
@@ -51,10 +52,10 @@ const speakers: Readonly<Record<SayAsKind, (text: string, how: Speaking) => stri
     return figures === undefined || /^0+$/u.test(figures) ? null : numbers.ordinal(figures)
   },
   digits: (text, { numbers }) => /\d/u.test(text) ? figuresOf(text, numbers) : null,
-  telephone: (text, { numbers }) => {
+  telephone: (text, { numbers, language }) => {
     if (!/^\+?[\d\s()./–-]+$/u.test(text) || !/\d/u.test(text)) return null
     const groups = (text.match(/\d+/gu) ?? []).map(group => figuresOf(group, numbers))
-    return `${text.startsWith('+') ? 'plus ' : ''}${groups.join(', ')}`
+    return `${text.startsWith('+') ? `${plus[primaryLanguage(language)] ?? 'plus'} ` : ''}${groups.join(', ')}`
   },
   date,
   time,
@@ -66,15 +67,18 @@ function figuresOf(text: string, numbers: NumberWords): string {
   return [...text.replace(/[\s.,/()–-]+/gu, ' ').trim()].map(sign => /\d/u.test(sign) ? numbers.cardinal(sign) : sign).join(' ').replace(/ {2,}/gu, ' ')
 }
 
-function cardinal(text: string, { language, numbers }: Speaking): string | null {
+/** A number of any length, with sign and decimals; null for a text that is none. */
+export function cardinal(text: string, { language, numbers }: Pick<Speaking, 'language' | 'numbers'>): string | null {
   const number = parseNumber(text, language)
   if (number === null) return null
   const decimals = number.decimals === '' ? '' : ` ${numbers.point} ${[...number.decimals].map(numbers.cardinal).join(' ')}`
   return `${number.minus ? `${numbers.minus} ` : ''}${numbers.cardinal(number.whole)}${decimals}`
 }
 
-/** A year as it is said: in English and German by hundreds where that is usual. */
-function yearWords(figures: string, { language, numbers }: Speaking): string {
+const plus: Readonly<Record<string, string>> = { es: 'más', it: 'più', pt: 'mais', pl: 'plus' }
+
+/** A year of four figures as it is said: in English and German by hundreds where that is usual. */
+export function yearWords(figures: string, { language, numbers }: Pick<Speaking, 'language' | 'numbers'>): string {
   const year = Number(figures)
   const primary = primaryLanguage(language)
   const [high, low] = [Math.floor(year / 100), year % 100]
@@ -139,7 +143,7 @@ function time(text: string, { language, numbers, format }: Speaking): string | n
   const primary = primaryLanguage(language)
   const word = (figures: string): string => numbers.cardinal(String(Number(figures)))
   const name = hourWords[primary]?.[hour === 1 ? 0 : 1] ?? ''
-  const hourWord = primary === 'de' && hour === 1 ? 'ein' : primary === 'fr' && hour === 1 ? 'une' : word(hourFigures)
+  const hourWord = primary === 'de' && hour === 1 ? 'ein' : ['fr', 'es'].includes(primary) ? feminine(word(hourFigures), primary) : word(hourFigures)
   const minuteWord = minute === undefined ? '' : minute === '00' ? primary === 'en' && half === undefined ? hour > 12 || hour === 0 ? 'hundred' : "o'clock" : ''
     : primary === 'en' && minute.startsWith('0') ? `oh ${word(minute)}` : word(minute)
   const secondWord = second === undefined ? '' : word(second)
@@ -158,16 +162,29 @@ function currency(text: string, how: Speaking): string | null {
   if (hundredths.length !== 2) return null
   if (code.toUpperCase() === how.numbers.currency) return `${number.minus ? `${how.numbers.minus} ` : ''}${how.numbers.sum(`${number.whole}.${hundredths}`)}`
   const name = nameIn(new Intl.NumberFormat(how.language, { style: 'currency', currency: code, currencyDisplay: 'name', maximumFractionDigits: 0 }), Number(number.whole), 'currency')
-  const sum = [number.minus ? how.numbers.minus : '', one(number.whole, how), name, Number(hundredths) === 0 ? '' : how.numbers.cardinal(String(Number(hundredths)))]
+  const sum = [number.minus ? how.numbers.minus : '', counted(number.whole, name, how), name, Number(hundredths) === 0 ? '' : how.numbers.cardinal(String(Number(hundredths)))]
   return sum.filter(each => each !== '').join(' ')
 }
 
-/** In German and French, one before a name is said in another form. */
-function one(figures: string, { language, numbers }: Speaking): string {
-  return primaryLanguage(language) === 'de' && Number(figures) === 1 ? 'ein' : numbers.cardinal(figures)
+/** A number before the name that it counts: in German, French and Spanish, one and what ends with it go with the name. */
+export function counted(figures: string, name: string, { language, numbers }: Pick<Speaking, 'language' | 'numbers'>): string {
+  const primary = primaryLanguage(language)
+  const words = numbers.cardinal(figures)
+  const noun = /^[\p{L}-]+/u.exec(name)?.[0] ?? ''
+  if (primary === 'de') return Number(figures) !== 1 ? words : noun.endsWith('e') ? 'eine' : 'ein'
+  if (primary === 'fr') return feminineFrench.test(noun) ? feminine(words, 'fr') : words
+  if (primary === 'es') return /^por$/u.test(noun) ? words : noun.replace(/s$/u, '').endsWith('a') && !/^días?$/u.test(noun) ? feminine(words, 'es') : words.replace(/veintiuno$/u, 'veintiún').replace(/\buno$/u, 'un')
+  return words
 }
 
-const units: Readonly<Record<string, string>> = {
+const feminineFrench = /^(?:tonne|heure|minute|seconde|semaine|année|once|livre|calorie|kilocalorie|milliseconde|acre|couronne|roupie|lire)s?$/u
+
+function feminine(words: string, language: string): string {
+  return language === 'es' ? words.replace(/uno$/u, 'una') : words.replace(/\bun$/u, 'une')
+}
+
+/** Signs of units, in lower case, with their names for formatters. */
+export const units: Readonly<Record<string, string>> = {
   'mm': 'millimeter', 'cm': 'centimeter', 'm': 'meter', 'km': 'kilometer', 'in': 'inch', 'ft': 'foot', 'yd': 'yard', 'mi': 'mile',
   'g': 'gram', 'kg': 'kilogram', 'oz': 'ounce', 'lb': 'pound', 'ml': 'milliliter', 'l': 'liter', 'ha': 'hectare', 'ac': 'acre',
   's': 'second', 'min': 'minute', 'h': 'hour', 'd': 'day', '%': 'percent', '°': 'degree', '°c': 'celsius', '°f': 'fahrenheit',
@@ -180,9 +197,8 @@ function unit(text: string, how: Speaking): string | null {
   const number = match === null ? null : cardinal(match[1]!, how)
   if (match === null || id === undefined || number === null) return null
   const parsed = parseNumber(match[1]!, how.language)!
-  const isOne = parsed.whole === '1' && parsed.decimals === ''
   const name = nameIn(new Intl.NumberFormat(how.language, { style: 'unit', unit: id, unitDisplay: 'long' }), Number(`${parsed.whole}.${parsed.decimals || '0'}`), 'unit')
-  return `${isOne ? one('1', how) : number} ${name}`
+  return `${parsed.decimals === '' && !parsed.minus ? counted(parsed.whole, name, how) : number} ${name}`
 }
 
 /** The name that a formatter puts beside a number, in the form that goes with the number. */

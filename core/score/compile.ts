@@ -12,10 +12,11 @@ import { pieces } from './pieces'
 import { gapOf, playOf, type GapItem, type SoundPlay, type Sounds } from './sounds'
 import { keyOf, requestFor, type EngineRequest } from './request'
 import type { WordFinder } from '../words/find-words'
-import { spokenForm, writtenSpan, type SpokenForm, type SpokenSpan } from './spoken'
+import type { HitOff, RuleSet } from '../style/rule'
+import { spokenForm, writtenSpan, type MadeText, type SpokenBy, type SpokenForm, type SpokenPoint, type SpokenSpan } from './spoken'
 
 /** Part of every unit's input: a change of the compiler's results must change it. */
-export const compilerVersion = 3
+export const compilerVersion = 4
 
 /** One request-sized piece of a score: a sentence, or a piece of one: too long for the engine, or of another role. */
 export interface Utterance {
@@ -49,6 +50,8 @@ export interface Unit {
   readonly after: readonly GapItem[]
   /** The rest of the house style before it, in ms. */
   readonly ruledBeforeMs: number
+  /** Texts that rules made, and what the wordbooks said about them when it was compiled. */
+  readonly made?: { readonly texts: readonly MadeText[], readonly said: string }
 }
 
 /** What a passage is compiled from, besides itself. */
@@ -65,6 +68,12 @@ export interface CompileContext {
   readonly sounds?: Sounds
   /** How words are said, where no direction says it. */
   readonly findWords?: WordFinder
+  /** The rules of `style`, made ready. */
+  readonly rules?: RuleSet
+  /** Label of the passage's part. */
+  readonly partLabel?: string
+  /** Hits of rules that are switched off in a passage. */
+  readonly off?: (passage: Passage) => readonly HitOff[]
 }
 
 /** The score of one part: its utterances in order. Deterministic: equal input, equal score. */
@@ -84,7 +93,7 @@ export function unitInput(passage: Passage, context: CompileContext): string {
   const silent = (casting: Casting): Casting => ({ ...casting, gainDb: 0 })
   const roles = rolesOfPassage(passage).flatMap(role => context.castings?.[role] === undefined ? [] : [[role, silent(context.castings[role])]])
   return JSON.stringify([compilerVersion, passage.id, passage.kind, passage.content, context.previousKind, passage.language ?? null, context.language, passage.role ?? null,
-    restsRead(passage.kind, context), silent(context.casting), roles, soundsRead(passage, context), wordsRead(passage, context)])
+    restsRead(passage.kind, context), silent(context.casting), roles, soundsRead(passage, context), wordsRead(passage, context), rulesRead(passage, context)])
 }
 
 /** A piece of one sentence that one role speaks. */
@@ -93,10 +102,22 @@ interface Piece extends TextSpan {
   readonly beginsSentence: boolean
 }
 
+/** The spoken form of a passage in its surroundings. */
+export function spokenOf(passage: Passage, context: Pick<CompileContext, 'language' | 'findWords' | 'rules' | 'partLabel' | 'off'>): SpokenForm {
+  return spokenForm(passage.content, passage.language ?? context.language, spokenBy(passage, context))
+}
+
+function spokenBy(passage: Passage, { findWords, rules, partLabel, off }: Pick<CompileContext, 'findWords' | 'rules' | 'partLabel' | 'off'>): SpokenBy {
+  const own = off?.(passage)
+  return {
+    subject: { kind: passage.kind, ...(partLabel === undefined ? {} : { partLabel }) }, ...(findWords === undefined ? {} : { findWords }), ...(rules === undefined ? {} : { rules }), ...(own === undefined ? {} : { off: own }),
+  }
+}
+
 /** Compiles one passage. Gives no utterance when nothing in it can be spoken. */
 export function compilePassage(passage: Passage, context: CompileContext): Unit {
   const language = passage.language ?? context.language
-  const form = spokenForm(passage.content, language, context.findWords)
+  const form = spokenOf(passage, context)
   const [ruledBeforeMs, sentenceRestMs] = restsRead(passage.kind, context)
   const spoken = piecesOf(form, passage, context)
   const points = pointsOf(form, context.sounds ?? {})
@@ -119,6 +140,7 @@ export function compilePassage(passage: Passage, context: CompileContext): Unit 
   const last = spoken.at(-1)?.end ?? Number.POSITIVE_INFINITY
   return {
     passageId: passage.id, utterances, ruledBeforeMs,
+    ...(form.made.length === 0 ? {} : { made: { texts: form.made, said: saidOf(form.made, context) } }),
     before: points.filter(({ at }) => at <= first).map(({ item }) => item),
     after: points.filter(({ at }) => at >= last).map(({ item }) => item),
   }
@@ -182,10 +204,30 @@ interface Point {
 }
 
 function pointsOf(form: SpokenForm, sounds: Sounds): Point[] {
-  return form.points.flatMap(({ direction, at }): Point[] => {
-    if (direction.kind === 'rest') return [{ at, item: { restMs: 'ms' in direction ? direction.ms : restMsOfStrength[direction.strength] } }]
+  return countingPoints(form).flatMap(({ direction, at, ruled }): Point[] => {
+    if (direction.kind === 'rest') {
+      const ms = 'ms' in direction ? direction.ms : restMsOfStrength[direction.strength]
+      return [{ at, item: ruled === true ? { ruledMs: ms } : { restMs: ms } }]
+    }
     const sound = direction.kind === 'sound' ? playOf(direction, sounds) : null
     return sound === null ? [] : [{ at, item: { sound } }]
+  })
+}
+
+/** Of the rests with no word between them, one that a direction asks for counts before those of rules; of these the longest does. */
+function countingPoints({ points, text }: SpokenForm): SpokenPoint[] {
+  if (!points.some(point => point.ruled === true)) return [...points]
+  const places: SpokenPoint[][] = []
+  for (const point of points) {
+    const place = places.at(-1)
+    if (place !== undefined && !/[\p{L}\p{N}]/u.test(text.slice(place.at(-1)!.at, point.at))) place.push(point)
+    else places.push([point])
+  }
+  const msOf = (point: SpokenPoint): number => point.direction.kind === 'rest' && 'ms' in point.direction ? point.direction.ms : 0
+  return places.flatMap(place => {
+    const directed = place.some(point => point.direction.kind === 'rest' && point.ruled !== true)
+    const longest = place.filter(point => point.ruled === true).reduce<SpokenPoint | null>((best, point) => best === null || msOf(point) > msOf(best) ? point : best, null)
+    return place.filter(point => point.ruled !== true || !directed && point === longest)
   })
 }
 
@@ -228,7 +270,7 @@ export function compilePart(part: Part, context: Omit<CompileContext, 'previousK
   let behind: readonly GapItem[] = []
   let ahead: readonly GapItem[] = []
   for (const passage of part.passages) {
-    const unit = compileCached(passage, { ...context, previousKind }, cache)
+    const unit = compileCached(passage, { ...context, previousKind, partLabel: part.label }, cache)
     ahead = [...ahead, ...unit.before]
     if (unit.utterances.length === 0) continue
     const [first, ...others] = unit.utterances
@@ -237,7 +279,8 @@ export function compilePart(part: Part, context: Omit<CompileContext, 'previousK
     ahead = []
     previousKind = passage.kind
   }
-  const end = gapOf([...behind, ...ahead], 0)
+  // Behind the last word only what a direction asks for.
+  const end = gapOf([...behind, ...ahead].filter(item => item === 'ruled' || !('ruledMs' in item)), 0)
   const roles = Object.entries(context.castings ?? {})
   return {
     partId: part.id, gainDb: context.casting.gainDb, utterances,
@@ -257,7 +300,7 @@ function compileCached(passage: Passage, context: CompileContext, cache: UnitCac
   if (cache === undefined) return compilePassage(passage, context)
   const input = unitInput(passage, context)
   const known = cache.get(input)
-  if (known !== undefined) return known
+  if (known !== undefined && (known.made === undefined || known.made.said === saidOf(known.made.texts, context))) return known
   const unit = compilePassage(passage, context)
   cache.set(input, unit)
   return unit
@@ -273,6 +316,16 @@ function wordsRead({ content, language }: Passage, context: CompileContext): unk
   const text = writtenText(content)
   const languages = [language ?? context.language, ...content.directions.flatMap(direction => direction.kind === 'language' && direction.language !== '' ? [direction.language] : [])]
   return [...new Set(languages)].map(each => context.findWords!(text, 0, text.length, each).map(({ start, end, said }) => [start, end, said]))
+}
+
+/** What the rules read, besides the text. */
+function rulesRead(passage: Passage, { rules, off, partLabel }: CompileContext): unknown[] {
+  if (rules === undefined || rules.input === '') return []
+  return [rules.input, off?.(passage) ?? [], ...(rules.readsLabels ? [partLabel] : [])]
+}
+
+function saidOf(texts: readonly MadeText[], { findWords = () => [] }: CompileContext): string {
+  return JSON.stringify(texts.map(({ text, language }) => findWords(text, 0, text.length, language).map(({ start, end, said }) => [start, end, said])))
 }
 
 /** The sounds of the library that a passage asks for. */

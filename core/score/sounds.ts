@@ -24,8 +24,8 @@ export interface SoundPlay {
   readonly gainDb: number
 }
 
-/** What stands between two words: rests and sounds in order, and the place of the rest that the house style gives. */
-export type GapItem = { readonly restMs: number } | { readonly sound: Omit<SoundPlay, 'restBeforeMs'> } | 'ruled'
+/** What stands between two words: rests and sounds in order, rests of rules, and the place of the rest that the house style gives between sentences or passages. */
+export type GapItem = { readonly restMs: number } | { readonly ruledMs: number } | { readonly sound: Omit<SoundPlay, 'restBeforeMs'> } | 'ruled'
 
 export interface Gap {
   readonly sounds: readonly SoundPlay[]
@@ -33,21 +33,24 @@ export interface Gap {
   readonly restMs: number
 }
 
-/** Lays a gap out. A rest that a direction asks for replaces the ruled one. */
+/** Lays a gap out. A rest that a direction asks for replaces the ruled ones; of these the longest counts. */
 export function gapOf(items: readonly GapItem[], ruledMs: number): Gap {
+  const isRuled = (item: GapItem): boolean => item === 'ruled' || 'ruledMs' in item
   const directed = items.some(item => item !== 'ruled' && 'restMs' in item)
+  const longest = directed ? 0 : Math.max(0, ...items.map(item => item === 'ruled' ? ruledMs : 'ruledMs' in item ? item.ruledMs : 0))
+  const place = items.includes('ruled') ? items.indexOf('ruled') : items.findIndex(isRuled)
   const sounds: SoundPlay[] = []
   let restMs = 0
-  for (const item of items) {
-    if (item === 'ruled') {
-      restMs += directed ? 0 : ruledMs
+  items.forEach((item, index) => {
+    if (item === 'ruled' || 'ruledMs' in item) {
+      restMs += index === place ? longest : 0
     } else if ('restMs' in item) {
       restMs += item.restMs
     } else {
       sounds.push({ ...item.sound, restBeforeMs: restMs })
       restMs = 0
     }
-  }
+  })
   return { sounds, restMs }
 }
 

@@ -1,19 +1,22 @@
 import { sayAsKind, sayAsWords } from '../language/say-as'
 import { writtenText, type Content } from '../script/content'
 import type { Direction, DirectionOf } from '../script/directions'
+import { noRules, type HitOff, type RuleSet, type RuleSubject } from '../style/rule'
+import { applyRules } from './apply-rules'
+import { pointSegment, textSegment, type Cause, type Segment, type Step } from './segments'
 import type { WordFinder, WordHit } from '../words/find-words'
 
 /**
  * One step of the map between what is written and what is spoken, in order. Together the groups cover
- * the spoken text; written text that is in no group is not spoken.
+ * the spoken text; written text that is in no group is not spoken. Groups that follow each other can have one written span.
  */
 export interface Group {
   readonly written: readonly [start: number, end: number]
   readonly spoken: readonly [start: number, end: number]
   /** Its spoken text is another than the written, or is said as a whole: the two go together as wholes only. */
   readonly replaced?: true
-  /** What made it so: the direction, or the entry of a wordbook, by its id. */
-  readonly by?: { readonly direction: string } | { readonly word: string }
+  /** What made it so, in order. */
+  readonly by?: readonly Cause[]
 }
 
 export interface SpokenForm {
@@ -22,7 +25,11 @@ export interface SpokenForm {
   /** What is on the spoken text, outermost first. What is left out or replaced has done its work and is not among them. */
   readonly spans: readonly SpokenSpan[]
   /** Rests and sounds, as they stand. */
-  readonly points: readonly { readonly direction: Direction, readonly at: number, readonly writtenAt: number }[]
+  readonly points: readonly SpokenPoint[]
+  /** All that directions, wordbooks and rules did, in the order in which they did it. */
+  readonly steps: readonly Step[]
+  /** What rules have made: the wordbooks are asked about each by itself. */
+  readonly made: readonly MadeText[]
 }
 
 export interface SpokenSpan {
@@ -31,88 +38,152 @@ export interface SpokenSpan {
   end: number
 }
 
+export interface SpokenPoint {
+  readonly direction: Direction
+  readonly at: number
+  readonly writtenAt: number
+  /** A rule has put it there: a rest that a direction asks for counts before it. */
+  readonly ruled?: true
+}
+
+/** What a text is spoken by, besides its own directions. */
+export interface SpokenBy {
+  readonly findWords?: WordFinder
+  readonly rules?: RuleSet
+  /** What the rules ask about the passage. */
+  readonly subject?: RuleSubject
+  /** Hits of rules that are switched off. */
+  readonly off?: readonly HitOff[]
+}
+
 /** Characters an engine must never see, or that carry no sound: controls, soft hyphens, joiners at word ends. */
 const unspeakable = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u00ad\u200b\u2060\ufeff\ufff9-\uffff]/gu
 
 /**
  * The spoken form of a passage: what is left out removed, what is substituted or said as something in its words,
  * unspeakable characters dropped; the written text untouched. Words of `sayAs` are those of the passage's language (BCP 47)
- * or of the language set around it; where there are none, the text is spoken as it is written. Text on which no direction says how
- * it is spoken is said as the wordbooks have it.
+ * or of the language set around it; where there are none, the text is spoken as it is written. What no direction decides the
+ * wordbooks do, and what they leave open the rules of the house style, in order; words that a rule has made are looked up in the wordbooks again.
  */
-export function spokenForm(content: Content, language: string, findWords: WordFinder = () => []): SpokenForm {
+export function spokenForm(content: Content, language: string, { findWords = () => [], rules = noRules, subject = { kind: 'paragraph' }, off = [] }: SpokenBy = {}): SpokenForm {
+  const steps: Step[] = []
+  const settled = settledSegments(content, language, findWords, steps)
+  if (rules.rules.length === 0) return { ...laidOut(settled), steps, made: [] }
+  const ruled = applyRules(settled, rules, subject, off, steps)
+  const made = ruled.filter(isMade).map(({ text, language: own }): MadeText => ({ text, language: own }))
+  return { ...laidOut(lookUpAgain(ruled, findWords, steps)), steps, made }
+}
+
+/** A text that rules have made. */
+export interface MadeText {
+  readonly text: string
+  /** BCP 47 */
+  readonly language: string
+}
+
+function isMade(segment: Segment): boolean {
+  return segment.replaced && !segment.settled && segment.text !== ''
+}
+
+/** What is spoken before any rule: the text in pieces, those on which a direction or a wordbook has decided settled. */
+function settledSegments(content: Content, language: string, findWords: WordFinder, steps: Step[]): Segment[] {
   const byId = new Map(content.directions.map(direction => [direction.id, direction]))
-  const groups: Group[] = []
-  const spans = new Map<string, SpokenSpan>()
-  const points: { direction: Direction, at: number, writtenAt: number }[] = []
-  let text = ''
+  const segments: Segment[] = []
+  const whole = writtenText(content)
   let written = 0
   /** The direction whose words have been spoken: all of its text is done with. */
   let replacing: string | null = null
 
-  const add = (spoken: string, start: number, end: number, by?: Group['by']): void => {
-    const replaced = by !== undefined
-    const last = groups.at(-1)
-    const from = text.length
-    text += spoken
-    if (!replaced && last !== undefined && last.replaced !== true && last.written[1] === start && last.spoken[1] === from) {
-      groups[groups.length - 1] = { written: [last.written[0], end], spoken: [last.spoken[0], text.length] }
-    } else {
-      groups.push({ written: [start, end], spoken: [from, text.length], ...(replaced ? { replaced: true, by } : {}) })
-    }
-  }
-  const whole = writtenText(content)
-  /** Text without the characters that cannot be spoken. */
-  const addPlain = (start: number, end: number): void => {
-    let at = start
-    for (const match of whole.slice(start, end).matchAll(unspeakable)) {
-      if (start + match.index > at) add(whole.slice(at, start + match.index), at, start + match.index)
-      at = start + match.index + match[0].length
-    }
-    if (at < end) add(whole.slice(at, end), at, end)
-  }
-  const addSaid = ({ start, end, entry, said }: WordHit): void => {
-    const from = text.length
-    add('words' in said ? said.words.replace(unspeakable, '') : whole.slice(start, end).replace(unspeakable, ''), start, end, { word: entry })
-    if ('words' in said) return
-    const id = `word ${entry} ${start}`
-    const direction: Direction = 'ph' in said ? { id, kind: 'phoneme', ph: said.ph } : { id, kind: 'sayAs', interpretAs: 'characters' }
-    spans.set(id, { direction, start: from, end: text.length })
-  }
-
-  for (const run of content.runs) {
+  content.runs.forEach((run, index) => {
     const on = run.on.map(id => byId.get(id)!)
     const start = written
     written += run.text.length
     if (run.point !== undefined) {
-      points.push({ direction: byId.get(run.point)!, at: text.length, writtenAt: start })
+      segments.push(pointSegment(byId.get(run.point)!, start))
+      return
+    }
+    if (on.some(direction => direction.kind === 'leftOut')) return
+    const wording = on.find(direction => direction.kind === 'substitute' || direction.kind === 'sayAs')
+    if (wording !== undefined && wording.id === replacing) return
+    replacing = null
+    const own = languageAt(on, language)
+    const covered = wording === undefined ? '' : coveredBy(content, wording.id)
+    const words = wording === undefined ? null : wordsOf(wording, covered, own)
+    if (words !== null) {
+      replacing = wording!.id
+      const by = { direction: wording!.id }
+      const end = start + covered.length
+      steps.push({ by, written: [start, end], from: covered, to: words })
+      segments.push({ ...textSegment([start, end], words, own, index, on.filter(direction => direction !== wording)), replaced: true, settled: true, by: [by] })
+      return
+    }
+    const isSaid = wording !== undefined || on.some(direction => direction.kind === 'phoneme')
+    /** Text without the characters that cannot be spoken. */
+    const addPlain = (from: number, to: number): void => {
+      let at = from
+      for (const match of [...whole.slice(from, to).matchAll(unspeakable), { index: to - from, 0: '' }]) {
+        if (from + match.index > at) segments.push({ ...textSegment([at, from + match.index], whole.slice(at, from + match.index), own, index, on), settled: isSaid })
+        at = from + match.index + match[0].length
+      }
+    }
+    let at = start
+    for (const hit of isSaid ? [] : findWords(whole, start, written, own)) {
+      addPlain(at, hit.start)
+      segments.push(said(hit, whole.slice(hit.start, hit.end), textSegment([hit.start, hit.end], '', own, index, on), steps))
+      at = hit.end
+    }
+    addPlain(at, written)
+  })
+  return segments
+}
+
+/** A segment said as a wordbook has it. */
+function said(hit: WordHit, written: string, base: Segment, steps: Step[]): Segment {
+  const by = { word: hit.entry }
+  const text = 'words' in hit.said ? hit.said.words.replace(unspeakable, '') : written.replace(unspeakable, '')
+  const id = `word ${hit.entry} ${base.written[0]} ${hit.start}`
+  const direction: Direction | null = 'words' in hit.said ? null : 'ph' in hit.said ? { id, kind: 'phoneme', ph: hit.said.ph } : { id, kind: 'sayAs', interpretAs: 'characters' }
+  steps.push({ by, written: base.written, from: written, to: text, ...(direction === null ? {} : { on: [direction] }) })
+  return { ...base, text, replaced: true, settled: true, by: [...base.by, by], on: direction === null ? base.on : [...base.on, direction] }
+}
+
+/** Words that rules have made, as the wordbooks have them: each by itself, without its neighbours. */
+function lookUpAgain(segments: readonly Segment[], findWords: WordFinder, steps: Step[]): Segment[] {
+  return segments.flatMap(segment => {
+    if (!isMade(segment)) return [segment]
+    const pieces: Segment[] = []
+    let at = 0
+    for (const hit of findWords(segment.text, 0, segment.text.length, segment.language)) {
+      if (hit.start > at) pieces.push({ ...segment, text: segment.text.slice(at, hit.start) })
+      pieces.push(said(hit, segment.text.slice(hit.start, hit.end), segment, steps))
+      at = hit.end
+    }
+    return at === 0 ? [segment] : at === segment.text.length ? pieces : [...pieces, { ...segment, text: segment.text.slice(at) }]
+  })
+}
+
+function laidOut(segments: readonly Segment[]): Omit<SpokenForm, 'steps' | 'made'> {
+  const groups: Group[] = []
+  const spans = new Map<string, SpokenSpan>()
+  const points: SpokenPoint[] = []
+  let text = ''
+  for (const { written, text: own, replaced, by, on, point } of segments) {
+    if (point !== undefined) {
+      points.push({ ...point, at: text.length, writtenAt: written[0] })
       continue
     }
-    if (on.some(direction => direction.kind === 'leftOut')) continue
-    const wording = on.find(direction => direction.kind === 'substitute' || direction.kind === 'sayAs')
-    if (wording === undefined || wording.id !== replacing) {
-      replacing = null
-      const from = text.length
-      const words = wording === undefined ? null : wordsOf(wording, coveredBy(content, wording.id), languageAt(on, language))
-      if (words !== null) {
-        replacing = wording!.id
-        add(words, start, start + coveredBy(content, wording!.id).length, { direction: wording!.id })
-      } else {
-        const isSaid = wording !== undefined || on.some(direction => direction.kind === 'phoneme')
-        let at = start
-        for (const hit of isSaid ? [] : findWords(whole, start, written, languageAt(on, language))) {
-          addPlain(at, hit.start)
-          addSaid(hit)
-          at = hit.end
-        }
-        addPlain(at, written)
-      }
-      for (const direction of on) {
-        if (words !== null && direction === wording) continue
-        const span = spans.get(direction.id)
-        if (span === undefined) spans.set(direction.id, { direction, start: from, end: text.length })
-        else span.end = text.length
-      }
+    const from = text.length
+    text += own
+    const last = groups.at(-1)
+    if (!replaced && last !== undefined && last.replaced !== true && last.written[1] === written[0] && last.spoken[1] === from) {
+      groups[groups.length - 1] = { written: [last.written[0], written[1]], spoken: [last.spoken[0], text.length] }
+    } else {
+      groups.push({ written, spoken: [from, text.length], ...(replaced ? { replaced, by } : {}) })
+    }
+    for (const direction of on) {
+      const span = spans.get(direction.id)
+      if (span === undefined) spans.set(direction.id, { direction, start: from, end: text.length })
+      else span.end = text.length
     }
   }
   return { text, groups, spans: [...spans.values()].filter(span => span.end > span.start), points }
@@ -131,14 +202,14 @@ function languageAt(on: readonly Direction[], language: string): string {
 export function wordsOf(direction: Direction, text: string, language: string): string | null {
   if (direction.kind === 'substitute') return direction.alias.replace(unspeakable, '')
   if (direction.kind !== 'sayAs' || sayAsKind(direction.interpretAs) === 'characters') return null
-  const said = sayAsWords(text, direction.interpretAs, direction.format, language)
-  return 'words' in said ? said.words : null
+  const words = sayAsWords(text, direction.interpretAs, direction.format, language)
+  return 'words' in words ? words.words : null
 }
 
 /** The written span that a spoken span comes from. */
 export function writtenSpan(form: SpokenForm, start: number, end: number): [start: number, end: number] {
   const first = form.groups.find(group => group.spoken[1] > start)
-  const last = form.groups.findLast(group => group.spoken[0] < end)
+  const last = form.groups.findLast(group => group.spoken[0] < end && group.spoken[1] > group.spoken[0])
   if (first === undefined || last === undefined) return [0, 0]
   return [
     first.replaced === true ? first.written[0] : first.written[0] + Math.max(0, start - first.spoken[0]),

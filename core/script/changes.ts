@@ -1,6 +1,7 @@
 import type { StyleFields } from '../style/house-style'
 import type { WordEntry } from '../words/wordbook'
 import { canonicalContent, type Content } from './content'
+import type { Decision } from './decisions'
 import type { PartAbout, PartKind, PassageKind } from './script'
 
 /** What can change about a passage: where it stands, what it is, what it says. */
@@ -34,6 +35,11 @@ export interface WordFields {
   readonly entry: Omit<WordEntry, 'id'>
 }
 
+export interface DecisionFields {
+  readonly editionId: string
+  readonly decision: Decision
+}
+
 /**
  * A change of one thing, with the fields that change and no others. `before` is null for one that is made,
  * `after` for one that is taken away.
@@ -51,7 +57,9 @@ export type PassageChange = ChangeOf<'passage', PassageFields>
 export type StyleChange = ChangeOf<'style', StyleFields>
 /** Of an entry of a wordbook, likewise. */
 export type WordChange = ChangeOf<'word', WordFields>
-export type ScriptChange = PartChange | PassageChange | StyleChange | WordChange
+/** Of something that was found, likewise. */
+export type DecisionChange = ChangeOf<'decision', DecisionFields>
+export type ScriptChange = PartChange | PassageChange | StyleChange | WordChange | DecisionChange
 
 /** The changes that put everything back, in the order in which they must be made. */
 export function inverse(changes: readonly ScriptChange[]): ScriptChange[] {
@@ -59,9 +67,9 @@ export function inverse(changes: readonly ScriptChange[]): ScriptChange[] {
 }
 
 /** Whether a thing still has the values that a change starts from; null is a thing that is not there. */
-export function stands(now: Partial<PartFields> | Partial<PassageFields> | Partial<StyleFields> | Partial<WordFields> | null, before: ScriptChange['before']): boolean {
+export function stands(now: Partial<PartFields> | Partial<PassageFields> | Partial<StyleFields> | Partial<WordFields> | Partial<DecisionFields> | null, before: ScriptChange['before']): boolean {
   if (now === null || before === null) return now === before
-  return Object.entries(before).every(([field, value]) => same((now as Readonly<Record<string, unknown>>)[field], value))
+  return Object.entries(before).every(([field, value]) => same((now as Readonly<Record<string, unknown>>)[field] ?? null, value ?? null))
 }
 
 function same(a: unknown, b: unknown): boolean {

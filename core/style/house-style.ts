@@ -1,5 +1,7 @@
 import { passageKinds, type PassageKind } from '../script/script'
 import { wholeText } from '../script/whole-text'
+import { presetRules } from './presets'
+import { maximumRules, ruleSchema, type Rule } from './rule'
 
 /** Silence around a passage, in integer milliseconds, 0…`maximumRestMs`. */
 export interface Rests {
@@ -7,13 +9,15 @@ export interface Rests {
   readonly afterMs: number
 }
 
-/** The rules that pause a script. Plain data: stored, shown, edited and exchanged as JSON. */
+/** The rules that clean, pause and expand a script. Plain data: stored, shown, edited and exchanged as JSON. */
 export interface HouseStyle {
   readonly version: 1
   readonly name: string
   readonly rests: Readonly<Record<PassageKind, Rests>>
   /** Between two sentences of one passage. */
   readonly sentenceRestMs: number
+  /** In the order in which they act: each sees what those before it have made. */
+  readonly rules: readonly Rule[]
 }
 
 export const maximumRestMs = 20_000
@@ -35,6 +39,7 @@ export const defaultHouseStyle: HouseStyle = {
     note: { beforeMs: 400, afterMs: 600 },
   },
   sentenceRestMs: 300,
+  rules: presetRules('plain'),
 }
 
 /** The rest between two neighbouring passages of a part: the longest of after(A) and before(B). */
@@ -42,51 +47,103 @@ export function restBetween(style: HouseStyle, before: PassageKind, after: Passa
   return Math.max(style.rests[before].afterMs, style.rests[after].beforeMs)
 }
 
-/** What of a house style an edit can change, each by itself. */
-export type StyleFields = Readonly<Record<PassageKind, Rests>> & Pick<HouseStyle, 'name' | 'sentenceRestMs'>
+/** What of a house style an edit can change, each by itself; a rule under its id with `rule ` before it. */
+export type StyleFields = Readonly<Record<PassageKind, Rests>> & Pick<HouseStyle, 'name' | 'sentenceRestMs'> & {
+  readonly ruleOrder: readonly string[]
+  readonly [rule: `rule ${string}`]: Rule | null
+}
 
-export function styleFields({ rests, name, sentenceRestMs }: HouseStyle): StyleFields {
-  return { ...rests, name, sentenceRestMs }
+export function styleFields({ rests, name, sentenceRestMs, rules }: HouseStyle): StyleFields {
+  return { ...rests, name, sentenceRestMs, ruleOrder: rules.map(rule => rule.id), ...Object.fromEntries(rules.map(rule => [`rule ${rule.id}`, rule])) }
 }
 
 /** A house style with other values of some fields. */
 export function withStyleFields(style: HouseStyle, fields: Partial<StyleFields>): HouseStyle {
-  const { name, sentenceRestMs, ...rests } = { ...styleFields(style), ...fields }
-  return { ...style, name, sentenceRestMs, rests }
+  const all = { ...styleFields(style), ...fields }
+  const rests = Object.fromEntries(passageKinds.map(kind => [kind, all[kind]])) as HouseStyle['rests']
+  return { ...style, name: all.name, sentenceRestMs: all.sentenceRestMs, rests, rules: all.ruleOrder.flatMap(id => all[`rule ${id}`] ?? []) }
 }
 
-/** A house style in which anything may be missing; what is missing has its default. */
-export interface HouseStylePatch {
-  readonly version?: 1
+/** A house style in which anything may be missing; what is missing stays as it is. */
+interface StyleValues {
   readonly name?: string
   readonly rests?: Readonly<Partial<Record<PassageKind, Partial<Rests>>>>
   readonly sentenceRestMs?: number
 }
 
+/** A house style as a file holds it. Its rules are all that there are. */
+export interface HouseStyleFile extends StyleValues {
+  readonly version?: 1
+  readonly rules?: readonly Rule[]
+}
+
+/** A change of a house style: rules by their ids, null for one that goes, and the order of all. */
+export interface HouseStylePatch extends StyleValues {
+  readonly rules?: Readonly<Record<string, Rule | null>>
+  readonly order?: readonly string[]
+}
+
 const restSchema = { type: 'integer', minimum: 0, maximum: maximumRestMs } as const
+
+const values = {
+  name: { type: 'string', minLength: 1, maxLength: 200, pattern: wholeText },
+  rests: {
+    type: 'object',
+    additionalProperties: false,
+    properties: Object.fromEntries(passageKinds.map(kind => [kind, {
+      type: 'object',
+      additionalProperties: false,
+      properties: { beforeMs: restSchema, afterMs: restSchema },
+    }])),
+  },
+  sentenceRestMs: restSchema,
+} as const
+
+const ruleId = { type: 'string', minLength: 1, maxLength: 64, pattern: wholeText } as const
+
+/** JSON Schema of `HouseStyleFile`. */
+export const houseStyleFileSchema = {
+  $schema: 'http://json-schema.org/draft-07/schema#',
+  title: 'House style',
+  type: 'object',
+  additionalProperties: false,
+  properties: { version: { const: 1 }, ...values, rules: { type: 'array', maxItems: maximumRules, items: ruleSchema } },
+} as const
 
 /** JSON Schema of `HouseStylePatch`. */
 export const houseStylePatchSchema = {
   type: 'object',
   additionalProperties: false,
   properties: {
-    version: { const: 1 },
-    name: { type: 'string', minLength: 1, maxLength: 200, pattern: wholeText },
-    rests: {
-      type: 'object',
-      additionalProperties: false,
-      properties: Object.fromEntries(passageKinds.map(kind => [kind, {
-        type: 'object',
-        additionalProperties: false,
-        properties: { beforeMs: restSchema, afterMs: restSchema },
-      }])),
-    },
-    sentenceRestMs: restSchema,
+    ...values,
+    rules: { type: 'object', maxProperties: maximumRules, additionalProperties: { oneOf: [ruleSchema, { type: 'null' }] } },
+    order: { type: 'array', maxItems: maximumRules, items: ruleId },
   },
 } as const
 
-/** A house style with the values of a patch in place of its own. */
-export function patchHouseStyle(style: HouseStyle, patch: HouseStylePatch): HouseStyle {
-  const rests = Object.fromEntries(passageKinds.map(kind => [kind, { ...style.rests[kind], ...patch.rests?.[kind] }]))
-  return { ...style, ...patch, version: 1, rests: rests as unknown as HouseStyle['rests'] }
+/** A house style with the values of a patch in place of its own. A rule that no order names comes last. */
+export function patchHouseStyle(style: HouseStyle, { rules: changed = {}, order, ...given }: HouseStylePatch): HouseStyle {
+  const rules = new Map<string, Rule>(style.rules.map(rule => [rule.id, rule]))
+  for (const [id, rule] of Object.entries(changed)) {
+    if (rule === null) rules.delete(id)
+    else rules.set(id, { ...rule, id })
+  }
+  const inOrder = [...new Set([...order ?? [], ...rules.keys()])].flatMap(id => rules.get(id) ?? [])
+  return { ...withValues(style, given), rules: inOrder }
+}
+
+/** The house style of a file; what it leaves out is as in `style`. Of rules with one id the last counts. */
+export function houseStyleOfFile(style: HouseStyle, { rules, version: _, ...given }: HouseStyleFile): HouseStyle {
+  return { ...withValues(style, given), rules: rules === undefined ? style.rules : [...new Map(rules.map(rule => [rule.id, rule])).values()] }
+}
+
+/** The change that makes one house style of another. */
+export function patchBetween(from: HouseStyle, { name, rests, sentenceRestMs, rules }: HouseStyle): HouseStylePatch {
+  const gone = from.rules.filter(rule => !rules.some(other => other.id === rule.id))
+  return { name, rests, sentenceRestMs, rules: { ...Object.fromEntries(gone.map(rule => [rule.id, null])), ...Object.fromEntries(rules.map(rule => [rule.id, rule])) }, order: rules.map(rule => rule.id) }
+}
+
+function withValues(style: HouseStyle, given: StyleValues): HouseStyle {
+  const rests = Object.fromEntries(passageKinds.map(kind => [kind, { ...style.rests[kind], ...given.rests?.[kind] }]))
+  return { ...style, ...given, version: 1, rests: rests as unknown as HouseStyle['rests'] }
 }

@@ -1,5 +1,6 @@
 import { primaryLanguage } from '../language/abbreviations'
 import { numberWords } from '../language/numbers'
+import { isAlsoWord, romanValue } from '../language/roman'
 import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
 import { countWords } from '../manuscript/manuscript'
 import { spokenForm } from '../score/spoken'
@@ -139,7 +140,7 @@ function* doubtsIn(passage: Passage, options: CensusOptions): Generator<Doubt> {
 
 /** Written text that is spoken as it stands: where no direction and no wordbook has decided. */
 function openSpans(passage: Passage, language: string, findWords?: WordFinder): TextSpan[] {
-  const form = spokenForm(passage.content, language, findWords)
+  const form = spokenForm(passage.content, language, findWords === undefined ? {} : { findWords })
   const settled = form.spans.filter(({ direction }) => direction.kind === 'sayAs' || direction.kind === 'phoneme')
   return form.groups.filter(group => group.by === undefined).flatMap(({ written: [start, end], spoken: [from] }) => {
     const holes = settled.map(span => ({ start: start + span.start - from, end: start + span.end - from })).filter(hole => hole.end > start && hole.start < end).sort((a, b) => a.start - b.start)
@@ -176,18 +177,15 @@ function yearProposal(text: string, language: string): string | null {
 
 type Doubted = Pick<Doubt, 'reason' | 'key' | 'proposal'> | null
 
-const roman = /^(?=[IVXLCDM])M{0,3}(?:CM|CD|D?C{0,3})(?:XC|XL|L?X{0,3})(?:IX|IV|V?I{0,3})$/u
 /** Signs of units, which are said by their names. */
 const units = new Set(['kg', 'g', 'mg', 't', 'km', 'm', 'cm', 'mm', 'ha', 'l', 'ml', 'cl', 'dl', 'h', 'min', 's', 'ms', 'W', 'kW', 'V', 'A', 'Hz', 'kHz', 'MHz', 'GHz', 'Pa', 'hPa', 'K', 'J', 'kJ', 'N', 'ft', 'lb', 'lbs', 'oz', 'mph', 'km/h'])
-
-/** In Roman figures and words or abbreviations as well. */
-const notRoman = new Set(['I', 'CD', 'MD', 'DC', 'MC', 'DM', 'MM', 'CM', 'CV', 'MIX', 'DIM', 'LCD', 'MILD', 'CIVIL', 'VIM', 'LIVID', 'VIVID'])
 
 function wordDoubt(word: string, before: string, text: string, end: number, language: string, { dictionary }: CensusOptions): Doubted {
   const letters = word.replace(/[’']\p{Ll}{1,2}$/u, '')
   const isPart = /[’']/u.test(text[end] ?? '')
-  if (roman.test(letters) && !notRoman.has(letters) && (letters.length > 1 || /^\p{Lu}/u.test(before) || /^(?:chapter|part|book|volume|act|scene|hive|page|no|table|section|item|type)$/iu.test(before))) {
-    return { reason: 'roman-numeral', key: letters, proposal: romanProposal(letters, language) }
+  const value = romanValue(letters)
+  if (value !== null && !isAlsoWord(letters) && (letters.length > 1 || /^\p{Lu}/u.test(before) || /^(?:chapter|part|book|volume|act|scene|hive|page|no|table|section|item|type)$/iu.test(before))) {
+    return { reason: 'roman-numeral', key: letters, proposal: romanProposal(value, language) }
   }
   if (/^\p{Lu}{2,}s?$/u.test(letters)) return { reason: 'acronym', key: letters.replace(/s$/u, ''), proposal: acronymProposal(letters) }
   const lower = letters.toLowerCase().normalize('NFC')
@@ -206,12 +204,9 @@ function acronymProposal(letters: string): string {
   return canBeSaid ? `a word: ${bare.charAt(0)}${bare.slice(1).toLowerCase()}; or letters: ${[...bare].join(' ')}` : `letters: ${[...bare].join(' ')}`
 }
 
-function romanProposal(figures: string, language: string): string | null {
-  const worth: Readonly<Record<string, number>> = { I: 1, V: 5, X: 10, L: 50, C: 100, D: 500, M: 1000 }
-  const values = [...figures].map(figure => worth[figure]!)
-  const total = values.reduce((sum, value, index) => sum + (value < (values[index + 1] ?? 0) ? -value : value), 0)
+function romanProposal(value: number, language: string): string {
   const words = numberWords(language)
-  return words === null ? String(total) : `${words.cardinal(String(total))}; or the ${words.ordinal(String(total))}`
+  return words === null ? String(value) : `${words.cardinal(String(value))}; or the ${words.ordinal(String(value))}`
 }
 
 /** Endings that make no other word of a word that is known: English inflections and common derivations. */

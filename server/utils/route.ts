@@ -10,7 +10,7 @@ import { workshop, type Workshop } from './workshop'
 
 // The package exports its function under `default` or as itself, depending on who loads it.
 const addFormats = ((addFormatsModule as { default?: unknown }).default ?? addFormatsModule) as (ajv: Ajv) => Ajv
-const ajv = addFormats(new Ajv())
+const ajv = addFormats(new Ajv({ discriminator: true }))
 const maximumBodyBytes = 4 * 1024 * 1024
 
 const statusOfCode: Readonly<Record<string, number>> = {

@@ -1,17 +1,29 @@
-import type { SaidWord } from '#shared/api'
-import { spokenForm } from '#core/score/spoken'
-import type { ScoredEdition, ScoredPart } from '#store/score'
+import type { SaidPlace } from '#shared/api'
+import { spokenOf } from '#core/score/compile'
+import type { Group, SpokenForm } from '#core/score/spoken'
+import { toPassage, type ScoredEdition, type ScoredPart } from '#store/score'
 
-/** What the wordbooks say about the words of a part. */
-export function saidWords({ wordbooks, context }: ScoredEdition, { passages }: ScoredPart): SaidWord[] {
-  if (wordbooks.every(wordbook => wordbook.entries.length === 0)) return []
-  return passages.flatMap(({ id, content, language }) => {
-    const { groups, spans, text } = spokenForm(content, language ?? context.language, context.findWords)
-    return groups.flatMap(({ by, written: [start, end], spoken: [from, to] }): SaidWord[] => {
-      if (by === undefined || !('word' in by)) return []
-      const own = spans.find(span => span.start === from && span.end === to && span.direction.id === `word ${by.word} ${start}`)?.direction
-      const spoken = text.slice(from, to)
-      return [{ passageId: id, start, end, as: own?.kind === 'phoneme' ? `/${own.ph}/` : own === undefined ? spoken : [...spoken].join(' ') }]
-    })
+/** What wordbooks and rules make of the words of a part; what directions do is seen in the text itself. */
+export function saidPlaces({ context }: ScoredEdition, { row, passages }: ScoredPart): SaidPlace[] {
+  return passages.flatMap(passage => {
+    const form = spokenOf(toPassage(passage), { ...context, partLabel: row.label })
+    const places: SaidPlace[] = []
+    for (const group of form.groups) {
+      const last = group.by?.at(-1)
+      if (last === undefined || 'direction' in last) continue
+      const [start, end] = group.written
+      const before = places.at(-1)
+      const as = saidIn(form, group)
+      // Words that a rule has made can be said in several pieces.
+      if (before !== undefined && before.start === start && before.end === end) places[places.length - 1] = { ...before, as: `${before.as}${as}` }
+      else places.push({ passageId: passage.id, start, end, as, by: 'word' in last ? 'word' : 'rule' })
+    }
+    return places.map(place => ({ ...place, as: place.as.replace(/\s+/gu, ' ').trim() }))
   })
+}
+
+function saidIn({ spans, text }: SpokenForm, { spoken: [from, to] }: Group): string {
+  const own = spans.find(span => span.start === from && span.end === to && span.direction.id.startsWith('word '))?.direction
+  const spoken = text.slice(from, to)
+  return own?.kind === 'phoneme' ? `/${own.ph}/` : own === undefined ? spoken : [...spoken].join(' ')
 }

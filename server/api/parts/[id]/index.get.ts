@@ -4,7 +4,7 @@ import { pagePassage } from '#store/edits'
 import { summarise, trackOf } from '#store/score'
 import { scorePart } from '../../../utils/part'
 import { idParam, route } from '../../../utils/route'
-import { saidWords } from '../../../utils/said-words'
+import { saidPlaces } from '../../../utils/said-words'
 
 /** A part with its passages and the utterances they are spoken in. */
 export default route(async (event, { database, library }): Promise<Page> => {
@@ -21,6 +21,6 @@ export default route(async (event, { database, library }): Promise<Page> => {
       durationMs: samplesToMs(endSample - leadSample, track.sampleRate),
       read: takes.has(utterance.key),
     })),
-    said: saidWords(scored, part),
+    said: saidPlaces(scored, part),
   }
 })

@@ -9,7 +9,7 @@ import { narrator } from '../../../support/performance'
 
 const alias = (id: string, written: string, text: string, more: Partial<WordEntry> = {}): WordEntry => ({ id, graphemes: [written], language: 'en', said: [{ by: 'alias', text }], ...more })
 const book = (...entries: WordEntry[]): Wordbook => ({ version: 1, entries })
-const spoken = (text: string, ...books: Wordbook[]): string => spokenForm(plainContent(text), 'en-GB', wordFinder(books)).text
+const spoken = (text: string, ...books: Wordbook[]): string => spokenForm(plainContent(text), 'en-GB', { findWords: wordFinder(books) }).text
 
 describe('an entry', () => {
   test.each([
@@ -43,7 +43,7 @@ describe('a direction', () => {
     ['emphasis says nothing about the words', { id: 'd', kind: 'emphasis', level: 'strong' }, 'The web here.'],
     ['another language', { id: 'd', kind: 'language', language: 'de' }, 'The WWW here.'],
   ] as const)('counts before the wordbook: %s', (_, direction, expected) => {
-    expect(spokenForm(content(direction), 'en', words).text).toBe(expected)
+    expect(spokenForm(content(direction), 'en', { findWords: words }).text).toBe(expected)
   })
 })
 
@@ -54,8 +54,8 @@ describe('what the voice is given', () => {
   test('is IPA, letters or other words, with the place in the written text', () => {
     expect(markupOf('A varroa mite.', { id: '1', graphemes: ['varroa'], language: 'en', said: [{ by: 'respelling', text: 'vuh-ROH-uh' }] })).toBe('<speak>A <phoneme ph="vəˈɹəʊə">varroa</phoneme> mite.</speak>')
     expect(markupOf('The XQZ says.', { id: '1', graphemes: ['XQZ'], language: 'en', said: [{ by: 'letters' }] })).toBe('<speak>The <say-as interpret-as="characters">XQZ</say-as> says.</speak>')
-    const { groups } = spokenForm(plainContent('Part no. 4.'), 'en', wordFinder([book(alias('7', 'no.', 'number'))]))
-    expect(groups).toEqual([{ written: [0, 5], spoken: [0, 5] }, { written: [5, 8], spoken: [5, 11], replaced: true, by: { word: '7' } }, { written: [8, 11], spoken: [11, 14] }])
+    const { groups } = spokenForm(plainContent('Part no. 4.'), 'en', { findWords: wordFinder([book(alias('7', 'no.', 'number'))]) })
+    expect(groups).toEqual([{ written: [0, 5], spoken: [0, 5] }, { written: [5, 8], spoken: [5, 11], replaced: true, by: [{ word: '7' }] }, { written: [8, 11], spoken: [11, 14] }])
   })
 
   test('changes for the sentence that has the word, and for no other', () => {

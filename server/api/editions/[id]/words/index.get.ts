@@ -8,7 +8,7 @@ import { idParam, route } from '../../../../utils/route'
 export default route(async (event): Promise<WordsView> => {
   const id = idParam(event)
   const { wordbooks } = await loadEdition(id)
-  const uses = await usesOfWords(id, wordbooks)
+  const uses = await usesOfWords(id)
   return {
     words: wordbooks.flatMap(({ entries, isShared }) => {
       const conflicts = conflictsIn(entries)

@@ -1,0 +1,31 @@
+import { newRule, ruleNames, type Rule } from './rule'
+import { ruleKinds, type RuleKindName } from './rules'
+
+export const presetNames = ['book', 'course', 'articles', 'plain'] as const
+export type PresetName = (typeof presetNames)[number]
+
+/** Kinds that a list has when it is made anew; own rules come as they are needed. */
+const listed = ruleNames.filter(name => name !== 'own' && name !== 'pace')
+const kindsOf = (...groups: readonly string[]): RuleKindName[] => listed.filter(name => groups.includes(ruleKinds[name].group))
+
+const on: Readonly<Record<PresetName, readonly RuleKindName[]>> = {
+  book: ['emoji', 'addresses', 'citations', 'footnoteMarks', 'repeatedPunctuation', 'ligatures', 'ellipsis', 'dash', 'unendedLine', ...kindsOf('expansion')],
+  course: ['emoji', 'addresses', 'citations', 'footnoteMarks', 'repeatedPunctuation', 'ligatures', 'ellipsis', 'dash', 'colon', 'semicolon', 'parenthesis', 'unendedLine', ...kindsOf('expansion')],
+  articles: [...kindsOf('cleaning').filter(name => name !== 'quotes'), 'dash', 'unendedLine', ...kindsOf('expansion')],
+  plain: [],
+}
+
+/**
+ * The rules of a preset, under the names of their kinds. *Book* cleans and writes out; *course* rests more, and says headings and numbers
+ * a little slower; *articles* reads emoji by name and addresses by their domain; *plain* has all of them switched off.
+ */
+export function presetRules(name: PresetName): Rule[] {
+  const rules = listed.map(kind => newRule(kind, kind, on[name].includes(kind)))
+  const pace: Rule[] = name !== 'course' ? [] : [
+    { ...newRule('pace-headings', 'pace'), ratePercent: 92, of: 'passage', scope: { kinds: ['title', 'heading'] } } as Rule,
+    { ...newRule('pace-numbers', 'pace'), ratePercent: 90, of: 'numbers' } as Rule,
+  ]
+  const chosen = rules.map((rule): Rule => name === 'articles' && rule.does === 'emoji' ? { ...rule, how: 'names' } : rule)
+  const firstPause = chosen.findIndex(rule => ruleKinds[rule.does].group === 'pauses')
+  return [...chosen.slice(0, firstPause), ...pace, ...chosen.slice(firstPause)]
+}

@@ -1,0 +1,25 @@
+import { each, type RuleKind } from './rule-kind'
+
+const restMs = { type: 'integer', minimum: 0, maximum: 20_000 } as const
+
+interface Pause {
+  readonly restMs: number
+}
+
+/** A rest behind every match, with the quotation marks and brackets that close there. */
+const pause = (pattern: RegExp, ms: number, side: 'restBeforeMs' | 'restAfterMs' = 'restAfterMs'): RuleKind<Pause> => ({
+  group: 'pauses', options: { restMs }, required: ['restMs'], defaults: { restMs: ms }, finder: options => each(pattern, () => ({ [side]: options.restMs })),
+})
+
+// The lengths are this product's own starting values.
+export const ellipsis = pause(/(?:…|\.{3}|\. \. \.)[.!?]?[”"’»)\]]*/gu, 500)
+export const dash = pause(/—|(?<=\s)[–-](?=\s)/gu, 250)
+export const colon = pause(/:(?=[\s”"’»)]|$)[”"’»)\]]*/gu, 350)
+export const semicolon = pause(/;[”"’»)\]]*/gu, 300)
+/** Before a bracket that opens and behind one that closes. */
+export const parenthesis: RuleKind<Pause> = {
+  ...pause(/[([]|[)\]]/gu, 200),
+  finder: options => each(/[([](?!\d{1,4}[\],;–-])|[)\]][.,;:!?”"’»]*/gu, ([text]) => /^[([]/u.test(text) ? { restBeforeMs: options.restMs } : { restAfterMs: options.restMs }),
+}
+/** At the end of a line in a passage that has no punctuation there. */
+export const unendedLine = pause(/(?<=[^\s.,;:!?…—–-][”"’»)\]]*)[ \t]*\n/gu, 350)
