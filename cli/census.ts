@@ -1,10 +1,11 @@
 import { dictionary } from 'cmu-pronouncing-dictionary'
 import { primaryLanguage } from '#core/language/abbreviations'
 import { writtenText } from '#core/script/content'
-import { census, contextOf, passagesById } from '#core/words/census'
+import { prepareRules } from '#core/style/rule'
+import { census, contextOf, passagesById, readingIn, toBeRead } from '#core/words/census'
 import { readInIpa } from '#voices/espeak/phonemes'
 import type { IntakeFlags } from './choices'
-import { openCasting, openDocument, openEngine, type VoiceFlags } from './environment'
+import { openCasting, openDocument, openEngine, openHouseStyle, type VoiceFlags } from './environment'
 import { counted, printJson, printTable } from './print'
 import { openWordbooks } from './wordbook'
 
@@ -14,17 +15,18 @@ const mostContexts = 5
 export async function takeCensus(file: string, flags: IntakeFlags & VoiceFlags & { json?: boolean }): Promise<void> {
   const { script } = await openDocument(file, flags)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
-  const found = census(script.parts, { language: script.language, dictionary: primaryLanguage(script.language) === 'en' ? english() : null, findWords })
+  const style = await openHouseStyle(flags.houseStyle)
+  const found = census(script.parts, { language: script.language, dictionary: primaryLanguage(script.language) === 'en' ? english() : null, findWords, rules: prepareRules(style.rules) })
   const passages = passagesById(script.parts)
   const engine = openEngine(1)
   try {
     const { voice } = await openCasting(engine, script, flags)
     const spoken = found.filter(entry => entry.reason !== 'long-sentence')
-    const ipa = new Map(readInIpa(voice, spoken.map(entry => entry.text)).map((read, index) => [spoken[index], read]))
+    const ipa = new Map((await readInIpa(voice, spoken.map(toBeRead))).map((read, index) => [spoken[index], readingIn(spoken[index]!, read)]))
     const entries = found.map(entry => ({
       text: entry.text, reason: entry.reason, count: entry.places.length,
-      contexts: entry.places.slice(0, mostContexts).map(place => contextOf(writtenText(passages.get(place.passageId)!.content), place)),
-      spokenAs: entry.text, ipa: ipa.get(entry) ?? null, proposal: entry.proposal,
+      contexts: entry.places.slice(0, mostContexts).map(place => Object.values(contextOf(writtenText(passages.get(place.passageId)!.content), place)).join('')),
+      spokenAs: entry.spokenAs, ipa: ipa.get(entry) ?? null, proposal: entry.proposal,
     }))
     if (flags.json === true) return printJson({ entries })
     printTable(['Places', 'Reason', 'Written', 'Said now', 'Proposal'], entries.map(entry => [entry.count, entry.reason, short(entry.text), entry.ipa === null ? '' : `/${short(entry.ipa)}/`, entry.proposal ?? '']))

@@ -6,6 +6,8 @@ import { propose } from '#core/manuscript/structure'
 import { plainContent, writtenText } from '#core/script/content'
 import { checkSsml } from '#core/script/ssml/check'
 import { readFragment } from '#core/script/ssml/read'
+import { defaultHouseStyle, patchBetween } from '#core/style/house-style'
+import { presetRules, type PresetName } from '#core/style/presets'
 import type { Operation } from '#shared/operations'
 import { takeIn } from '#intake/take-in'
 import { openDatabase } from '#store/database'
@@ -31,6 +33,7 @@ import { words } from './words'
 
 const programs = dirname(process.argv[1]!)
 const files = join(programs, '../demo/files')
+const styleNames = { book: 'Handbooks', course: 'Courses', articles: 'Articles', plain: 'Plain narration' } as const
 const chaptersRead = 5
 const changed = { from: 'not one of them stopped to be looked at', to: 'not one of them stopped to be admired' }
 
@@ -41,9 +44,9 @@ const queue = await openQueue(url, 'server')
 const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 1 })
 try {
   // In the order in which they come to lie on the shelf: the one changed last first.
-  await bringIn('notes-from-the-hive-stand.csv', 'Notes from the Hive Stand', { opening: '{title}, by {author}' })
-  await bringIn('the-first-spring-inspection.pptx', 'The First Spring Inspection', { hints: true })
-  const editionId = await bringIn('the-marrow-lane-year.md', 'The Marrow Lane Year', {})
+  await bringIn('notes-from-the-hive-stand.csv', 'Notes from the Hive Stand', { opening: '{title}, by {author}' }, 'articles')
+  await bringIn('the-first-spring-inspection.pptx', 'The First Spring Inspection', { hints: true }, 'course')
+  const editionId = await bringIn('the-marrow-lane-year.md', 'The Marrow Lane Year', {}, 'book')
   const packs = new Packs(join(data, 'takes'))
   for (const [name, pcm] of Object.entries(sounds)) await addSound(database, editionId, name, await keepSound({ index: takeIndex(database), packs }, pcm))
   await packs.close()
@@ -81,7 +84,7 @@ function markUp({ ssml, role }: (typeof markedUp)[number], passages: readonly Pa
 }
 
 /** Makes a production of a sample file as the intake page does; gives its edition's id. */
-async function bringIn(name: string, title: string, chosen: Partial<Choices>): Promise<string> {
+async function bringIn(name: string, title: string, chosen: Partial<Choices>, preset: PresetName): Promise<string> {
   const file = join(files, name)
   const manuscript = await takeIn(join(programs, 'reader-child.mjs'), file, name, {})
   const sha256 = createHash('sha256').update(await readFile(file)).digest('hex')
@@ -89,9 +92,12 @@ async function bringIn(name: string, title: string, chosen: Partial<Choices>): P
   await copyFile(file, join(data!, 'manuscripts', sha256))
   const row = await ManuscriptRow.create({ id: uuidv7(), fileName: name, sha256, content: manuscript })
   const choices = { ...defaultChoices(manuscript), ...chosen }
-  return createProduction(database, {
+  const editionId = await createProduction(database, {
     manuscriptId: row.id, title, author: manuscript.author, language: manuscript.language, choices,
     parts: propose(manuscript, choices).parts,
     casting: castingFor(await engine.list(), manuscript.language, {}),
   })
+  const style = { ...defaultHouseStyle, name: styleNames[preset], rules: presetRules(preset) }
+  await applyOperations(database, editionId, 'the-demo', [{ op: 'setHouseStyle', patch: patchBetween(defaultHouseStyle, style) }])
+  return editionId
 }

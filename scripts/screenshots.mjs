@@ -77,9 +77,23 @@ const views = {
     await page.getByRole('textbox', { name: 'Replace with' }).fill('lime honey')
     await page.locator('.hit').first().waitFor()
   },
-  words: async () => {
+  census: async () => {
     await page.goto(`${production}/words`)
-    await page.getByRole('button', { name: 'Change Varroa' }).click()
+    await page.getByRole('button', { name: /, Not in the dictionary, / }).first().click()
+    await page.locator('.row .said .serif').first().waitFor()
+  },
+  style: async () => {
+    await page.goto(`${production}/words?view=style`)
+    await page.getByRole('button', { name: /^Units/ }).first().click()
+    await page.locator('.places li').first().waitFor()
+  },
+  wordbook: async () => {
+    await page.goto(`${production}/words?view=wordbook`)
+    await page.locator('td').first().waitFor()
+  },
+  narrator: async () => {
+    await page.goto(`${production}/words?view=narrator`)
+    await page.locator('.findings li').first().waitFor()
   },
   cast: async () => page.goto(`${production}/cast`),
   reading: async () => {

@@ -6,9 +6,12 @@ import type { Casting } from '#core/score/cast'
 import type { Content } from '#core/script/content'
 import type { SpeakerLabel } from '#core/script/dialogue'
 import type { Hit } from '#core/script/find'
-import type { PartAbout, PartKind, PassageKind } from '#core/script/script'
+import type { Decision } from '#core/script/decisions'
+import type { DirectionValue } from '#core/script/directions'
+import type { Part, PartAbout, PartKind, Passage, PassageKind } from '#core/script/script'
+import type { Rule } from '#core/style/rule'
 import type { HouseStyle } from '#core/style/house-style'
-import type { WordEntry } from '#core/words/wordbook'
+import type { WordEntry, Wordbook } from '#core/words/wordbook'
 
 // What the server answers.
 
@@ -69,6 +72,7 @@ export interface Desk {
   readonly namePattern: string
   readonly fileName: string | null
   readonly houseStyle: HouseStyle
+  readonly houseStyleId: string
   /** The narrator's. */
   readonly casting: Casting
   /** The narrator first. */
@@ -327,6 +331,46 @@ export interface WordView {
 
 export interface WordsView {
   readonly words: readonly WordView[]
+}
+
+/** A house style, and how many productions have it. */
+export interface HouseStyleSummary {
+  readonly id: string
+  readonly name: string
+  readonly productions: number
+}
+
+/** All that rules and census look at: the script, and what has been decided. */
+export interface WordsMaterial {
+  readonly language: string
+  readonly parts: readonly (Omit<Part, 'passages'> & { readonly passages: readonly (Passage & { readonly revision: number })[] })[]
+  readonly rules: readonly Rule[]
+  readonly wordbooks: readonly Wordbook[]
+  readonly decisions: readonly { readonly id: string, readonly decision: Decision }[]
+}
+
+/** Why a place of the text is said as it is. */
+export interface WhyView {
+  readonly written: string
+  /** What directions, wordbooks and rules did there, in order. */
+  readonly steps: readonly WhyStep[]
+  readonly spoken: string
+  /** What the engine is given, without the elements around it. */
+  readonly sent: string
+  /** How its voice reads that by itself, in IPA; null where it cannot be asked. */
+  readonly ipa: string | null
+}
+
+export interface WhyStep {
+  readonly by: 'direction' | 'word' | 'rule'
+  readonly id: string
+  /** Kind of the direction or rule, or the entry's written form. */
+  readonly name: string
+  readonly from: string
+  readonly to: string
+  /** Rests and ways of saying that came with it. */
+  readonly restMs?: number
+  readonly how?: readonly DirectionValue[]
 }
 
 /** What came of a wordbook that was brought in. */

@@ -187,6 +187,7 @@ export const editionSchema = {
     author: { type: 'string', maxLength: 300, pattern: wholeText },
     language,
     namePattern: { type: 'string', minLength: 8, maxLength: 120, pattern: wholeText },
+    houseStyleId: uuid,
   },
 } as const
 export type EditionRequest = FromSchema<typeof editionSchema>
@@ -213,6 +214,21 @@ export const wordExportQuerySchema = {
   properties: { format: { enum: ['pls', 'csv'] }, shared: { enum: ['yes', 'no'] } },
 } as const
 export type WordExportQuery = FromSchema<typeof wordExportQuerySchema>
+
+export const styleImportQuerySchema = { type: 'object', required: ['name', 'window'], additionalProperties: false, properties: { name: shortText, window } } as const
+export type StyleImportQuery = FromSchema<typeof styleImportQuerySchema>
+
+export const ipaSchema = {
+  type: 'object', required: ['texts'], additionalProperties: false,
+  properties: { texts: { type: 'array', minItems: 1, maxItems: 200, items: { type: 'string', maxLength: 300, pattern: wholeText } } },
+} as const
+export type IpaRequest = FromSchema<typeof ipaSchema>
+
+export const whyQuerySchema = {
+  type: 'object', required: ['passage', 'start', 'end'], additionalProperties: false,
+  properties: { passage: uuid, start: { type: 'string', pattern: '^\\d{1,7}$' }, end: { type: 'string', pattern: '^\\d{1,7}$' } },
+} as const
+export type WhyQuery = FromSchema<typeof whyQuerySchema>
 
 export const freeSchema = {
   type: 'object',

@@ -1,5 +1,5 @@
 import { generateNKeysBetween } from 'fractional-indexing'
-import type { Transaction } from 'sequelize'
+import { Op, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { defaultProfile } from '#core/delivery/profile'
 import type { Choices } from '#core/manuscript/choices'
@@ -9,12 +9,13 @@ import type { Casting } from '#core/score/cast'
 import type { CompileContext } from '#core/score/compile'
 import { wordFinder } from '#core/words/find-words'
 import type { Sounds } from '#core/score/sounds'
-import type { PassageFields } from '#core/script/changes'
+import type { PassageFields, ScriptChange } from '#core/script/changes'
 import { plainContent } from '#core/script/content'
 import { rolesOfPassage } from '#core/script/script'
 import { hitsOff, type Decision } from '#core/script/decisions'
 import { prepareRules } from '#core/style/rule'
 import { defaultHouseStyle, type HouseStyle } from '#core/style/house-style'
+import type { HouseStyleSummary } from '#shared/api'
 import type { Database } from './database'
 import { postEvent } from './events'
 import { AssetRow, CastingRow, DecisionRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow } from './models'
@@ -174,12 +175,20 @@ export async function touch(database: Database, edition: EditionRow, transaction
   await postEvent(database, edition.id, { kind: 'script' }, transaction)
 }
 
+/** Marks other editions as changed whose house style an edit has changed. */
+export async function touchSharing(database: Database, edition: EditionRow, changes: readonly ScriptChange[], transaction: Transaction): Promise<void> {
+  const styles = changes.filter(change => change.of === 'style').map(change => change.id)
+  if (styles.length === 0) return
+  for (const other of await EditionRow.findAll({ where: { houseStyleId: styles, id: { [Op.ne]: edition.id } }, transaction })) await touch(database, other, transaction)
+}
+
 /** Changes of an edition that are no edits of its script. */
 export interface EditionChange {
   readonly title?: string
   readonly author?: string | null
   readonly language?: string
   readonly namePattern?: string
+  readonly houseStyleId?: string
   readonly casting?: Casting
   /** Whose casting it is; the narrator's without. */
   readonly roleId?: string
@@ -188,12 +197,13 @@ export interface EditionChange {
 export async function changeEdition(database: Database, editionId: string, change: EditionChange): Promise<void> {
   const { edition, roles } = await loadEdition(editionId)
   await database.sequelize.transaction(async transaction => {
-    const { title, author, language, namePattern, casting, roleId } = change
+    const { title, author, language, namePattern, houseStyleId, casting, roleId } = change
     if (title !== undefined || author !== undefined) {
       await ProductionRow.update({ ...(title === undefined ? {} : { title }), ...(author === undefined ? {} : { author }) }, { where: { id: edition.productionId }, transaction })
     }
     if (language !== undefined) await edition.update({ language }, { transaction })
     if (namePattern !== undefined) await edition.update({ namePattern }, { transaction })
+    if (houseStyleId !== undefined) await useHouseStyle(edition, houseStyleId, transaction)
     if (casting !== undefined) await CastingRow.update(casting, { where: { editionId, roleId: roleId ?? roles[0]!.id }, transaction })
     await touch(database, edition, transaction)
   })
@@ -204,6 +214,34 @@ export async function removeProduction(database: Database, editionId: string): P
   const { edition } = await loadEdition(editionId)
   await database.sequelize.transaction(async transaction => {
     await ProductionRow.destroy({ where: { id: edition.productionId }, transaction })
-    await HouseStyleRow.destroy({ where: { id: edition.houseStyleId }, transaction })
+    await dropUnused(edition.houseStyleId, transaction)
   })
+}
+
+async function useHouseStyle(edition: EditionRow, id: string, transaction: Transaction): Promise<void> {
+  if (await HouseStyleRow.findByPk(id, { transaction, lock: transaction.LOCK.SHARE }) === null) fail('not-found', 'This house style is gone. Choose another one.')
+  await edition.update({ houseStyleId: id }, { transaction })
+}
+
+/** A house style goes with the last production that has it. */
+async function dropUnused(houseStyleId: string, transaction: Transaction): Promise<void> {
+  if (await EditionRow.count({ where: { houseStyleId }, transaction }) === 0) await HouseStyleRow.destroy({ where: { id: houseStyleId }, transaction })
+}
+
+/** Gives an edition a copy of its house style, to be changed without the other productions. */
+export async function copyHouseStyle(database: Database, editionId: string): Promise<void> {
+  await database.sequelize.transaction(async transaction => {
+    const edition = await lockEdition(editionId, transaction)
+    const { rules } = await HouseStyleRow.findByPk(edition.houseStyleId, { transaction, rejectOnEmpty: true })
+    const name = `${rules.name.slice(0, 190)}, copy`
+    const copy = await HouseStyleRow.create({ id: uuidv7(), name, rules: { ...rules, name } }, { transaction })
+    await edition.update({ houseStyleId: copy.id }, { transaction })
+    await touch(database, edition, transaction)
+  })
+}
+
+/** Every house style with the number of productions that have it, by name. */
+export function houseStyles(database: Database): Promise<HouseStyleSummary[]> {
+  return database.rows<HouseStyleSummary>(
+    'SELECT s.id, s.name, count(e.id)::int AS productions FROM house_styles s LEFT JOIN editions e ON e.house_style_id = s.id GROUP BY s.id ORDER BY s.name, s.id')
 }

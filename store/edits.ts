@@ -7,7 +7,7 @@ import { styleFields, withStyleFields, type StyleFields } from '#core/style/hous
 import type { EditHistory, EditKind, PagePassage, UndoAnswer, UndoConflict } from '#shared/api'
 import type { UndoRequest } from '#shared/schemas'
 import type { Database } from './database'
-import { lockEdition, touch } from './editions'
+import { lockEdition, touch, touchSharing } from './editions'
 import { DecisionRow, EditRow, HouseStyleRow, PartRow, PassageRow, WordRow } from './models'
 
 /** Edits of an edition that are kept; the oldest go first. */
@@ -167,6 +167,7 @@ export async function undo(database: Database, editionId: string, { window, dire
     if ('conflicts' in made) return { editId: edit.id, conflicts: made.conflicts }
     await edit.update({ undone: direction === 'undo', changes: direction === 'undo' ? inverse(made.changes) : made.changes }, { transaction })
     await touch(database, edition, transaction)
+    await touchSharing(database, edition, made.changes, transaction)
     return { done: edit.what, ...await changedBy(made.changes, transaction) }
   })
   if (result !== null && 'conflicts' in result) return result

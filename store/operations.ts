@@ -15,7 +15,7 @@ import type { Operation } from '#shared/operations'
 import type { Database } from './database'
 import { loadScript, planDivision } from './divide'
 import { makeChanges, noteEdit } from './edits'
-import { ensureRoles, lockEdition, touch } from './editions'
+import { ensureRoles, lockEdition, touch, touchSharing } from './editions'
 import { allFields, DecisionRow, HouseStyleRow, partFields, PartRow, PassageRow, WordbookRow, WordRow, type EditionRow } from './models'
 import { wordbookId } from './wordbooks'
 
@@ -65,6 +65,7 @@ export async function applyOperations(database: Database, editionId: string, win
       await ensureRoles(edition, rolesIn(changes), transaction)
       await noteEdit(database, editionId, window, kindOf[operations[0]!.op], changes, transaction)
       await touch(database, edition, transaction)
+      await touchSharing(database, edition, changes, transaction)
     })
     return { revisions, ...(replaced === undefined ? {} : { replaced }) }
   } catch (error) {

@@ -8,7 +8,7 @@ import { compilePart, type PartScore, type Unit, type UnitCache, type Utterance 
 import { writtenText } from '#core/script/content'
 import type { Passage, Script } from '#core/script/script'
 import { addTo } from '#core/tally'
-import type { PartState, PartSummary } from '#shared/api'
+import type { PartState, PartSummary, WordsMaterial } from '#shared/api'
 import type { TakeIndex, TakeRecord } from '#takes/take'
 import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
@@ -46,14 +46,14 @@ function digest(input: string): string {
   return createHash('sha256').update(input).digest('base64')
 }
 
-/** A script as it stands, without its score. */
-export async function loadScriptOf(editionId: string): Promise<Script> {
+/** A script as it stands, without its score; each passage with its revision. */
+export async function loadScriptOf(editionId: string): Promise<Omit<Script, 'parts'> & Pick<WordsMaterial, 'parts'>> {
   const { edition, production } = await loadEdition(editionId)
   const rows = await PartRow.findAll({ where: { editionId }, order: [['rank', 'ASC']] })
   const byPart = groupByPart(await PassageRow.findAll({ where: { partId: rows.map(row => row.id) }, order: [['rank', 'ASC']] }))
   return {
     title: production.title, author: production.author, language: edition.language,
-    parts: rows.map(({ id, kind, label, included }) => ({ id, kind, label, included, passages: (byPart.get(id) ?? []).map(toPassage) })),
+    parts: rows.map(({ id, kind, label, included }) => ({ id, kind, label, included, passages: (byPart.get(id) ?? []).map(row => ({ ...toPassage(row), revision: row.revision })) })),
   }
 }
 

@@ -5,7 +5,7 @@ import type { Node } from '@tiptap/pm/model'
 import type { Transaction } from '@tiptap/pm/state'
 import { useDebounceFn } from '@vueuse/core'
 import { supportOf, type Surroundings } from '#core/score/support'
-import type { Content } from '#core/script/content'
+import { writtenText, type Content } from '#core/script/content'
 import { directionRules, type Direction, type DirectionKind, type DirectionValue } from '#core/script/directions'
 import type { Casting } from '#core/score/cast'
 import type { HouseStyle } from '#core/style/house-style'
@@ -30,7 +30,7 @@ const props = defineProps<{
 const emit = defineEmits<{
   edit: [passageId: string, content: Content]
   /** The utterance and the passage the caret is in, and what is selected of it. */
-  caret: [utterance: number | null, passageId: string | null, selected: readonly [start: number, end: number] | null]
+  caret: [utterance: number | null, passageId: string | null, word: readonly [start: number, end: number] | null]
   hear: [utterance: number, onwards: boolean]
   hearContent: [passageId: string, content: Content]
   leave: []
@@ -86,7 +86,7 @@ const editor = new Editor({
   onTransaction: () => { tick.value += 1 },
   onSelectionUpdate: () => {
     const { utterance, passageId, selected } = atCaret()
-    emit('caret', utterance, passageId, selected)
+    emit('caret', utterance, passageId, selected ?? wordAtCaret())
   },
 })
 
@@ -141,6 +141,17 @@ function atCaret(): { utterance: number | null, passageId: string | null, select
     utterance: found?.index ?? null, passageId,
     selected: within ? [toWritten($head.parent, from - $head.start()), toWritten($head.parent, to - $head.start())] : null,
   }
+}
+
+/** The word that the caret is in or behind, in the written text. */
+function wordAtCaret(): readonly [start: number, end: number] | null {
+  const { $head } = editor.state.selection
+  if ($head.depth === 0) return null
+  const text = writtenText(toContent($head.parent))
+  const at = toWritten($head.parent, $head.parentOffset)
+  const start = at - /\S*$/u.exec(text.slice(0, at))![0].length
+  const end = at + /^\S*/u.exec(text.slice(at))![0].length
+  return end > start ? [start, end] : null
 }
 
 function step(direction: 'undo' | 'redo'): boolean {

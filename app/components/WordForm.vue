@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiChevronDown, mdiChevronRight, mdiPlay } from '@mdi/js'
 import { ipaOf, saidFault } from '#core/words/faults'
+import { soundsOf } from '#core/words/sounds-of'
 import { vowelSpellings } from '#core/words/respelling'
 import type { Said, WordEntry } from '#core/words/wordbook'
 import { heardContent, saidWays } from '~/utils/said'
@@ -8,13 +9,21 @@ import type { Content } from '#core/script/content'
 
 // One entry of the wordbook: written forms, how they are said, and where that counts. Enter keeps it.
 
-const props = defineProps<{ entry: Omit<WordEntry, 'id'> | null, shared: boolean, language: string }>()
-const emit = defineEmits<{ keep: [entry: Omit<WordEntry, 'id'>, shared: boolean], hear: [content: Content], cancel: [] }>()
+const props = defineProps<{
+  entry: Omit<WordEntry, 'id'> | null
+  shared: boolean
+  language: string
+  /** What a new entry begins with. */
+  start?: { readonly written: string, readonly by: Said['by'], readonly text?: string }
+  /** Places that a new entry will speak for. */
+  places?: number
+}>()
+const emit = defineEmits<{ said: [said: Said | null, ipa: string | null], keep: [entry: Omit<WordEntry, 'id'>, shared: boolean], hear: [content: Content], cancel: [] }>()
 
 const first = props.entry?.said.find(said => said.prefer === true) ?? props.entry?.said[0]
-const written = ref(props.entry?.graphemes.join(', ') ?? '')
-const by = ref<Said['by']>(first?.by ?? 'respelling')
-const text = ref(first === undefined || first.by === 'letters' ? '' : first.text)
+const written = ref(props.entry?.graphemes.join(', ') ?? props.start?.written ?? '')
+const by = ref<Said['by']>(first?.by ?? props.start?.by ?? 'respelling')
+const text = ref(first === undefined ? props.start?.text ?? '' : first.by === 'letters' ? '' : first.text)
 const before = ref(props.entry?.beside?.before?.join(' ') ?? '')
 const after = ref(props.entry?.beside?.after?.join(' ') ?? '')
 const note = ref(props.entry?.note ?? '')
@@ -30,6 +39,7 @@ const fault = computed(() => saidFault(said.value, language.value))
 const ipa = computed(() => fault.value === null ? ipaOf({ said: [said.value], language: language.value }) : null)
 const canKeep = computed(() => graphemes.value.length > 0 && fault.value === null)
 const untouched = computed(() => text.value === '' && by.value !== 'letters')
+watch([said, fault], () => emit('said', fault.value === null ? said.value : null, ipa.value), { immediate: true })
 const hint = computed(() => saidWays.find(way => way.by === by.value)!.hint)
 
 function keep(): void {
@@ -47,10 +57,13 @@ function keep(): void {
 
 <template>
   <form class="word-form" aria-label="How a word is said" @submit.prevent="keep">
-    <h2>{{ entry === null ? 'A new word' : 'Change a word' }}</h2>
+    <h2 v-if="start === undefined">{{ entry === null ? 'A new word' : 'Change a word' }}</h2>
     <v-text-field v-model="written" label="Written" hint="several forms with commas" persistent-hint :autofocus="entry !== null" />
     <v-select v-model="by" :items="saidWays.map(way => ({ value: way.by, title: way.title }))" label="How it is said" />
     <v-text-field v-if="by !== 'letters'" v-model="text" :label="by === 'alias' ? 'Spoken instead' : by === 'ipa' ? 'Sounds, IPA' : 'Syllables'" :hint="hint" persistent-hint :class="{ 'serif-field': by === 'ipa' }" />
+    <div v-if="by === 'ipa'" class="sounds" role="group" aria-label="Sounds of the language">
+      <button v-for="sound in soundsOf(language)" :key="sound.ipa" type="button" :title="sound.as" :aria-label="`${sound.ipa}, ${sound.as}`" @click="text += sound.ipa">{{ sound.ipa }}</button>
+    </div>
     <p v-if="fault !== null && !untouched" class="fault" role="status">{{ fault }}</p>
     <p v-else-if="by === 'respelling' && ipa !== null" class="quiet" role="status">in IPA <b class="serif">/{{ ipa }}/</b></p>
     <details v-if="by === 'respelling'"><summary>Spellings of vowels</summary><p class="quiet vowels"><span v-for="each in vowelSpellings" :key="each.spelling"><b>{{ each.spelling }}</b> /{{ each.ipa }}/</span></p></details>
@@ -64,7 +77,7 @@ function keep(): void {
     </div>
     <v-checkbox v-model="isShared" label="In the wordbook that all productions share" density="compact" hide-details />
     <div class="actions">
-      <v-btn type="submit" color="primary" variant="flat" :disabled="!canKeep">{{ entry === null ? 'Add the word' : 'Keep the change' }}</v-btn>
+      <v-btn type="submit" color="primary" variant="flat" :disabled="!canKeep">{{ entry !== null ? 'Keep the change' : places === undefined ? 'Add the word' : places === 1 ? 'Set it' : `Set for all ${places.toLocaleString('en')}` }}</v-btn>
       <v-btn :prepend-icon="mdiPlay" :disabled="!canKeep" @click="emit('hear', heardContent(graphemes[0]!, said, ipa))">Hear it</v-btn>
       <v-btn v-if="entry !== null" variant="text" @click="emit('cancel')">Cancel</v-btn>
     </div>
@@ -76,6 +89,8 @@ function keep(): void {
 h2 { margin: 0 0 4px; font-size: 19px; }
 p { margin: 0; font-size: 14px; line-height: 1.4; }
 .fault { color: var(--vermilion); }
+.sounds { display: flex; flex-wrap: wrap; gap: 4px; }
+.sounds button { min-width: 28px; padding: 1px 5px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); font: 16px var(--serif); color: var(--ink); cursor: pointer; }
 .serif-field :deep(input) { font-family: var(--serif); }
 summary, .toggle { cursor: pointer; font: inherit; font-size: 14.5px; color: var(--quiet); text-align: left; border: 0; background: none; padding: 0; }
 .where { display: flex; flex-direction: column; gap: 8px; margin-top: 4px; }

@@ -1,6 +1,8 @@
 import type { EditKind, PartState } from '#shared/api'
 import type { DropKind } from '#core/manuscript/manuscript'
 import type { PartKind, PassageKind } from '#core/script/script'
+import type { NarratorReason } from '#core/style/narrator-check'
+import type { CensusReason } from '#core/words/census'
 
 // The words the interface uses for the values of the core.
 
@@ -34,3 +36,14 @@ export const dropNames: Readonly<Record<DropKind, readonly [string, string]>> = 
 
 /** What a file dialog offers: the endings of every format that can be read. */
 export const readableEndings = '.pdf,.epub,.odt,.ott,.pptx,.pptm,.ppsx,.docx,.docm,.zip,.ssml,.rss,.atom,.xml,.json,.csv,.tsv,.tab,.md,.markdown,.mdown,.mkd,.html,.htm,.xhtml,.txt,.text'
+
+/** Why an entry of the census is listed. */
+export const reasonNames: Readonly<Record<CensusReason, string>> = {
+  'unknown-word': 'Not in the dictionary', 'heteronym': 'Two pronunciations', 'acronym': 'Acronym', 'number': 'Number', 'date': 'Date', 'roman-numeral': 'Roman numeral', 'symbol': 'Symbol or address',
+  'foreign': 'Other language', 'long-sentence': 'Long sentence', 'all-capitals': 'All capitals',
+}
+
+/** What the narrator check finds. */
+export const narratorNames: Readonly<Record<NarratorReason, string>> = {
+  'first-person-plural': 'We and us', 'aside': 'Aside', 'idle-phrase': 'Idle phrase', 'abbreviation': 'Abbreviation', 'long-sentence': 'Long sentence', 'table': 'Table', 'list-in-sentence': 'List in a sentence', 'unseen-reference': 'Not to be seen',
+}

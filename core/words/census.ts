@@ -3,10 +3,12 @@ import { numberWords } from '../language/numbers'
 import { isAlsoWord, romanValue } from '../language/roman'
 import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
 import { countWords } from '../manuscript/manuscript'
-import { spokenForm } from '../score/spoken'
+import { spokenOf } from '../score/compile'
+import type { SpokenForm } from '../score/spoken'
 import { writtenText } from '../script/content'
 import type { Part, Passage } from '../script/script'
 import { count } from '../tally'
+import type { HitOff, RuleSet } from '../style/rule'
 import type { WordFinder } from './find-words'
 import { readingsOf } from './heteronyms'
 
@@ -29,12 +31,18 @@ export interface CensusPlace {
 }
 
 export interface CensusEntry {
+  /** What its places have in common: with the reason it names the entry, whatever is written later. */
+  readonly key: string
   /** The bare token, as it is written most often first. */
   readonly text: string
   readonly reason: CensusReason
   readonly places: readonly CensusPlace[]
   /** What could be said, or what must be decided; null where nothing can be proposed. */
   readonly proposal: string | null
+  /** How its first place is said now, as text. */
+  readonly spokenAs: string
+  /** The sentence of its first place up to its end, as text that is spoken: what of it a voice needs to choose a reading. */
+  readonly spokenUpTo: string
 }
 
 /** What is asked of a dictionary of one language. */
@@ -50,6 +58,9 @@ export interface CensusOptions {
   readonly dictionary: Dictionary | null
   /** What it speaks for is settled. */
   readonly findWords?: WordFinder
+  /** What they say for certain is settled; years, numeric dates and the like are still listed. */
+  readonly rules?: RuleSet
+  readonly off?: (passage: Passage) => readonly HitOff[]
   readonly longestSentence?: number
 }
 
@@ -57,12 +68,13 @@ const longest = 40
 
 /** Lists what is in doubt, what hurts most first. */
 export function census(parts: readonly Part[], options: CensusOptions): CensusEntry[] {
-  const groups = new Map<string, { reason: CensusReason, texts: Map<string, number>, places: CensusPlace[], proposal: string | null }>()
+  const groups = new Map<string, Pick<CensusEntry, 'key' | 'reason' | 'proposal' | 'spokenAs' | 'spokenUpTo'> & { texts: Map<string, number>, places: CensusPlace[] }>()
   for (const part of parts) {
     if (!part.included) continue
     for (const passage of part.passages) {
-      for (const { start, end, reason, key, text, proposal } of doubtsIn(passage, options)) {
-        const group = groups.get(`${reason} ${key}`) ?? { reason, texts: new Map<string, number>(), places: [], proposal }
+      const form = spokenOf(passage, { ...options, partLabel: part.label })
+      for (const { start, end, reason, key, text, proposal } of doubtsIn(passage, form, options)) {
+        const group = groups.get(`${reason} ${key}`) ?? { key, reason, texts: new Map<string, number>(), places: [], proposal, ...spokenAt(passage, form, start, end) }
         count(group.texts, text)
         group.places.push({ partId: part.id, passageId: passage.id, start, end })
         groups.set(`${reason} ${key}`, group)
@@ -70,7 +82,7 @@ export function census(parts: readonly Part[], options: CensusOptions): CensusEn
     }
   }
   return [...groups.values()]
-    .map(({ reason, texts, places, proposal }): CensusEntry => ({ reason, places, proposal, text: [...texts].sort((a, b) => b[1] - a[1] || a[0].length - b[0].length)[0]![0] }))
+    .map(({ texts, ...entry }): CensusEntry => ({ ...entry, text: [...texts].sort((a, b) => b[1] - a[1] || a[0].length - b[0].length)[0]![0] }))
     .sort((a, b) => weight(b) - weight(a) || (a.text < b.text ? -1 : 1))
 }
 
@@ -100,10 +112,12 @@ const token = new RegExp([
   '(?<symbol>[\\p{S}\\p{Extended_Pictographic}§¶†‡@#%&*/\\\\_•‰]\\ufe0f?)',
 ].join('|'), 'gu')
 
-function* doubtsIn(passage: Passage, options: CensusOptions): Generator<Doubt> {
+function* doubtsIn(passage: Passage, form: SpokenForm, options: CensusOptions): Generator<Doubt> {
   const text = writtenText(passage.content)
   const language = passage.language ?? options.language
-  const open = openSpans(passage, language, options.findWords)
+  const ruled = form.groups.filter(group => group.by?.every(cause => 'rule' in cause))
+  const isRuled = (start: number, end: number): boolean => ruled.some(({ written }) => written[0] < end && written[1] > start)
+  const open = openSpans(form)
   const isOpen = (start: number, end: number): boolean => open.some(span => span.start <= start && span.end >= end)
   for (const span of sentenceSpans(text, language)) {
     const { start, end } = trimSpan(text, span)
@@ -120,6 +134,8 @@ function* doubtsIn(passage: Passage, options: CensusOptions): Generator<Doubt> {
     if (word !== undefined) previous = word
     if (!isOpen(start, end) || capitals.some(run => run.start <= start && run.end >= end)) continue
     const found = (reason: CensusReason, proposal: string | null, key = match[0]): Doubt => ({ start, end, reason, key, text: match[0], proposal })
+    // What a rule says in one way only is settled: a year or a date in figures may be meant otherwise.
+    if (isRuled(start, end) && (date === undefined ? !/^[12]\d{3}$/u.test(match[0]) : /\p{L}/u.test(date) || /^\d{4}/u.test(date))) continue
     if (address !== undefined) {
       yield found('symbol', null)
     } else if (date !== undefined) {
@@ -138,11 +154,11 @@ function* doubtsIn(passage: Passage, options: CensusOptions): Generator<Doubt> {
   }
 }
 
-/** Written text that is spoken as it stands: where no direction and no wordbook has decided. */
-function openSpans(passage: Passage, language: string, findWords?: WordFinder): TextSpan[] {
-  const form = spokenForm(passage.content, language, findWords === undefined ? {} : { findWords })
-  const settled = form.spans.filter(({ direction }) => direction.kind === 'sayAs' || direction.kind === 'phoneme')
-  return form.groups.filter(group => group.by === undefined).flatMap(({ written: [start, end], spoken: [from] }) => {
+/** Written text on which no direction and no wordbook has decided. What rules have made of it is looked at by itself. */
+function openSpans(form: SpokenForm): TextSpan[] {
+  const settled = form.spans.filter(({ direction }) => (direction.kind === 'sayAs' || direction.kind === 'phoneme') && !direction.id.startsWith('rule '))
+  return form.groups.filter(group => group.by === undefined || group.by.every(cause => 'rule' in cause)).flatMap(({ written: [start, end], spoken: [from], replaced }) => {
+    if (replaced === true) return [{ start, end }]
     const holes = settled.map(span => ({ start: start + span.start - from, end: start + span.end - from })).filter(hole => hole.end > start && hole.start < end).sort((a, b) => a.start - b.start)
     const spans: TextSpan[] = []
     let at = start
@@ -151,7 +167,25 @@ function openSpans(passage: Passage, language: string, findWords?: WordFinder): 
       at = Math.max(at, hole.end)
     }
     return at < end ? [...spans, { start: at, end }] : spans
-  })
+  }).reduce<TextSpan[]>((joined, span) => {
+    const last = joined.at(-1)
+    if (last !== undefined && last.end >= span.start) joined[joined.length - 1] = { start: last.start, end: Math.max(last.end, span.end) }
+    else joined.push(span)
+    return joined
+  }, [])
+}
+
+/** How a place is said now. */
+function spokenAt({ content, language }: Passage, form: SpokenForm, start: number, end: number): Pick<CensusEntry, 'spokenAs' | 'spokenUpTo'> {
+  const sentence = sentenceSpans(writtenText(content), language ?? 'en').find(span => span.end > start)?.start ?? 0
+  return { spokenAs: spokenBetween(form, start, end), spokenUpTo: spokenBetween(form, sentence, end) }
+}
+
+/** What is spoken for a span of the written text. What is said as a whole counts as a whole. */
+export function spokenBetween({ groups, text }: SpokenForm, start: number, end: number): string {
+  return groups.filter(({ written }) => written[0] < end && written[1] > start).map(({ replaced, written, spoken }) => replaced === true
+    ? text.slice(...spoken)
+    : text.slice(spoken[0] + Math.max(0, start - written[0]), spoken[0] + Math.min(end, written[1]) - written[0])).join('')
 }
 
 /** Three and more words in a row in capitals are shouted, not abbreviated. */
@@ -234,11 +268,22 @@ function stem(word: string): string {
   return word.replace(/[’']s?$/u, '').replace(/(?<=.{3})(?:es|s)$/u, '')
 }
 
-/** The text around a place, for a list. */
-export function contextOf(text: string, { start, end }: TextSpan, characters = 40): string {
-  const from = Math.max(0, start - characters)
-  const to = Math.min(text.length, end + characters)
-  return `${from > 0 ? '…' : ''}${text.slice(from, to)}${to < text.length ? '…' : ''}`
+/** What a voice is asked to read, to learn how it says an entry: a heteronym with what stands before it in its sentence. */
+export function toBeRead({ reason, spokenAs, spokenUpTo }: CensusEntry): string {
+  return (reason === 'heteronym' ? spokenUpTo : spokenAs).replace(/\s+/gu, ' ').trim().slice(-300)
+}
+
+/** The reading of the entry in what the voice has read. */
+export function readingIn({ reason }: Pick<CensusEntry, 'reason'>, ipa: string): string {
+  return reason === 'heteronym' ? ipa.trim().split(/\s+/u).at(-1) ?? ipa : ipa
+}
+
+/** A place with the text around it, for a list: whole words, at most so many characters on each side. */
+export function contextOf(text: string, { start, end }: TextSpan, characters = 40): { readonly before: string, readonly written: string, readonly after: string } {
+  const [from, to] = [Math.max(0, start - characters), Math.min(text.length, end + characters)]
+  const before = from === 0 ? text.slice(0, start) : `… ${text.slice(from, start).replace(/^\S*\s+/u, '')}`
+  const after = to === text.length ? text.slice(end) : `${text.slice(end, to).replace(/\s+\S*$/u, '')} …`
+  return { before, written: text.slice(start, end), after }
 }
 
 /** The passages of parts by their ids. */

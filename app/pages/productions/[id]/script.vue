@@ -228,8 +228,17 @@ async function hear(index: number, onwards: boolean): Promise<void> {
   await listening.play(index, onwards ? Number.POSITIVE_INFINITY : index)
 }
 
-function caret(utterance: number | null, passage: string | null): void {
+/** The word that was chosen last, by the caret or by listening. */
+const word = shallowRef<{ readonly passageId: string, readonly start: number, readonly end: number } | null>(null)
+watch(light, lit => { if (lit?.word) word.value = { passageId: lit.passageId, start: lit.word.start, end: lit.word.end } })
+const wordText = computed(() => {
+  const own = passages.value.find(each => each.id === word.value?.passageId)
+  return own === undefined || word.value === null ? '' : writtenText(pages.unsaved.get(own.id) ?? own.content).slice(word.value.start, word.value.end)
+})
+
+function caret(utterance: number | null, passage: string | null, at: readonly [start: number, end: number] | null): void {
   passageId.value = passage
+  word.value = passage === null || at === null ? null : { passageId: passage, start: at[0], end: at[1] }
   if (utterance !== null) listening.select(utterance)
 }
 
@@ -370,6 +379,10 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
     <aside class="margin-column" :class="{ drawn: drawer === 'margin', leveled: cards.length > 0 && ssml === null }" aria-label="Margin" data-region="margin">
       <EditState v-if="!narrow" @step="stepEdits" />
       <DirectionCards v-if="cards.length > 0 && ssml === null" class="direction-cards" :cards="cards" @edit="editDirection" />
+      <section v-if="partId !== null && word !== null && wordText.trim() !== '' && !listening.playing.value && ssml === null" class="card">
+        <h3>“{{ wordText.length > 40 ? `${wordText.slice(0, 40)}…` : wordText }}”</h3>
+        <WhyCard :part-id="partId" :place="word" :tick="desk.scoreTick" />
+      </section>
       <section v-if="summary !== undefined && summary.included && summary.missing > 0 && desk.running === null" class="card stale-card">
         <h3>{{ summary.state === 'stale' ? `${count(summary.missing, 'sentence')} stale` : `${count(summary.missing, 'sentence')} to read` }}</h3>
         <p class="quiet">{{ summary.state === 'stale' ? 'changed since the part was read' : 'in this part' }} · {{ spokenLength(unreadMs) }}</p>

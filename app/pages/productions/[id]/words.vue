@@ -1,164 +1,55 @@
 <script setup lang="ts">
-import { mdiCheck, mdiPencilOutline, mdiPlay, mdiTrashCanOutline, mdiTrayArrowUp } from '@mdi/js'
-import { v7 as uuidv7 } from 'uuid'
-import type { Content } from '#core/script/content'
-import { readingOf, type WordEntry } from '#core/words/wordbook'
-import type { WordImport, WordsView, WordView } from '#shared/api'
 import { useHistory } from '~/stores/history'
-import { ask, sendFile } from '~/utils/api'
-import { count, languageName } from '~/utils/format'
-import { heardContent } from '~/utils/said'
-import { windowName } from '~/utils/window-name'
 
-// How words are said: the wordbook of the production, and the one that all productions share.
+// What may be said wrong, and what is done about it: the census, the wordbook, the house style, the narrator check.
 
 const { desk, notices, id, loading, ready } = useDeskPage('Words')
 const history = useHistory()
-const sample = useSample()
-const words = shallowRef<readonly WordView[]>([])
-const filter = ref('')
-const edited = shallowRef<WordView | null>(null)
-/** Renews the form after each word that is kept. */
-const formTick = ref(0)
-const problems = shallowRef<WordImport['problems']>([])
-const file = ref<HTMLInputElement | null>(null)
+const route = useRoute()
+const router = useRouter()
+const words = useWords(id)
 
-const load = async (): Promise<void> => { words.value = (await ask<WordsView>(`/api/editions/${id}/words`)).words }
+const views = [
+  { key: 'census', title: 'Census' }, { key: 'wordbook', title: 'Wordbook' }, { key: 'style', title: 'House style' }, { key: 'narrator', title: 'Narrator check' },
+] as const
+type View = (typeof views)[number]['key']
+const view = computed<View>({
+  get: () => views.find(each => each.key === route.query['view'])?.key ?? 'census',
+  set: key => void router.replace({ query: key === 'census' ? {} : { view: key } }),
+})
+
+/** Counts how often the script was loaded into the worker. */
+const tick = ref(0)
+const reload = (): Promise<void> => words.open().then(() => { tick.value += 1 })
 void loading.then(() => notices.attempt(async () => {
-  await load()
+  await reload()
   await history.load()
 }))
-watch(() => desk.scoreTick, () => void Promise.all([load(), history.load()]).catch(() => undefined))
-
-const shown = computed(() => {
-  const wanted = filter.value.trim().toLowerCase()
-  return wanted === '' ? words.value : words.value.filter(({ entry }) => [...entry.graphemes, entry.note ?? '', saidText(entry)].some(text => text.toLowerCase().includes(wanted)))
-})
-const unused = computed(() => words.value.filter(word => word.uses === 0).length)
-
-function saidText(entry: WordEntry): string {
-  const said = readingOf(entry)
-  return said.by === 'letters' ? 'letter by letter' : said.text
-}
-
-async function set(word: string, shared: boolean, entry: Omit<WordEntry, 'id'> | null): Promise<void> {
-  await notices.attempt(async () => {
-    await desk.operate([{ op: 'setWord', id: word, shared, entry }])
-    await load()
-  })
-}
-
-async function keep(entry: Omit<WordEntry, 'id'>, shared: boolean): Promise<void> {
-  await set(edited.value?.entry.id ?? uuidv7(), shared, entry)
-  edited.value = null
-  formTick.value += 1
-}
-
-function withoutId({ id: _, ...entry }: WordEntry): Omit<WordEntry, 'id'> {
-  return entry
-}
-
-function toggleHeard({ entry, shared }: WordView): void {
-  const { heard, ...rest } = withoutId(entry)
-  void set(entry.id, shared, heard === true ? rest : { ...rest, heard: true })
-}
-
-function hear(content: Content): void {
-  void notices.attempt(() => sample.hearPassages(id, { passages: [{ kind: 'paragraph', content, language: null, role: null }] }))
-}
-
-async function bringIn(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const chosen = input.files?.[0]
-  input.value = ''
-  if (chosen === undefined) return
-  await notices.attempt(async () => {
-    const { added, problems: found } = await sendFile<WordImport>(`/api/editions/${id}/words/import?name=${encodeURIComponent(chosen.name)}&window=${await windowName()}&shared=no`, chosen)
-    problems.value = found
-    notices.show(`${count(added, 'word')} added from ${chosen.name}.`)
-    await desk.refresh()
-  })
-}
-
-async function stepEdits(direction: 'undo' | 'redo'): Promise<void> {
-  await history.step(direction)
-  await load()
-}
+watch(() => desk.scoreTick, () => void Promise.all([reload(), history.load()]).catch(() => undefined))
 </script>
 
 <template>
   <AppMasthead />
   <main v-if="ready && desk.desk !== null" class="words">
-    <section class="form">
-      <WordForm
-        :key="`${edited?.entry.id} ${formTick}`" :entry="edited === null ? null : withoutId(edited.entry)" :shared="edited?.shared ?? false" :language="desk.desk.language"
-        @keep="keep" @hear="hear" @cancel="edited = null"
-      />
-    </section>
-
-    <section class="list" aria-label="Wordbook">
-      <div class="tools">
-        <v-text-field v-model="filter" label="Find a word" clearable max-width="280" />
-        <EditState class="state" @step="stepEdits" />
-        <v-btn :prepend-icon="mdiTrayArrowUp" @click="file?.click()">Bring in</v-btn>
-        <input ref="file" type="file" accept=".pls,.xml,.csv" hidden aria-label="File of a wordbook" @change="bringIn">
-        <v-menu>
-          <template #activator="{ props: menu }"><v-btn v-bind="menu">Export</v-btn></template>
-          <v-list density="compact">
-            <v-list-item v-for="format in (['pls', 'csv'] as const)" :key="format" :href="`/api/editions/${id}/words/export?format=${format}&shared=no`" :title="format === 'pls' ? 'PLS lexicon' : 'CSV table'" download />
-          </v-list>
-        </v-menu>
-      </div>
-      <div v-if="problems.length > 0" class="problems" role="alert">
-        <p><b>{{ count(problems.length, 'line') }} of the file could not be used as they are.</b> <v-btn size="small" variant="text" @click="problems = []">Close</v-btn></p>
-        <ul><li v-for="problem in problems.slice(0, 20)" :key="`${problem.line} ${problem.column}`">line {{ problem.line }}: {{ problem.message }}</li></ul>
-      </div>
-      <p v-if="words.length === 0" class="quiet empty">No words yet. Add a name or a term that the voice says wrong: it is then said right wherever it stands, and only its sentences are read again.</p>
-      <template v-else>
-        <p class="quiet">{{ count(words.length, 'word') }}<template v-if="unused > 0"> · {{ unused }} not in this script</template></p>
-        <table class="plain rows">
-          <thead><tr><th scope="col">Written</th><th scope="col">Said</th><th scope="col">Places</th><th scope="col">Wordbook</th><th scope="col">By ear</th><th scope="col"><span class="sr-only">Actions</span></th></tr></thead>
-          <tbody>
-            <tr v-for="word in shown" :key="word.entry.id" :class="{ used: edited?.entry.id === word.entry.id }">
-              <td class="serif name" data-label="Written">
-                {{ word.entry.graphemes.join(', ') }}
-                <span v-if="word.entry.beside !== undefined" class="quiet small">beside {{ [...word.entry.beside.before ?? [], ...word.entry.beside.after ?? []].join(', ') }}</span>
-                <span v-if="word.conflict" class="stale-text small">twice here: only the first counts</span>
-                <span v-if="word.entry.note !== undefined" class="quiet small">{{ word.entry.note }}</span>
-              </td>
-              <td data-label="Said">{{ saidText(word.entry) }} <span v-if="word.ipa !== null && readingOf(word.entry).by !== 'ipa'" class="quiet serif">/{{ word.ipa }}/</span></td>
-              <td class="figure" data-label="Places">{{ word.uses }}</td>
-              <td data-label="Wordbook">{{ word.shared ? 'shared' : 'this production' }}<span class="quiet small">{{ languageName(word.entry.language) }}</span></td>
-              <td data-label="By ear"><button type="button" class="heard" :aria-pressed="word.entry.heard === true" :aria-label="`${word.entry.graphemes[0]} is checked by ear`" @click="toggleHeard(word)"><v-icon v-if="word.entry.heard === true" :icon="mdiCheck" size="18" /></button></td>
-              <td class="actions">
-                <v-btn size="small" variant="text" :icon="mdiPlay" :aria-label="`Hear ${word.entry.graphemes[0]}`" @click="hear(heardContent(word.entry.graphemes[0]!, readingOf(word.entry), word.ipa))" />
-                <v-btn size="small" variant="text" :icon="mdiPencilOutline" :aria-label="`Change ${word.entry.graphemes[0]}`" @click="edited = word" />
-                <v-btn size="small" variant="text" :icon="mdiTrashCanOutline" :aria-label="`Take ${word.entry.graphemes[0]} out`" @click="set(word.entry.id, word.shared, null)" />
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </template>
-    </section>
+    <nav class="views" aria-label="Words">
+      <button v-for="each in views" :key="each.key" type="button" :aria-current="view === each.key ? 'page' : undefined" @click="view = each.key">{{ each.title }}</button>
+      <EditState class="state" @step="history.step" />
+    </nav>
+    <div class="view">
+      <WordsBook v-if="view === 'wordbook'" :edition-id="id" />
+      <WordsStyle v-else-if="view === 'style'" :edition-id="id" :words="words" :tick="tick" />
+      <WordsNarrator v-else-if="view === 'narrator'" :edition-id="id" :words="words" :tick="tick" />
+      <WordsCensus v-else :edition-id="id" :words="words" :tick="tick" @view="view = $event" />
+    </div>
   </main>
 </template>
 
 <style scoped>
-.words { display: grid; grid-template-columns: 320px minmax(0, 1fr); height: calc(100vh - var(--masthead) - 1px); }
-.form { padding: 24px 22px 0; border-right: 1px solid var(--line); overflow-y: auto; }
-.list { padding: 20px 26px; background: var(--sheet); overflow-y: auto; }
-.list > p { margin: 10px 0 6px; font-size: 14.5px; }
-.tools { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; }
-.tools .v-text-field { flex: 1 1 180px; }
+.words { display: grid; grid-template-rows: auto minmax(0, 1fr); height: calc(100vh - var(--masthead) - 1px); }
+.views { display: flex; flex-wrap: wrap; align-items: center; gap: 2px; padding: 0 14px; border-bottom: 1px solid var(--line); }
+.views > button:not(.v-btn) { padding: 10px 12px 8px; border: 0; border-bottom: 2px solid transparent; background: none; font: inherit; font-size: 15px; color: var(--ink); cursor: pointer; }
+.views > button[aria-current] { border-bottom-color: var(--verdigris); font-weight: 650; }
 .state { margin-left: auto; }
-.empty { max-width: 560px; }
-.problems { border: 1px solid var(--vermilion); border-left-width: 4px; padding: 8px 14px; margin-top: 12px; font-size: 14px; }
-.problems p, .problems ul { margin: 0; }
-.name { font-size: 16px; }
-.small { display: block; font: 400 13px var(--sans); }
-.figure { font-variant-numeric: tabular-nums; }
-.heard { width: 24px; height: 24px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--verdigris); cursor: pointer; }
-.actions { text-align: right; white-space: nowrap; }
-tr.used td { background: var(--lit); }
-@media (max-width: 1000px) { .words { display: block; height: auto; } .form { border-right: 0; } }
+.view { min-height: 0; }
+@media (max-width: 1000px) { .words { display: block; height: auto; } }
 </style>

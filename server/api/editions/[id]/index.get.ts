@@ -15,7 +15,7 @@ export default route(async (event, { database, library, engine }): Promise<Desk>
   const manuscript = edition.manuscriptId === null ? null : await ManuscriptRow.findByPk(edition.manuscriptId, { attributes: ['fileName'] })
   return {
     editionId: edition.id, title: production.title, author: production.author, language: edition.language,
-    namePattern: edition.namePattern, fileName: manuscript?.fileName ?? null, houseStyle: style, casting,
+    namePattern: edition.namePattern, fileName: manuscript?.fileName ?? null, houseStyle: style, houseStyleId: edition.houseStyleId, casting,
     roles: roles.map((role, index) => ({ ...role, passages: index === 0 ? passages.filter(passage => passage.role === null).length : passages.filter(passage => rolesOfPassage(passage).includes(role.name)).length })),
     sounds: await soundViews(production.id, passages),
     speakers: speakerLabels(passages),

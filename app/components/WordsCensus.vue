@@ -1,0 +1,265 @@
+<script setup lang="ts">
+import { mdiPlay } from '@mdi/js'
+import { useDebounceFn, useEventListener, useVirtualList } from '@vueuse/core'
+import { v7 as uuidv7 } from 'uuid'
+import { anchorAt, placeOf } from '#core/script/anchor'
+import { plainContent, writtenText } from '#core/script/content'
+import type { Decision } from '#core/script/decisions'
+import { withDirection } from '#core/script/edit'
+import type { Passage } from '#core/script/script'
+import { censusReasons, readingIn, toBeRead, type CensusReason } from '#core/words/census'
+import type { Said, WordEntry } from '#core/words/wordbook'
+import { useDesk } from '~/stores/desk'
+import { useNotices } from '~/stores/notices'
+import { ask } from '~/utils/api'
+import { count } from '~/utils/format'
+import { heardContent } from '~/utils/said'
+import { reasonNames } from '~/utils/words'
+import type { CensusView } from '~/workers/words.worker'
+
+// Every word and token that the voice may say wrong, what hurts most first, and what is done about it.
+
+const props = defineProps<{ editionId: string, words: ReturnType<typeof useWords>, tick: number }>()
+const emit = defineEmits<{ view: [view: 'wordbook' | 'style' | 'narrator'] }>()
+const desk = useDesk()
+const notices = useNotices()
+const sample = useSample()
+
+const entries = shallowRef<readonly CensusView[]>([])
+const decisions = shallowRef<readonly { readonly id: string, readonly decision: Decision }[]>([])
+const looking = ref(true)
+const reason = ref<CensusReason | 'all' | 'left'>('all')
+const chosenKey = ref<string | null>(null)
+const said = shallowRef<{ readonly said: Said, readonly ipa: string | null } | null>(null)
+const ipa = shallowRef<ReadonlyMap<string, string>>(new Map())
+const most = ref(40)
+
+const keyOf = ({ reason: why, key }: Pick<CensusView, 'reason' | 'key'>): string => `${why} ${key}`
+
+watch(() => props.tick, () => void notices.attempt(async () => {
+  if (props.tick === 0) return
+  decisions.value = await props.words.ask<typeof decisions.value>({ ask: 'decisions' })
+  entries.value = await props.words.ask<readonly CensusView[]>({ ask: 'census' }, first => {
+    if (entries.value.length === 0) entries.value = first
+  })
+  looking.value = false
+}), { immediate: true })
+
+const leftKeys = computed(() => new Map<string, string>(decisions.value.flatMap(({ id, decision }) => decision.about === 'census' && decision.at === undefined ? [[`${decision.reason} ${decision.key}`, id] as [string, string]] : [])))
+const leftPlaces = computed(() => decisions.value.flatMap(({ decision }) => decision.about === 'census' && decision.at !== undefined ? [{ ...decision, at: decision.at }] : []))
+
+/** An entry without the places that are left as they are. */
+function open(entry: CensusView): CensusView {
+  const own = leftPlaces.value.filter(left => left.reason === entry.reason && left.key === entry.key)
+  if (own.length === 0) return entry
+  const kept = entry.contexts.map((context, index) => ({ context, place: entry.places[index]! })).filter(({ context, place }) => !own.some(({ at }) =>
+    at.passageId === place.passageId && (at.start === place.start || placeOf(at, `${context.before}${context.written}${context.after}`)?.[0] === context.before.length)))
+  return { ...entry, count: entry.count - (entry.places.length - kept.length), places: kept.map(({ place }) => place), contexts: kept.map(({ context }) => context) }
+}
+
+const openEntries = computed(() => entries.value.filter(entry => !leftKeys.value.has(keyOf(entry))).map(open).filter(entry => entry.count > 0))
+const leftEntries = computed(() => entries.value.filter(entry => leftKeys.value.has(keyOf(entry))))
+const shown = computed(() => reason.value === 'left' ? leftEntries.value : reason.value === 'all' ? openEntries.value : openEntries.value.filter(entry => entry.reason === reason.value))
+const counts = computed(() => Object.fromEntries(censusReasons.map(each => [each, openEntries.value.filter(entry => entry.reason === each).length])) as Record<CensusReason, number>)
+const settled = computed(() => entries.value.length - openEntries.value.length)
+const chosen = computed(() => shown.value.find(entry => keyOf(entry) === chosenKey.value) ?? shown.value[0] ?? null)
+const chosenIpa = computed(() => chosen.value === null ? undefined : ipa.value.get(keyOf(chosen.value)))
+
+const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(shown, { itemHeight: 46, overscan: 8 })
+
+// How the voice says what is in view is asked for as it comes into view.
+const askIpa = useDebounceFn(async () => {
+  const wanted = [...list.value.map(({ data }) => data), ...(chosen.value === null ? [] : [chosen.value])].filter(entry => entry.reason !== 'long-sentence' && entry.spokenAs.trim() !== '' && !ipa.value.has(keyOf(entry))).slice(0, 60)
+  if (wanted.length === 0) return
+  const answer = await ask<{ readonly ipa: readonly string[] }>(`/api/editions/${props.editionId}/words/ipa`, 'POST', { texts: wanted.map(toBeRead) }).catch(() => null)
+  if (answer === null) return
+  ipa.value = new Map([...ipa.value, ...wanted.map((entry, index) => [keyOf(entry), readingIn(entry, answer.ipa[index] ?? '')] as const)])
+}, 60)
+watch(list, () => void askIpa(), { immediate: true, deep: true })
+watch(() => [desk.desk?.casting.voice, props.tick], () => { ipa.value = new Map(); void askIpa() })
+
+const canSet = computed(() => chosen.value !== null && chosen.value.reason !== 'long-sentence' && chosen.value.reason !== 'all-capitals')
+const start = computed(() => ({ written: chosen.value!.text, by: chosen.value!.reason === 'acronym' ? 'letters' as const : ['number', 'date', 'roman-numeral', 'symbol'].includes(chosen.value!.reason) ? 'alias' as const : 'respelling' as const }))
+
+function choose(entry: CensusView): void {
+  chosenKey.value = keyOf(entry)
+  most.value = 40
+}
+
+/** Goes on with the entry behind the one that is done with. */
+function goOn(done: CensusView): void {
+  const at = shown.value.findIndex(entry => keyOf(entry) === keyOf(done))
+  const next = shown.value[at + 1] ?? shown.value[at - 1]
+  chosenKey.value = next === undefined ? null : keyOf(next)
+}
+
+async function setForAll(entry: Omit<WordEntry, 'id'>, shared: boolean): Promise<void> {
+  const done = chosen.value!
+  const kept = await notices.attempt(() => desk.operate([{ op: 'setWord', id: uuidv7(), shared, entry }]))
+  if (kept !== null) goOn(done)
+}
+
+async function leave(entry: CensusView): Promise<void> {
+  const known = leftKeys.value.get(keyOf(entry))
+  await notices.attempt(() => desk.operate([known === undefined
+    ? { op: 'decide', id: uuidv7(), decision: { about: 'census', reason: entry.reason, key: entry.key.slice(0, 300) } }
+    : { op: 'decide', id: known, decision: null }]))
+  goOn(entry)
+}
+
+type StoredPassage = Passage & { readonly revision: number }
+
+async function leaveHere(entry: CensusView, index: number): Promise<void> {
+  const { passageId, start: from, end } = entry.places[index]!
+  await notices.attempt(async () => {
+    const passage = await props.words.ask<StoredPassage>({ ask: 'passage', passageId })
+    await desk.operate([{ op: 'decide', id: uuidv7(), decision: { about: 'census', reason: entry.reason, key: entry.key.slice(0, 300), at: anchorAt(passageId, writtenText(passage.content), from, end) } }])
+  })
+}
+
+/** Says one place as the form has it: a direction in the script. */
+async function sayHere(entry: CensusView, index: number): Promise<void> {
+  const { passageId, start: from, end } = entry.places[index]!
+  const { directions: [direction] } = heardContent(entry.text, said.value!.said, said.value!.ipa)
+  await notices.attempt(async () => {
+    const passage = await props.words.ask<StoredPassage>({ ask: 'passage', passageId })
+    await desk.operate([{ op: 'setContent', passageId, revision: passage.revision, content: withDirection(passage.content, { ...direction!, id: uuidv7() }, from, end) }])
+  })
+}
+
+function hear(text: string): void {
+  void notices.attempt(() => sample.hearPassages(props.editionId, { passages: [{ kind: 'paragraph', content: plainContent(text), language: null, role: null }] }))
+}
+
+function step(by: 1 | -1): void {
+  const at = Math.max(0, Math.min(shown.value.length - 1, shown.value.findIndex(entry => entry === chosen.value) + by))
+  if (shown.value[at] === undefined) return
+  choose(shown.value[at])
+  if (!list.value.slice(1, -8).some(({ index }) => index === at)) scrollTo(Math.max(0, at - 3))
+}
+
+const panel = ref<HTMLElement | null>(null)
+const keys: Readonly<Record<string, () => void>> = {
+  ArrowDown: () => step(1),
+  ArrowUp: () => step(-1),
+  KeyH: () => { if (chosen.value !== null) hear(chosen.value.text) },
+  KeyS: () => { if (chosen.value !== null) hear(chosen.value.sentence) },
+  KeyL: () => { if (chosen.value !== null) void leave(chosen.value) },
+  Enter: () => panel.value?.querySelector<HTMLElement>('.word-form input:not([type="checkbox"])')?.focus(),
+}
+useEventListener(window, 'keydown', event => {
+  const target = event.target as HTMLElement
+  if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [role="listbox"], [role="combobox"], [role="dialog"]') !== null) return
+  if (event.code === 'Enter' && target.closest('button, a') !== null && target.closest('.rows') === null) return
+  const act = keys[event.code]
+  if (act === undefined) return
+  event.preventDefault()
+  act()
+})
+</script>
+
+<template>
+  <div class="census">
+    <nav class="reasons" aria-label="Why it is listed">
+      <p class="label">{{ looking ? 'Taking the census …' : 'Census' }}</p>
+      <div class="bar" role="img" :aria-label="`${settled} of ${entries.length} settled`"><span :style="{ width: `${entries.length === 0 ? 0 : settled / entries.length * 100}%` }" /></div>
+      <p class="quiet small" role="status">{{ leftEntries.length }} left as they are · {{ count(openEntries.length, 'entry', 'entries') }} open</p>
+      <button type="button" :aria-pressed="reason === 'all'" @click="reason = 'all'"><span>All that is open</span><b>{{ openEntries.length }}</b></button>
+      <button v-for="each in censusReasons" :key="each" type="button" :aria-pressed="reason === each" :class="{ none: counts[each] === 0 }" @click="reason = each"><span>{{ reasonNames[each] }}</span><span>{{ counts[each] }}</span></button>
+      <button type="button" :aria-pressed="reason === 'left'" :class="{ none: leftEntries.length === 0 }" @click="reason = 'left'"><span>Left as it is</span><span>{{ leftEntries.length }}</span></button>
+      <p class="quiet small keys"><kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>H</kbd> hear · <kbd>S</kbd> its sentence · <kbd>Enter</kbd> set it · <kbd>L</kbd> leave it</p>
+    </nav>
+
+    <section class="entries" aria-label="Census">
+      <div class="head" aria-hidden="true"><span>Written</span><span>Said now</span><span>Places</span><span>For example</span></div>
+      <p v-if="shown.length === 0 && !looking" class="quiet empty">{{ reason === 'all' ? 'Nothing doubtful is open.' : 'Nothing here.' }}</p>
+      <div v-bind="containerProps" class="scroller">
+        <div v-bind="wrapperProps" class="rows">
+          <button v-for="{ data, index } in list" :key="keyOf(data)" type="button" class="row" :aria-pressed="data === chosen" :aria-label="`${data.text}, ${reasonNames[data.reason]}, ${count(data.count, 'place')}`" :data-index="index" @click="choose(data)">
+            <span class="text serif">{{ data.reason === 'long-sentence' ? `${data.text.slice(0, 40)}…` : data.text }}</span>
+            <span class="said"><template v-if="data.spokenAs.trim() !== data.text && data.reason !== 'long-sentence'">{{ data.spokenAs.trim() || 'unspoken' }} </template><span v-if="ipa.get(keyOf(data))" class="serif">/{{ ipa.get(keyOf(data)) }}/</span></span>
+            <span class="figure">{{ data.count.toLocaleString('en') }}</span>
+            <span class="example">{{ data.contexts[0]?.before.slice(-24).replace(/^\S*\s/u, '') }}<mark>{{ data.contexts[0]?.written.slice(0, 40) }}</mark>{{ data.contexts[0]?.after }}</span>
+          </button>
+        </div>
+      </div>
+    </section>
+
+    <section v-if="chosen !== null" ref="panel" class="detail" aria-label="The entry">
+      <p class="quiet small">{{ reasonNames[chosen.reason] }}</p>
+      <h2 class="serif">{{ chosen.reason === 'long-sentence' ? 'A long sentence' : chosen.text }}</h2>
+      <p v-if="chosenIpa" class="now"><span class="serif ipa">/{{ chosenIpa }}/</span> as the voice says it now</p>
+      <p v-if="chosen.proposal !== null" class="small">{{ chosen.reason === 'heteronym' ? 'Two pronunciations' : 'Proposed' }}: {{ chosen.proposal }}</p>
+      <div class="buttons">
+        <v-btn v-if="chosen.reason !== 'long-sentence'" size="small" :prepend-icon="mdiPlay" @click="hear(chosen.text)">Hear it <kbd>H</kbd></v-btn>
+        <v-btn size="small" :prepend-icon="mdiPlay" @click="hear(chosen.sentence)">Its sentence <kbd>S</kbd></v-btn>
+        <v-btn size="small" @click="leave(chosen)">{{ reason === 'left' ? 'Open it again' : 'Leave as it is' }} <kbd>L</kbd></v-btn>
+      </div>
+      <WordForm v-if="canSet" :key="keyOf(chosen)" :entry="null" :shared="false" :language="desk.desk!.language" :start="start" :places="chosen.count" @keep="setForAll" @hear="content => notices.attempt(() => sample.hearPassages(editionId, { passages: [{ kind: 'paragraph', content, language: null, role: null }] }))" @said="(each, sounds) => { said = each === null ? null : { said: each, ipa: sounds } }" />
+      <h3>{{ count(chosen.count, 'place') }}</h3>
+      <ul class="places">
+        <li v-for="(context, index) in chosen.contexts.slice(0, most)" :key="`${chosen.places[index]!.passageId} ${chosen.places[index]!.start}`">
+          <p class="serif"><template v-if="chosen.reason !== 'long-sentence'">{{ context.before }}</template><b>{{ context.written }}</b><template v-if="chosen.reason !== 'long-sentence'">{{ context.after }}</template></p>
+          <WhyCard :part-id="chosen.places[index]!.partId" :place="chosen.places[index]!" />
+          <div class="place-actions">
+            <NuxtLink :to="`/productions/${editionId}/script?part=${chosen.places[index]!.partId}`" class="quiet">{{ context.partLabel }}</NuxtLink>
+            <v-btn v-if="canSet" size="small" variant="text" :disabled="said === null" @click="sayHere(chosen, index)">Set only here</v-btn>
+            <v-btn size="small" variant="text" @click="leaveHere(chosen, index)">Leave here</v-btn>
+          </div>
+        </li>
+      </ul>
+      <v-btn v-if="chosen.contexts.length > most" size="small" variant="text" @click="most += 40">Show more</v-btn>
+      <v-btn v-if="chosen.reason === 'symbol' || chosen.reason === 'number'" size="small" variant="text" @click="emit('view', 'style')">Set by a rule of the house style</v-btn>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.serif { font-weight: 400; }
+.census { display: grid; grid-template-columns: 216px minmax(0, 1fr) 330px; height: 100%; }
+.reasons { padding: 16px 14px; border-right: 1px solid var(--line); overflow-y: auto; }
+.reasons > button { display: flex; justify-content: space-between; width: 100%; padding: 5px 8px; border: 0; border-radius: 3px; background: none; font: inherit; font-size: 14.5px; text-align: left; color: var(--ink); cursor: pointer; }
+.reasons > button[aria-pressed='true'] { background: var(--sheet); font-weight: 650; box-shadow: inset 0 0 0 1px var(--line); }
+.reasons > button.none { color: var(--quiet); }
+.label { margin: 0 0 6px; }
+.bar { height: 7px; background: var(--line); }
+.bar span { display: block; height: 100%; background: var(--verdigris); }
+.small { font-size: 13.5px; margin: 4px 0 10px; }
+.keys { margin-top: 18px; line-height: 1.9; }
+kbd { font: 12px var(--mono); border: 1px solid var(--line); border-radius: 3px; padding: 0 4px; background: var(--sheet); }
+.v-btn kbd { margin-left: 6px; }
+.entries { display: grid; grid-template-rows: auto auto minmax(0, 1fr); background: var(--sheet); min-width: 0; }
+.head, .row { display: grid; grid-template-columns: minmax(90px, 3fr) minmax(110px, 4fr) 52px minmax(0, 5fr); gap: 12px; align-items: center; padding: 0 18px; }
+.head { height: 36px; font-size: 13.5px; font-weight: 600; color: var(--quiet); border-bottom: 1px solid var(--ink); }
+.head span:nth-child(3) { text-align: right; }
+.scroller { grid-row: 3; }
+.empty { grid-row: 2; padding: 18px; margin: 0; }
+.row { width: 100%; height: 46px; border: 0; border-bottom: 1px solid var(--line); background: none; font: inherit; font-size: 14.5px; text-align: left; color: var(--ink); cursor: pointer; }
+.row[aria-pressed='true'] { background: var(--lit); box-shadow: inset 3px 0 0 var(--verdigris); }
+.row > span { overflow: hidden; white-space: nowrap; text-overflow: ellipsis; }
+.text.serif { font-size: 17px; font-weight: 600; }
+.said { color: var(--dusk); font-style: italic; }
+.said .serif, .ipa { font-style: normal; }
+.figure { text-align: right; font-variant-numeric: tabular-nums; }
+.example { color: var(--quiet); font-size: 14px; }
+.example mark { background: var(--lit); color: var(--ink); }
+.detail { padding: 16px 20px 24px; border-left: 1px solid var(--line); overflow-y: auto; }
+.detail > .small { margin: 0 0 4px; }
+h2.serif { margin: 0; font-size: 25px; font-weight: 600; overflow-wrap: anywhere; line-height: 1.2; }
+h3 { margin: 18px 0 4px; font-size: 14.5px; color: var(--quiet); }
+.now { margin: 4px 0; font-size: 14px; color: var(--quiet); }
+.ipa { font-size: 17px; color: var(--dusk); }
+.buttons { display: flex; flex-wrap: wrap; gap: 6px; margin: 8px 0 14px; }
+.places { list-style: none; margin: 0; padding: 0; }
+.places li { border-bottom: 1px solid var(--line); padding: 8px 0 4px; }
+.places p { margin: 0; font-size: 15px; line-height: 1.4; overflow-wrap: anywhere; }
+.places b { font-weight: 600; box-shadow: 0 1.5px 0 var(--vermilion); }
+.place-actions { display: flex; align-items: center; gap: 4px; font-size: 13.5px; }
+.place-actions a { margin-right: auto; overflow: hidden; white-space: nowrap; text-overflow: ellipsis; }
+@media (max-width: 1000px) {
+  .census { display: block; height: auto; }
+  .reasons, .detail { border: 0; }
+  .scroller { max-height: 60vh; }
+}
+@media (max-width: 640px) { .head { display: none; } .row { grid-template-columns: minmax(0, 1fr) 40px; } .said, .example { display: none; } }
+</style>
