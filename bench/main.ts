@@ -24,10 +24,12 @@ import { clickToSound, inBrowser, keyToPaint } from './browser'
 import { damage, intakeOfEveryFormat } from './intake'
 import { cpuOfTimes, encoding, plainPipeline, type Cost } from './plain'
 import { peakMemoryMb, since } from './processes'
+import { benchWords } from './words'
 
 // npm run bench            ten chapters against the plain pipeline, one edit, the whole book's intake and score, memory, the page, kills
 // npm run bench -- speed   without the kills
 // npm run bench -- script  intake and score of the whole book, its SSML, and the page with a long part
+// npm run bench -- words   census, rules and wordbook over the whole book
 // npm run bench -- kills   only those
 // npm run bench -- book    the whole book, read and delivered
 // npm run bench -- intake  the whole book in every format, and damaged files
@@ -263,16 +265,20 @@ async function intake(folder: string): Promise<void> {
 }
 
 const what = process.argv[2] ?? 'all'
-if (!['all', 'speed', 'script', 'kills', 'book', 'intake'].includes(what)) throw new Error('npm run bench [-- speed | script | kills | book | intake]')
+if (!['all', 'speed', 'script', 'words', 'kills', 'book', 'intake'].includes(what)) throw new Error('npm run bench [-- speed | script | words | kills | book | intake]')
 await mkdir(join(variable, 'bench'), { recursive: true })
 console.log(`${cpus().length} processors (${cpus()[0]!.model.trim()}), ${(totalmem() / 1e9).toFixed(0)} GB, Node.js ${process.version}`)
 const folder = await mkdtemp(join(tmpdir(), 'quill-bench-'))
 const application = what === 'kills' || what === 'intake' ? null : await Application.start('bench/log')
 try {
-  if (application !== null && what !== 'book') {
+  if (application !== null && what === 'words') {
+    await benchWords(application, await intakeAndScore(folder), note)
+  } else if (application !== null && what !== 'book') {
     if (what !== 'script') await editOneSentence(application, await compareWithPlain(application, folder), folder)
-    await ssml(await intakeAndScore(folder))
+    const script = await intakeAndScore(folder)
+    await ssml(script)
     await longPart(application)
+    if (what !== 'script') await benchWords(application, script, note)
   }
   if (application !== null && what === 'book') await wholeBook(application)
   if (application !== null) memory(application)

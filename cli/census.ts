@@ -3,7 +3,6 @@ import { primaryLanguage } from '#core/language/abbreviations'
 import { writtenText } from '#core/script/content'
 import { prepareRules } from '#core/style/rule'
 import { census, contextOf, passagesById, readingIn, toBeRead } from '#core/words/census'
-import { readInIpa } from '#voices/espeak/phonemes'
 import type { IntakeFlags } from './choices'
 import { openCasting, openDocument, openEngine, openHouseStyle, type VoiceFlags } from './environment'
 import { counted, printJson, printTable } from './print'
@@ -22,7 +21,7 @@ export async function takeCensus(file: string, flags: IntakeFlags & VoiceFlags &
   try {
     const { voice } = await openCasting(engine, script, flags)
     const spoken = found.filter(entry => entry.reason !== 'long-sentence')
-    const ipa = new Map((await readInIpa(voice, spoken.map(toBeRead))).map((read, index) => [spoken[index], readingIn(spoken[index]!, read)]))
+    const ipa = new Map((await engine.inIpa(voice, spoken.map(toBeRead))).map((read, index) => [spoken[index], readingIn(spoken[index]!, read)]))
     const entries = found.map(entry => ({
       text: entry.text, reason: entry.reason, count: entry.places.length,
       contexts: entry.places.slice(0, mostContexts).map(place => Object.values(contextOf(writtenText(passages.get(place.passageId)!.content), place)).join('')),

@@ -57,7 +57,7 @@ export async function openDocument(path: string, flags: IntakeFlags): Promise<Op
   return { manuscript, proposal, script: toScript(manuscript, proposal.parts) }
 }
 
-export function openEngine(parallel = 2): Engine {
+export function openEngine(parallel = 2): EspeakEngine {
   return new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel })
 }
 

@@ -128,6 +128,12 @@ export async function loadEdition(editionId: string): Promise<LoadedEdition> {
   return { edition, production, style: style.rules, casting: roles[0]!.casting, roles, sounds, wordbooks, decisions: decisions.map(({ id, decision }) => ({ id, decision })) }
 }
 
+/** The narrator's casting alone. */
+export async function narratorOf(editionId: string): Promise<Casting> {
+  const [narrator] = await rolesOf(await EditionRow.findByPk(editionId) ?? noEdition())
+  return narrator!.casting
+}
+
 /** The roles of an edition in the order they were made, which begins with the narrator. */
 export async function rolesOf(edition: EditionRow, transaction?: Transaction): Promise<CastRole[]> {
   const within = transaction === undefined ? {} : { transaction }

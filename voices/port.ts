@@ -45,5 +45,7 @@ export interface Engine {
   readonly list: () => Promise<VoiceList>
   /** Rejects with a `ProblemError` when the engine cannot speak this request. */
   readonly speak: (request: EngineRequest) => Promise<Spoken>
+  /** How a voice reads each of some short texts by itself, in IPA; missing where an engine does not tell. */
+  readonly inIpa?: (voice: string, texts: readonly string[]) => Promise<readonly string[]>
   readonly close: () => Promise<void>
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { RuleHitView } from '#core/style/rule-hits'
+import type { RuleHitView } from '#core/score/rule-places'
 import { addedText } from '~/utils/rules'
 
 // One place of a rule in its context: what is written, and what it becomes.

@@ -2,9 +2,8 @@
 import { mdiPlay } from '@mdi/js'
 import { useDebounceFn, useEventListener, useVirtualList } from '@vueuse/core'
 import { v7 as uuidv7 } from 'uuid'
-import { anchorAt, placeOf } from '#core/script/anchor'
+import { anchorAt } from '#core/script/anchor'
 import { plainContent, writtenText } from '#core/script/content'
-import type { Decision } from '#core/script/decisions'
 import { withDirection } from '#core/script/edit'
 import type { Passage } from '#core/script/script'
 import { censusReasons, readingIn, toBeRead, type CensusReason } from '#core/words/census'
@@ -15,7 +14,7 @@ import { ask } from '~/utils/api'
 import { count } from '~/utils/format'
 import { heardContent } from '~/utils/said'
 import { reasonNames } from '~/utils/words'
-import type { CensusView } from '~/workers/words.worker'
+import type { CensusPlaceView, CensusRow } from '~/workers/words.worker'
 
 // Every word and token that the voice may say wrong, what hurts most first, and what is done about it.
 
@@ -25,8 +24,8 @@ const desk = useDesk()
 const notices = useNotices()
 const sample = useSample()
 
-const entries = shallowRef<readonly CensusView[]>([])
-const decisions = shallowRef<readonly { readonly id: string, readonly decision: Decision }[]>([])
+const entries = shallowRef<readonly CensusRow[]>([])
+const places = shallowRef<readonly CensusPlaceView[]>([])
 const looking = ref(true)
 const reason = ref<CensusReason | 'all' | 'left'>('all')
 const chosenKey = ref<string | null>(null)
@@ -34,36 +33,36 @@ const said = shallowRef<{ readonly said: Said, readonly ipa: string | null } | n
 const ipa = shallowRef<ReadonlyMap<string, string>>(new Map())
 const most = ref(40)
 
-const keyOf = ({ reason: why, key }: Pick<CensusView, 'reason' | 'key'>): string => `${why} ${key}`
+const keyOf = ({ reason: why, key }: Pick<CensusRow, 'reason' | 'key'>): string => `${why} ${key}`
 
 watch(() => props.tick, () => void notices.attempt(async () => {
   if (props.tick === 0) return
-  decisions.value = await props.words.ask<typeof decisions.value>({ ask: 'decisions' })
-  entries.value = await props.words.ask<readonly CensusView[]>({ ask: 'census' }, first => {
+  performance.mark('census asked')
+  entries.value = await props.words.ask<readonly CensusRow[]>({ ask: 'census' }, first => {
+    performance.mark('census first')
     if (entries.value.length === 0) entries.value = first
   })
+  performance.mark('census done')
   looking.value = false
+  await loadPlaces()
 }), { immediate: true })
 
-const leftKeys = computed(() => new Map<string, string>(decisions.value.flatMap(({ id, decision }) => decision.about === 'census' && decision.at === undefined ? [[`${decision.reason} ${decision.key}`, id] as [string, string]] : [])))
-const leftPlaces = computed(() => decisions.value.flatMap(({ decision }) => decision.about === 'census' && decision.at !== undefined ? [{ ...decision, at: decision.at }] : []))
-
-/** An entry without the places that are left as they are. */
-function open(entry: CensusView): CensusView {
-  const own = leftPlaces.value.filter(left => left.reason === entry.reason && left.key === entry.key)
-  if (own.length === 0) return entry
-  const kept = entry.contexts.map((context, index) => ({ context, place: entry.places[index]! })).filter(({ context, place }) => !own.some(({ at }) =>
-    at.passageId === place.passageId && (at.start === place.start || placeOf(at, `${context.before}${context.written}${context.after}`)?.[0] === context.before.length)))
-  return { ...entry, count: entry.count - (entry.places.length - kept.length), places: kept.map(({ place }) => place), contexts: kept.map(({ context }) => context) }
-}
-
-const openEntries = computed(() => entries.value.filter(entry => !leftKeys.value.has(keyOf(entry))).map(open).filter(entry => entry.count > 0))
-const leftEntries = computed(() => entries.value.filter(entry => leftKeys.value.has(keyOf(entry))))
+const openEntries = computed(() => entries.value.filter(entry => entry.left === null))
+const leftEntries = computed(() => entries.value.filter(entry => entry.left !== null))
 const shown = computed(() => reason.value === 'left' ? leftEntries.value : reason.value === 'all' ? openEntries.value : openEntries.value.filter(entry => entry.reason === reason.value))
 const counts = computed(() => Object.fromEntries(censusReasons.map(each => [each, openEntries.value.filter(entry => entry.reason === each).length])) as Record<CensusReason, number>)
 const settled = computed(() => entries.value.length - openEntries.value.length)
 const chosen = computed(() => shown.value.find(entry => keyOf(entry) === chosenKey.value) ?? shown.value[0] ?? null)
 const chosenIpa = computed(() => chosen.value === null ? undefined : ipa.value.get(keyOf(chosen.value)))
+
+/** The places of the chosen entry are asked for when it is chosen. */
+async function loadPlaces(): Promise<void> {
+  const entry = chosen.value
+  if (entry === null) return
+  const found = await props.words.ask<readonly CensusPlaceView[]>({ ask: 'places', reason: entry.reason, key: entry.key, most: most.value })
+  if (chosen.value === entry) places.value = found
+}
+watch([chosen, most], () => void loadPlaces().catch(() => undefined))
 
 const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(shown, { itemHeight: 46, overscan: 8 })
 
@@ -81,13 +80,13 @@ watch(() => [desk.desk?.casting.voice, props.tick], () => { ipa.value = new Map(
 const canSet = computed(() => chosen.value !== null && chosen.value.reason !== 'long-sentence' && chosen.value.reason !== 'all-capitals')
 const start = computed(() => ({ written: chosen.value!.text, by: chosen.value!.reason === 'acronym' ? 'letters' as const : ['number', 'date', 'roman-numeral', 'symbol'].includes(chosen.value!.reason) ? 'alias' as const : 'respelling' as const }))
 
-function choose(entry: CensusView): void {
+function choose(entry: CensusRow): void {
   chosenKey.value = keyOf(entry)
   most.value = 40
 }
 
 /** Goes on with the entry behind the one that is done with. */
-function goOn(done: CensusView): void {
+function goOn(done: CensusRow): void {
   const at = shown.value.findIndex(entry => keyOf(entry) === keyOf(done))
   const next = shown.value[at + 1] ?? shown.value[at - 1]
   chosenKey.value = next === undefined ? null : keyOf(next)
@@ -99,9 +98,9 @@ async function setForAll(entry: Omit<WordEntry, 'id'>, shared: boolean): Promise
   if (kept !== null) goOn(done)
 }
 
-async function leave(entry: CensusView): Promise<void> {
-  const known = leftKeys.value.get(keyOf(entry))
-  await notices.attempt(() => desk.operate([known === undefined
+async function leave(entry: CensusRow): Promise<void> {
+  const known = entry.left
+  await notices.attempt(() => desk.operate([known === null
     ? { op: 'decide', id: uuidv7(), decision: { about: 'census', reason: entry.reason, key: entry.key.slice(0, 300) } }
     : { op: 'decide', id: known, decision: null }]))
   goOn(entry)
@@ -109,8 +108,7 @@ async function leave(entry: CensusView): Promise<void> {
 
 type StoredPassage = Passage & { readonly revision: number }
 
-async function leaveHere(entry: CensusView, index: number): Promise<void> {
-  const { passageId, start: from, end } = entry.places[index]!
+async function leaveHere(entry: CensusRow, { passageId, start: from, end }: CensusPlaceView): Promise<void> {
   await notices.attempt(async () => {
     const passage = await props.words.ask<StoredPassage>({ ask: 'passage', passageId })
     await desk.operate([{ op: 'decide', id: uuidv7(), decision: { about: 'census', reason: entry.reason, key: entry.key.slice(0, 300), at: anchorAt(passageId, writtenText(passage.content), from, end) } }])
@@ -118,8 +116,7 @@ async function leaveHere(entry: CensusView, index: number): Promise<void> {
 }
 
 /** Says one place as the form has it: a direction in the script. */
-async function sayHere(entry: CensusView, index: number): Promise<void> {
-  const { passageId, start: from, end } = entry.places[index]!
+async function sayHere(entry: CensusRow, { passageId, start: from, end }: CensusPlaceView): Promise<void> {
   const { directions: [direction] } = heardContent(entry.text, said.value!.said, said.value!.ipa)
   await notices.attempt(async () => {
     const passage = await props.words.ask<StoredPassage>({ ask: 'passage', passageId })
@@ -143,7 +140,7 @@ const keys: Readonly<Record<string, () => void>> = {
   ArrowDown: () => step(1),
   ArrowUp: () => step(-1),
   KeyH: () => { if (chosen.value !== null) hear(chosen.value.text) },
-  KeyS: () => { if (chosen.value !== null) hear(chosen.value.sentence) },
+  KeyS: () => { if (places.value[0] !== undefined) hear(places.value[0].sentence) },
   KeyL: () => { if (chosen.value !== null) void leave(chosen.value) },
   Enter: () => panel.value?.querySelector<HTMLElement>('.word-form input:not([type="checkbox"])')?.focus(),
 }
@@ -179,7 +176,7 @@ useEventListener(window, 'keydown', event => {
             <span class="text serif">{{ data.reason === 'long-sentence' ? `${data.text.slice(0, 40)}…` : data.text }}</span>
             <span class="said"><template v-if="data.spokenAs.trim() !== data.text && data.reason !== 'long-sentence'">{{ data.spokenAs.trim() || 'unspoken' }} </template><span v-if="ipa.get(keyOf(data))" class="serif">/{{ ipa.get(keyOf(data)) }}/</span></span>
             <span class="figure">{{ data.count.toLocaleString('en') }}</span>
-            <span class="example">{{ data.contexts[0]?.before.slice(-24).replace(/^\S*\s/u, '') }}<mark>{{ data.contexts[0]?.written.slice(0, 40) }}</mark>{{ data.contexts[0]?.after }}</span>
+            <span class="example">{{ data.example.before.slice(-24).replace(/^\S*\s/u, '') }}<mark>{{ data.example.written.slice(0, 40) }}</mark>{{ data.example.after }}</span>
           </button>
         </div>
       </div>
@@ -192,23 +189,23 @@ useEventListener(window, 'keydown', event => {
       <p v-if="chosen.proposal !== null" class="small">{{ chosen.reason === 'heteronym' ? 'Two pronunciations' : 'Proposed' }}: {{ chosen.proposal }}</p>
       <div class="buttons">
         <v-btn v-if="chosen.reason !== 'long-sentence'" size="small" :prepend-icon="mdiPlay" @click="hear(chosen.text)">Hear it <kbd>H</kbd></v-btn>
-        <v-btn size="small" :prepend-icon="mdiPlay" @click="hear(chosen.sentence)">Its sentence <kbd>S</kbd></v-btn>
+        <v-btn size="small" :prepend-icon="mdiPlay" :disabled="places.length === 0" @click="hear(places[0]!.sentence)">Its sentence <kbd>S</kbd></v-btn>
         <v-btn size="small" @click="leave(chosen)">{{ reason === 'left' ? 'Open it again' : 'Leave as it is' }} <kbd>L</kbd></v-btn>
       </div>
       <WordForm v-if="canSet" :key="keyOf(chosen)" :entry="null" :shared="false" :language="desk.desk!.language" :start="start" :places="chosen.count" @keep="setForAll" @hear="content => notices.attempt(() => sample.hearPassages(editionId, { passages: [{ kind: 'paragraph', content, language: null, role: null }] }))" @said="(each, sounds) => { said = each === null ? null : { said: each, ipa: sounds } }" />
       <h3>{{ count(chosen.count, 'place') }}</h3>
       <ul class="places">
-        <li v-for="(context, index) in chosen.contexts.slice(0, most)" :key="`${chosen.places[index]!.passageId} ${chosen.places[index]!.start}`">
-          <p class="serif"><template v-if="chosen.reason !== 'long-sentence'">{{ context.before }}</template><b>{{ context.written }}</b><template v-if="chosen.reason !== 'long-sentence'">{{ context.after }}</template></p>
-          <WhyCard :part-id="chosen.places[index]!.partId" :place="chosen.places[index]!" />
+        <li v-for="place in places" :key="`${place.passageId} ${place.start}`">
+          <p class="serif"><template v-if="chosen.reason !== 'long-sentence'">{{ place.before }}</template><b>{{ place.written }}</b><template v-if="chosen.reason !== 'long-sentence'">{{ place.after }}</template></p>
+          <WhyCard :part-id="place.partId" :place="place" :tick="tick" />
           <div class="place-actions">
-            <NuxtLink :to="`/productions/${editionId}/script?part=${chosen.places[index]!.partId}`" class="quiet">{{ context.partLabel }}</NuxtLink>
-            <v-btn v-if="canSet" size="small" variant="text" :disabled="said === null" @click="sayHere(chosen, index)">Set only here</v-btn>
-            <v-btn size="small" variant="text" @click="leaveHere(chosen, index)">Leave here</v-btn>
+            <NuxtLink :to="`/productions/${editionId}/script?part=${place.partId}`" class="quiet">{{ place.partLabel }}</NuxtLink>
+            <v-btn v-if="canSet" size="small" variant="text" :disabled="said === null" @click="sayHere(chosen, place)">Set only here</v-btn>
+            <v-btn size="small" variant="text" @click="leaveHere(chosen, place)">Leave here</v-btn>
           </div>
         </li>
       </ul>
-      <v-btn v-if="chosen.contexts.length > most" size="small" variant="text" @click="most += 40">Show more</v-btn>
+      <v-btn v-if="chosen.count > most" size="small" variant="text" @click="most += 40">Show more</v-btn>
       <v-btn v-if="chosen.reason === 'symbol' || chosen.reason === 'number'" size="small" variant="text" @click="emit('view', 'style')">Set by a rule of the house style</v-btn>
     </section>
   </div>

@@ -9,7 +9,7 @@ import type { Passage } from '#core/script/script'
 import { defaultHouseStyle, patchBetween } from '#core/style/house-style'
 import { presetNames, presetRules, type PresetName } from '#core/style/presets'
 import { newRule, ruleNames, type Rule } from '#core/style/rule'
-import type { RuleHitView } from '#core/style/rule-hits'
+import type { RuleHitView } from '#core/score/rule-places'
 import { ruleKinds, type RuleKindName } from '#core/style/rules'
 import type { HouseStyleSummary } from '#shared/api'
 import type { HouseStylePatch } from '#core/style/house-style'
@@ -54,8 +54,10 @@ const looked = computed<readonly Rule[]>(() => {
 const look = useDebounceFn(async () => {
   if (!props.words.opened.value) return
   looking.value = true
+  performance.mark('rules asked')
   try {
     answer.value = await props.words.ask<RulesAnswer>({ ask: 'rules', rules: looked.value, show: rule.value?.id ?? null, most: most.value })
+    performance.mark('rules done')
     fault.value = ''
   } catch (error) {
     fault.value = (error as Error).message

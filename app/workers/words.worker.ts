@@ -1,10 +1,11 @@
 import { sentenceSpans } from '#core/language/sentences'
+import { placeOf, type Anchor } from '#core/script/anchor'
 import { hitsOff } from '#core/script/decisions'
 import { checkNarration, type NarratorFinding } from '#core/style/narrator-check'
 import { prepareRules, type Rule } from '#core/style/rule'
-import { placesOfRules, textsOf, viewOfPlace, type RuleHitView, type RulePlace } from '#core/style/rule-hits'
+import { placesOfRules, textsOf, viewOfPlace, type RuleHitView, type RulePlace } from '#core/score/rule-places'
 import { ProblemError } from '#core/problem'
-import { census, contextOf, type CensusEntry, type CensusPlace, type Dictionary } from '#core/words/census'
+import { census, contextOf, type CensusEntry, type CensusPlace, type CensusReason, type Dictionary } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
 import type { WordsMaterial } from '#shared/api'
 import { primaryLanguage } from '#core/language/abbreviations'
@@ -16,6 +17,7 @@ export type WordsQuestion =
   | { readonly ask: 'open', readonly editionId: string }
   | { readonly ask: 'rules', readonly rules: readonly Rule[], readonly show: string | null, readonly most: number }
   | { readonly ask: 'census' }
+  | { readonly ask: 'places', readonly reason: CensusReason, readonly key: string, readonly most: number }
   | { readonly ask: 'narrator', readonly longest: number }
   | { readonly ask: 'decisions' }
   | { readonly ask: 'passage', readonly passageId: string }
@@ -28,13 +30,21 @@ export interface RulesAnswer {
   readonly off: readonly { readonly id: string, readonly before: string, readonly written: string, readonly after: string }[]
 }
 
-/** An entry with the contexts of its places. */
-export interface CensusView extends CensusEntry {
-  /** Of its first place. */
-  readonly sentence: string
-  /** Of all its places; those that are sent may be fewer. */
+/** An entry as it is listed. Places that are left as they are do not count. */
+export interface CensusRow extends Omit<CensusEntry, 'places'> {
   readonly count: number
-  readonly contexts: readonly { readonly partLabel: string, readonly before: string, readonly written: string, readonly after: string }[]
+  /** The context of its first place. */
+  readonly example: Context
+  /** The decision that leaves it as it is. */
+  readonly left: string | null
+}
+
+type Context = ReturnType<typeof contextOf>
+
+/** A place of an entry in its context. */
+export interface CensusPlaceView extends CensusPlace, Context {
+  readonly partLabel: string
+  readonly sentence: string
 }
 
 export interface NarratorView extends NarratorFinding {
@@ -50,14 +60,17 @@ export type WordsAnswer =
   | { readonly id: number, readonly done: true, readonly problem: string }
 
 /** Passages up to this many characters give the first entries of a census. */
-const firstCharacters = 40_000
-/** Contexts that are sent of one entry. */
-const mostContexts = 200
+const firstCharacters = 12_000
+/** The first entries wait so long for the dictionary, at most. */
+const dictionaryMs = 150
+
+const sleep = (ms: number): Promise<null> => new Promise(resolve => { setTimeout(() => resolve(null), ms) })
 
 let material: WordsMaterial | null = null
 let texts = new Map<string, string>()
 let labels = new Map<string, string>()
-let dictionary: Promise<Dictionary | null> | null = null
+let dictionary: Promise<Dictionary> | null = null
+let entries: readonly CensusEntry[] = []
 
 const scope = self as unknown as { onmessage: ((event: MessageEvent<{ id: number, question: WordsQuestion }>) => void) | null, postMessage: (answer: WordsAnswer) => void }
 
@@ -72,6 +85,7 @@ async function answer(question: WordsQuestion, partly: (value: unknown) => void)
     case 'open': return open(question.editionId)
     case 'rules': return rulesAnswer(question)
     case 'census': return takeCensus(partly)
+    case 'places': return placesOf(question)
     case 'narrator': return narrator(question.longest)
     case 'decisions': return material!.decisions
     case 'passage': return material!.parts.flatMap(part => part.passages).find(passage => passage.id === question.passageId)
@@ -79,12 +93,12 @@ async function answer(question: WordsQuestion, partly: (value: unknown) => void)
 }
 
 async function open(editionId: string): Promise<void> {
+  dictionary ??= fetch('/api/dictionary').then(async each => english(await each.text()))
   const response = await fetch(`/api/editions/${editionId}/words/material`)
   if (!response.ok) throw new Error('The script could not be loaded. Try again in a moment.')
   material = await response.json() as WordsMaterial
   texts = textsOf(material.parts)
   labels = new Map(material.parts.map(part => [part.id, part.label]))
-  if (primaryLanguage(material.language) === 'en') dictionary ??= fetch('/api/dictionary').then(async each => english(await each.text()))
 }
 
 function english(text: string): Dictionary {
@@ -104,9 +118,10 @@ function rulesAnswer({ rules, show, most }: Extract<WordsQuestion, { ask: 'rules
   return { off, counts: Object.fromEntries([...places].map(([rule, own]) => [rule, own.length])), hits: shown.slice(0, most).map(place => viewOfPlace(place, texts.get(place.passageId)!)) }
 }
 
-async function takeCensus(partly: (value: unknown) => void): Promise<CensusView[]> {
+async function takeCensus(partly: (value: unknown) => void): Promise<CensusRow[]> {
   const { language, parts, rules } = material!
-  const options = { ...context(rules), language, dictionary: primaryLanguage(language) === 'en' ? await dictionary : null }
+  const options = { ...context(rules), language }
+  const asked = primaryLanguage(language) === 'en' ? dictionary! : Promise.resolve(null)
   let left = firstCharacters
   const first = parts.flatMap(part => {
     const passages = part.passages.filter(passage => {
@@ -115,13 +130,33 @@ async function takeCensus(partly: (value: unknown) => void): Promise<CensusView[
     })
     return passages.length === 0 ? [] : [{ ...part, passages }]
   })
-  if (left <= 0) partly(views(census(first, options)))
-  return views(census(parts, options))
+  // What needs no dictionary does not wait for it.
+  if (left <= 0) partly(rowsOf(census(first, { ...options, dictionary: await Promise.race([asked, sleep(dictionaryMs)]) })))
+  entries = census(parts, { ...options, dictionary: await asked })
+  return rowsOf(entries)
 }
 
-const views = (entries: readonly CensusEntry[]): CensusView[] => entries.map(entry => ({
-  ...entry, sentence: sentenceAt(entry.places[0]!), count: entry.places.length, places: entry.places.slice(0, mostContexts), contexts: entry.places.slice(0, mostContexts).map(place => ({ partLabel: labels.get(place.partId)!, ...contextOf(texts.get(place.passageId)!, place) })),
-}))
+function rowsOf(found: readonly CensusEntry[]): CensusRow[] {
+  const decisions = material!.decisions.flatMap(({ id, decision }) => decision.about === 'census' ? [{ id, ...decision }] : [])
+  return found.flatMap(({ places, ...entry }) => {
+    const own = decisions.filter(({ reason, key }) => reason === entry.reason && key === entry.key)
+    const open = openPlaces(places, own.flatMap(({ at }) => at ?? []))
+    return open.length === 0 ? [] : [{ ...entry, count: open.length, example: contextOf(texts.get(open[0]!.passageId)!, open[0]!), left: own.find(({ at }) => at === undefined)?.id ?? null }]
+  })
+}
+
+/** The places that are not left as they are. */
+function openPlaces(places: readonly CensusPlace[], left: readonly Anchor[]): readonly CensusPlace[] {
+  if (left.length === 0) return places
+  const leftAt = new Set(left.map(at => `${at.passageId} ${placeOf(at, texts.get(at.passageId) ?? '')?.[0]}`))
+  return places.filter(place => !leftAt.has(`${place.passageId} ${place.start}`))
+}
+
+function placesOf({ reason, key, most }: Extract<WordsQuestion, { ask: 'places' }>): CensusPlaceView[] {
+  const entry = entries.find(each => each.reason === reason && each.key === key)
+  const left = material!.decisions.flatMap(({ decision }) => decision.about === 'census' && decision.reason === reason && decision.key === key ? decision.at ?? [] : [])
+  return openPlaces(entry?.places ?? [], left).slice(0, most).map(place => ({ ...place, partLabel: labels.get(place.partId)!, sentence: sentenceAt(place), ...contextOf(texts.get(place.passageId)!, place) }))
+}
 
 function sentenceAt({ passageId, start }: CensusPlace): string {
   const text = texts.get(passageId)!

@@ -1,7 +1,7 @@
 import { primaryLanguage } from '../language/abbreviations'
 import { sentenceSpans, trimSpan } from '../language/sentences'
 import { countWords } from '../manuscript/manuscript'
-import { writtenText } from '../script/content'
+import { directionSpans, writtenText } from '../script/content'
 import type { Passage } from '../script/script'
 
 // What a text says that a synthetic narrator should not (common practice): it is nobody's colleague, makes no small talk, and its listeners see nothing.
@@ -78,14 +78,17 @@ function findersOf(language: string): readonly (readonly [NarratorReason, RegExp
 
 /**
  * What of the passages of a part is not for a synthetic narrator, in the order of the text. What somebody else says, in quotation marks, in
- * a quotation or in a role of its own, is not judged but for its length.
+ * a quotation or in a role of its own, is not judged but for its length; what is left unspoken not at all.
  */
 export function checkNarration(passages: readonly Passage[], language: string, longestSentence = defaultLongestSentence): NarratorFinding[] {
   return passages.flatMap(passage => {
     const text = writtenText(passage.content)
     const own = passage.language ?? language
     const found: NarratorFinding[] = []
-    const add = (reason: NarratorReason, start: number, end: number): void => { found.push({ passageId: passage.id, start, end, reason }) }
+    const silent = directionSpans(passage.content).filter(span => span.direction.kind === 'leftOut')
+    const add = (reason: NarratorReason, start: number, end: number): void => {
+      if (!silent.some(span => span.start <= start && span.end >= end)) found.push({ passageId: passage.id, start, end, reason })
+    }
     if (passage.kind === 'tableRow') add('table', 0, text.length)
     for (const span of sentenceSpans(text, own)) {
       const { start, end } = trimSpan(text, span)

@@ -69,12 +69,17 @@ const longest = 40
 /** Lists what is in doubt, what hurts most first. */
 export function census(parts: readonly Part[], options: CensusOptions): CensusEntry[] {
   const groups = new Map<string, Pick<CensusEntry, 'key' | 'reason' | 'proposal' | 'spokenAs' | 'spokenUpTo'> & { texts: Map<string, number>, places: CensusPlace[] }>()
+  /** Words, by language, that nothing is to be said about wherever they stand. */
+  const harmless = new Map<string, Set<string>>()
   for (const part of parts) {
     if (!part.included) continue
     for (const passage of part.passages) {
       const form = spokenOf(passage, { ...options, partLabel: part.label })
-      for (const { start, end, reason, key, text, proposal } of doubtsIn(passage, form, options)) {
-        const group = groups.get(`${reason} ${key}`) ?? { key, reason, texts: new Map<string, number>(), places: [], proposal, ...spokenAt(passage, form, start, end) }
+      const sentences = sentenceSpans(writtenText(passage.content), passage.language ?? options.language)
+      for (const { start, end, reason, key, text, proposal } of doubtsIn(passage, form, sentences, options, harmless)) {
+        const group = groups.get(`${reason} ${key}`) ?? {
+          key, reason, texts: new Map<string, number>(), places: [], proposal, spokenAs: spokenBetween(form, start, end), spokenUpTo: spokenBetween(form, sentences.find(span => span.end > start)?.start ?? 0, end),
+        }
         count(group.texts, text)
         group.places.push({ partId: part.id, passageId: passage.id, start, end })
         groups.set(`${reason} ${key}`, group)
@@ -101,33 +106,49 @@ interface Doubt {
 }
 
 const months = 'January|February|March|April|May|June|July|August|September|October|November|December|Jan|Feb|Mar|Apr|Jun|Jul|Aug|Sept?|Oct|Nov|Dec'
-const token = new RegExp([
+/** Alternatives of what is looked at, and what a text must have for each to be tried: most texts have little of it. */
+const alternatives: readonly (readonly [pattern: string, needs: RegExp])[] = [
   // Addresses of the web and of mail.
-  '(?<address>(?:https?://|www\\.)\\S*[\\p{L}\\p{N}/]|[\\p{L}\\p{N}._%+-]+@[\\p{L}\\p{N}-]+(?:\\.[\\p{L}\\p{N}-]+)+|[\\p{L}\\p{N}-]+(?:\\.[\\p{L}\\p{N}-]+)+/\\S*[\\p{L}\\p{N}/])',
+  ['(?<address>(?:https?://|www\\.)\\S*[\\p{L}\\p{N}/]|[\\p{L}\\p{N}._%+-]+@[\\p{L}\\p{N}-]+(?:\\.[\\p{L}\\p{N}-]+)+|[\\p{L}\\p{N}-]+(?:\\.[\\p{L}\\p{N}-]+)+/\\S*[\\p{L}\\p{N}/])', /[@/]|www\./u],
   // Dates: in figures, and with the name of a month.
-  `(?<date>\\d{4}-\\d{2}-\\d{2}|\\d{1,2}[./-]\\d{1,2}[./-](?:\\d{4}|\\d{2})|\\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:${months})\\b\\.?(?:,? \\d{4})?|(?:${months})\\.? \\d{1,2}(?:st|nd|rd|th)?\\b(?:, \\d{4})?)`,
-  '(?<mixed>[\\p{L}]*\\d[\\p{L}\\d]*(?:[.,:/–-]\\d[\\p{L}\\d]*)*)',
-  '(?<dotted>\\p{Lu}\\.(?:\\p{Lu}\\.)+)',
-  '(?<word>[\\p{L}\\p{M}]+(?:[’\'][\\p{L}\\p{M}]+)*)',
-  '(?<symbol>[\\p{S}\\p{Extended_Pictographic}§¶†‡@#%&*/\\\\_•‰]\\ufe0f?)',
-].join('|'), 'gu')
+  [`(?<date>\\d{4}-\\d{2}-\\d{2}|\\d{1,2}[./-]\\d{1,2}[./-](?:\\d{4}|\\d{2})|\\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:${months})\\b\\.?(?:,? \\d{4})?|(?:${months})\\.? \\d{1,2}(?:st|nd|rd|th)?\\b(?:, \\d{4})?)`, /\d/u],
+  ['(?<mixed>[\\p{L}]*\\d[\\p{L}\\d]*(?:[.,:/–-]\\d[\\p{L}\\d]*)*)', /\d/u],
+  ['(?<dotted>\\p{Lu}\\.(?:\\p{Lu}\\.)+)', /\p{Lu}\.\p{Lu}/u],
+  ['(?<word>[\\p{L}\\p{M}]+(?:[’\'][\\p{L}\\p{M}]+)*)', /\p{L}/u],
+  ['(?<symbol>[\\p{S}\\p{Extended_Pictographic}§¶†‡@#%&*/\\\\_•‰]\\ufe0f?)', /[^\p{L}\p{M}\s]/u],
+]
+const tokens = new Map<string, RegExp>()
 
-function* doubtsIn(passage: Passage, form: SpokenForm, options: CensusOptions): Generator<Doubt> {
+function tokenOf(text: string): RegExp {
+  const needed = alternatives.filter(([, needs]) => needs.test(text)).map(([pattern]) => pattern).join('|')
+  let token = tokens.get(needed)
+  if (token === undefined) tokens.set(needed, token = new RegExp(needed === '' ? '(?!)' : needed, 'gu'))
+  return token
+}
+
+function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextSpan[], options: CensusOptions, harmlessIn: Map<string, Set<string>>): Generator<Doubt> {
   const text = writtenText(passage.content)
   const language = passage.language ?? options.language
+  const harmless = harmlessIn.get(language) ?? new Set<string>()
+  harmlessIn.set(language, harmless)
   const ruled = form.groups.filter(group => group.by?.every(cause => 'rule' in cause))
   const isRuled = (start: number, end: number): boolean => ruled.some(({ written }) => written[0] < end && written[1] > start)
   const open = openSpans(form)
   const isOpen = (start: number, end: number): boolean => open.some(span => span.start <= start && span.end >= end)
-  for (const span of sentenceSpans(text, language)) {
+  for (const span of sentences) {
     const { start, end } = trimSpan(text, span)
     const sentence = text.slice(start, end)
-    if (countWords(sentence) > (options.longestSentence ?? longest)) yield { start, end, reason: 'long-sentence', key: `${passage.id} ${start}`, text: sentence, proposal: `${countWords(sentence)} words: divide it.` }
+    // A word and its space have two signs at least.
+    if (sentence.length > 2 * (options.longestSentence ?? longest) && countWords(sentence) > (options.longestSentence ?? longest)) yield { start, end, reason: 'long-sentence', key: `${passage.id} ${start}`, text: sentence, proposal: `${countWords(sentence)} words: divide it.` }
   }
   const capitals = capitalRuns(text)
   for (const { start, end } of capitals) yield { start, end, reason: 'all-capitals', key: text.slice(start, end), text: text.slice(start, end), proposal: 'Write it in small letters, or say how it is meant.' }
   let previous = ''
-  for (const match of text.matchAll(token)) {
+  for (const match of text.matchAll(tokenOf(text))) {
+    if (harmless.has(match[0])) {
+      previous = match[0]
+      continue
+    }
     const { index: start, groups: { address, date, mixed, dotted, word, symbol } = {} } = match
     const end = start + match[0].length
     const before = previous
@@ -149,6 +170,7 @@ function* doubtsIn(passage: Passage, form: SpokenForm, options: CensusOptions): 
       yield found('symbol', null)
     } else if (word !== undefined) {
       const doubted = wordDoubt(word, before, text, end, language, options)
+      if (doubted === null && /^\p{Ll}+$/u.test(word) && !/[’']/u.test(text[end] ?? '')) harmless.add(word)
       if (doubted !== null) yield { start, end, text: word, ...doubted }
     }
   }
@@ -175,12 +197,6 @@ function openSpans(form: SpokenForm): TextSpan[] {
   }, [])
 }
 
-/** How a place is said now. */
-function spokenAt({ content, language }: Passage, form: SpokenForm, start: number, end: number): Pick<CensusEntry, 'spokenAs' | 'spokenUpTo'> {
-  const sentence = sentenceSpans(writtenText(content), language ?? 'en').find(span => span.end > start)?.start ?? 0
-  return { spokenAs: spokenBetween(form, start, end), spokenUpTo: spokenBetween(form, sentence, end) }
-}
-
 /** What is spoken for a span of the written text. What is said as a whole counts as a whole. */
 export function spokenBetween({ groups, text }: SpokenForm, start: number, end: number): string {
   return groups.filter(({ written }) => written[0] < end && written[1] > start).map(({ replaced, written, spoken }) => replaced === true
@@ -190,6 +206,7 @@ export function spokenBetween({ groups, text }: SpokenForm, start: number, end: 
 
 /** Three and more words in a row in capitals are shouted, not abbreviated. */
 function capitalRuns(text: string): TextSpan[] {
+  if (!/\p{Lu}{2}/u.test(text)) return []
   return [...text.matchAll(/(?<![\p{L}\p{N}])\p{Lu}{2,}(?:[^\p{L}\p{N}]+\p{Lu}+(?![\p{Ll}]))*[^\p{L}\p{N}]+\p{Lu}{2,}(?![\p{L}\p{N}])/gu)]
     .filter(match => match[0].split(/[^\p{L}]+/u).length >= 3 && match[0].split(/[^\p{L}]+/u).some(word => word.length > 3))
     .map(match => ({ start: match.index, end: match.index + match[0].length }))
@@ -269,7 +286,7 @@ function stem(word: string): string {
 }
 
 /** What a voice is asked to read, to learn how it says an entry: a heteronym with what stands before it in its sentence. */
-export function toBeRead({ reason, spokenAs, spokenUpTo }: CensusEntry): string {
+export function toBeRead({ reason, spokenAs, spokenUpTo }: Pick<CensusEntry, 'reason' | 'spokenAs' | 'spokenUpTo'>): string {
   return (reason === 'heteronym' ? spokenUpTo : spokenAs).replace(/\s+/gu, ' ').trim().slice(-300)
 }
 

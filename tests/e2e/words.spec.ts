@@ -10,7 +10,7 @@ test('a word is respelt, shown in IPA, heard, and said so everywhere; only its s
   const { parts: [part] } = await ask<{ parts: { id: string }[] }>(`editions/${edition}`)
   const keys = async (): Promise<string[]> => (await ask<Page>(`parts/${part!.id}`)).utterances.map(utterance => utterance.key)
   const before = await keys()
-  await page.goto(`/productions/${edition}/words`)
+  await page.goto(`/productions/${edition}/words?view=wordbook`)
   await expect(page.getByText('No words yet')).toBeVisible()
   await page.getByRole('textbox', { name: 'Written' }).fill('varroa')
   await page.getByRole('textbox', { name: 'Syllables' }).fill('vuh-R!H-uh')
@@ -34,6 +34,7 @@ test('a word is respelt, shown in IPA, heard, and said so everywhere; only its s
   await expect(page.locator('.ProseMirror .spoken-above').first()).toHaveAttribute('data-spoken', '/vəˈɹəʊə/')
   await expect(page.locator('.ProseMirror .from-wordbook')).toHaveText(['varroa', 'Varroa'])
   await page.getByRole('link', { name: 'Words' }).click()
+  await page.getByRole('button', { name: 'Wordbook', exact: true }).click()
 
   await row.getByRole('button', { name: 'is checked by ear' }).click()
   await expect(row.getByRole('button', { name: 'is checked by ear' })).toHaveAttribute('aria-pressed', 'true')
@@ -54,7 +55,7 @@ test('a word is respelt, shown in IPA, heard, and said so everywhere; only its s
 
 test('a lexicon is brought in, what cannot be used is named with its line, and it goes out as PLS and CSV', async ({ page }) => {
   const edition = await makeProduction('Lexicon', '# Lexicon\n\nA skep stood there.\n')
-  await page.goto(`/productions/${edition}/words`)
+  await page.goto(`/productions/${edition}/words?view=wordbook`)
   const lexicon = '<?xml version="1.0"?>\n<lexicon version="1.0" xmlns="http://www.w3.org/2005/01/pronunciation-lexicon" xmlns:x="urn:x" alphabet="ipa" xml:lang="en">\n<lexeme x:source="notes"><grapheme>skep</grapheme><phoneme>skɛp</phoneme></lexeme>\n<lexeme><grapheme>hive</grapheme></lexeme>\n</lexicon>'
   const bring = async (name: string, text: string): Promise<void> => page.getByLabel('File of a wordbook').setInputFiles({ name, mimeType: 'text/xml', buffer: Buffer.from(text) })
   await bring('words.pls', lexicon)

@@ -53,6 +53,13 @@ export class EspeakEngine implements Engine {
     throw unexpected(answer)
   }
 
+  async inIpa(voice: string, texts: readonly string[]): Promise<readonly string[]> {
+    if (texts.length === 0) return []
+    const answer = await this.#ask({ inIpa: texts, identifier: await this.#identifier(voice) })
+    if ('ipa' in answer) return answer.ipa
+    throw unexpected(answer)
+  }
+
   close(): Promise<void> {
     this.#pool.close()
     return Promise.resolve()

@@ -13,6 +13,7 @@ const charsUtf8 = 1
 const ssml = 0x10
 /** Text in doubled square brackets is mnemonics of phonemes. */
 const phonemes = 0x100
+const phonemesAsIpa = 2
 const eventEnd = 0
 const eventWord = 1
 const eventMark = 3
@@ -121,6 +122,25 @@ export function speak(order: SpeakOrder): Spoken {
   const cuts = translated.marks.map(({ place, isRest }, index) => ({ place, isRest, sample: marks[index]! }))
   const placed = words.filter(word => word.length > 0).map(word => ({ place: sourcePlace(translated, word.text_position - 1), sample: word.sample }))
   return trimmed(join(chunks, count), sampleRate, placed, cuts)
+}
+
+/** How a voice reads each of some texts, in IPA; nothing is spoken. */
+export function readInIpa(identifier: string, texts: readonly string[]): string[] {
+  const { lib, terminate } = open()
+  try {
+    if (lib.func('int espeak_SetVoiceByName(const char *name)')(identifier) !== 0) fail('voice-unknown', `The speech engine does not know the voice ${identifier}.`)
+    const translateClause = lib.func('const char *espeak_TextToPhonemes(_Inout_ void **text, int textMode, int phonemeMode)')
+    return texts.map(text => {
+      // It moves the pointer on, clause by clause, and to null at the end.
+      const rest: unknown[] = [Buffer.from(`${text}\0`)]
+      const clauses: string[] = []
+      while (rest[0] !== null) clauses.push((translateClause(rest, charsUtf8, phonemesAsIpa) as string | null ?? '').trim())
+      return clauses.filter(clause => clause !== '').join(' ')
+    })
+  } finally {
+    terminate()
+    lib.unload()
+  }
 }
 
 function dataFolder(lib: IKoffiLib): string {

@@ -1,4 +1,4 @@
-import { execFile, execFileSync } from 'node:child_process'
+import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fail } from '#core/problem'
@@ -78,49 +78,14 @@ function ipaOf(alone: string, beforeVowel: string, between: string): string {
 
 const ask = (voice: string, mnemonics: readonly string[]): string[] => ipaLines(voice, mnemonics.map(each => `[[${each}]]`))
 
-/** How a voice reads each of some short texts by itself, in IPA. */
-export async function readInIpa(voice: string, texts: readonly string[]): Promise<string[]> {
-  if (texts.length === 0) return []
-  const lines = await later(voice, texts)
-  if (lines.length === texts.length) return lines
-  if (texts.length === 1) return [lines.join(' ')]
-  // One of them was read in several pieces: each half by itself.
-  const half = texts.length >> 1
-  return [...await readInIpa(voice, texts.slice(0, half)), ...await readInIpa(voice, texts.slice(half))]
-}
-
-const argumentsFor = (voice: string): string[] => ['-q', '--ipa', '-v', voice, '--stdin']
-const limits = { encoding: 'utf8', timeout: 60_000, maxBuffer: 1 << 26 } as const
-const inputOf = (texts: readonly string[]): string => texts.map(each => `${each}.`).join('\n\n')
-const linesIn = (output: string): string[] => output.split('\n').filter(line => line.trim() !== '').map(line => line.trim())
-
 /** A line for each text, unless the voice divides one or finds nothing to say in it. */
 function ipaLines(voice: string, texts: readonly string[]): string[] {
   try {
-    return linesIn(execFileSync('espeak-ng', argumentsFor(voice), { ...limits, input: inputOf(texts) }))
+    const output = execFileSync('espeak-ng', ['-q', '--ipa', '-v', voice, '--stdin'], { input: texts.map(each => `${each}.`).join('\n\n'), encoding: 'utf8', timeout: 60_000, maxBuffer: 1 << 26 })
+    return output.split('\n').filter(line => line.trim() !== '').map(line => line.trim())
   } catch {
-    return noProgram()
+    return fail('engine-broken', 'The speech engine’s program espeak-ng does not answer, and without it pronunciations cannot be spoken. Install the Debian package espeak-ng again.')
   }
-}
-
-function later(voice: string, texts: readonly string[]): Promise<string[]> {
-  return new Promise((resolve, reject) => {
-    const child = execFile('espeak-ng', argumentsFor(voice), limits, (error, output) => {
-      if (error === null) return resolve(linesIn(output))
-      try {
-        noProgram()
-      } catch (problem) {
-        reject(problem as Error)
-      }
-    })
-    // One that has gone away is reported above.
-    child.stdin?.on('error', () => undefined)
-    child.stdin?.end(inputOf(texts))
-  })
-}
-
-function noProgram(): never {
-  return fail('engine-broken', 'The speech engine’s program espeak-ng does not answer, and without it pronunciations cannot be spoken. Install the Debian package espeak-ng again.')
 }
 
 /** IPA without stress, ties and syllable marks, with one sign for each sound. */

@@ -25,14 +25,14 @@ export const emoji: RuleKind<{ readonly how: 'drop' | 'names' }> = {
     if (said.length > 0) return { spoken: `${groups!['before']!}${said.join(', ')}` }
     // The space before it goes with it where nothing but the end of a sentence follows.
     return { spoken: /^[ \u00a0]*(?:[.,;:!?)\]”’"]|$)/u.test(text.slice(index + whole.length, index + whole.length + 8)) ? '' : groups!['before']! }
-  }),
+  }, /[©®\u203c-\u3299\ufe0f\u{1f000}-\u{1faff}]/u),
 }
 
 const address = /(?<![\p{L}\p{N}@])(?:(?<scheme>https?:\/\/|ftp:\/\/)(?<host>[\p{L}\p{N}.-]+)(?<path>(?::\d+)?(?:[/?#][^\s<>"“”]*)?)|(?<www>www\.[\p{L}\p{N}-]+(?:\.[\p{L}\p{N}-]+)+)(?<wwwPath>(?:[/?#][^\s<>"“”]*)?)|(?<user>[\p{L}\p{N}._%+-]+)@(?<domain>[\p{L}\p{N}-]+(?:\.[\p{L}\p{N}-]+)+)|(?<bare>(?:[\p{L}\p{N}-]+\.)+\p{L}{2,}(?=\/))(?<barePath>\/[^\s<>"“”]*))/gu
 
 export const addresses: RuleKind<{ readonly how: 'drop' | 'domain' | 'read' }> = {
   group: 'cleaning', options: { how: { enum: ['drop', 'domain', 'read'] } }, required: ['how'], defaults: { how: 'domain' },
-  finder: ({ how }) => ({ text, language }) => each(address, ({ groups = {} }) => {
+  finder: ({ how }) => ({ text, language }) => !/[@/]|www\./u.test(text) ? [] : each(address, ({ groups = {} }) => {
     const host = groups['host'] ?? groups['www'] ?? groups['domain'] ?? groups['bare'] ?? ''
     if (how === 'drop') return { spoken: '' }
     if (how === 'domain') return { spoken: spelled(host.replace(/^www\./u, ''), language) }
@@ -55,16 +55,16 @@ function spelled(text: string, language: string): string {
   return text.replace(/\/$/u, '').replace(/[./@_:-]|\d|[^\p{L}\p{M}\s]/gu, sign => ` ${signs[sign] ?? (/\d/u.test(sign) ? numbers?.cardinal(sign) : undefined) ?? ''} `).replace(/\s+/gu, ' ').trim()
 }
 
-const drop = (pattern: RegExp, spoken: (match: RegExpMatchArray) => string = () => ''): RuleKind<NoOptions> => ({
-  group: 'cleaning', options: {}, required: [], defaults: {}, finder: () => each(pattern, match => ({ spoken: spoken(match) })),
+const drop = (pattern: RegExp, needs: RegExp, spoken: (match: RegExpMatchArray) => string = () => ''): RuleKind<NoOptions> => ({
+  group: 'cleaning', options: {}, required: [], defaults: {}, finder: () => each(pattern, match => ({ spoken: spoken(match) }), needs),
 })
 
-export const citations = drop(/[ \u00a0]?\[\d{1,4}(?:\s*[,;–-]\s*\d{1,4})*\]/gu)
+export const citations = drop(/[ \u00a0]?\[\d{1,4}(?:\s*[,;–-]\s*\d{1,4})*\]/gu, /\[\d/u)
 /** Figures set high behind a word, and asterisks and daggers; not those of units (m², km³). */
-export const footnoteMarks = drop(/(?<=[\p{L}\p{P}])(?<!(?<!\p{L})[cdkmµ]?m)[¹²³⁰⁴-⁹]+|(?<=[\p{L}\p{N}.,;:!?”"’)])(?:\*{1,3}|[†‡]+)(?=[\s.,;:!?]|$)/gu)
-export const repeatedPunctuation = drop(/[!?]{2,}|\.{4,}|(?<!\d),{2,}|-{2,}(?!>)|[—–]{2,}|([*_=~#])\1{2,}/gu, ([text]) =>
+export const footnoteMarks = drop(/(?<=[\p{L}\p{P}])(?<!(?<!\p{L})[cdkmµ]?m)[¹²³⁰⁴-⁹]+|(?<=[\p{L}\p{N}.,;:!?”"’)])(?:\*{1,3}|[†‡]+)(?=[\s.,;:!?]|$)/gu, /[¹²³⁰⁴-⁹*†‡]/u)
+export const repeatedPunctuation = drop(/[!?]{2,}|\.{4,}|(?<!\d),{2,}|-{2,}(?!>)|[—–]{2,}|([*_=~#])\1{2,}/gu, /([!?.,*_=~#—–-])[!?.,*_=~#—–-]/u, ([text]) =>
   /[!?]/u.test(text) ? text.includes('?') ? '?' : '!' : text.startsWith('.') ? '…' : text.startsWith(',') ? ',' : /^[-—–]/u.test(text) ? '—' : '')
 /** Soft hyphens are never spoken, with the rule and without. */
-export const ligatures = drop(/[\ufb00-\ufb06]/gu, ([text]) => text.normalize('NFKC'))
+export const ligatures = drop(/[\ufb00-\ufb06]/gu, /[\ufb00-\ufb06]/u, ([text]) => text.normalize('NFKC'))
 /** With the spaces that French sets within them. */
-export const quotes = drop(/[«‹][ \u00a0\u202f]|[ \u00a0\u202f][»›]|[“”„«»‹›"]/gu)
+export const quotes = drop(/[«‹][ \u00a0\u202f]|[ \u00a0\u202f][»›]|[“”„«»‹›"]/gu, /[“”„«»‹›"]/u)

@@ -39,13 +39,13 @@ const numberPatterns: Readonly<Record<string, string>> = {
 const begins = '(?<![\\p{L}\\p{N}]|\\d[.,:/])'
 const sign = '(?:(?<![\\p{L}\\p{N})] ?)[-−–+])?'
 
-/** A kind without options whose pattern is made once for each language. */
-function expansion(pattern: (grammar: Grammar) => RegExp, make: (match: RegExpMatchArray & { index: number }, grammar: Grammar, text: RuleText) => string | null): RuleKind<NoOptions> {
+/** A kind without options whose pattern is made once for each language; of texts without `needs` nothing is asked. */
+function expansion(pattern: (grammar: Grammar) => RegExp, make: (match: RegExpMatchArray & { index: number }, grammar: Grammar, text: RuleText) => string | null, needs = /\d/u): RuleKind<NoOptions> {
   const finders = new Map<string, (text: RuleText) => RuleHit[]>()
   return {
     group: 'expansion', options: {}, required: [], defaults: {},
     finder: () => text => {
-      const grammar = grammarOf(text.language)
+      const grammar = needs.test(text.text) ? grammarOf(text.language) : null
       if (grammar === null) return []
       let find = finders.get(text.language)
       if (find === undefined) {
@@ -248,7 +248,7 @@ export const romanNumerals = expansion(
     if (name === undefined || !isName || isAlsoWord(roman) || roman.length < 2 && !/^[VX]$/u.test(roman)) return roman.length > 1 && !isAlsoWord(roman) && (kind === 'heading' || kind === 'title') ? `${word}${dot}` : null
     // The full stop of a German numeral is part of it, unless the sentence ends there.
     return `${regnal(value, grammar)}${dot !== '' && (primary !== 'de' || !/^\s\p{Ll}/u.test(rest)) ? '.' : ''}`
-  })
+  }, /(?<!\w)(?:[VXLCDM](?!\w)|[IVXLCDM]{2,})|(?:^\s*|\p{L}{3,}\.?\s)I(?:[.:,]|er|re|$|\s+\p{Lu})/u)
 
 /** The sign between two numbers that belong together. */
 export const ranges = expansion(
@@ -279,7 +279,7 @@ export const fractions = expansion(
     if (grammar.primary === 'de') return bottom === 2 ? `${Number(groups['whole']) === 1 ? 'ein' : whole}einhalb` : `${whole} ${fraction}`
     if (bottom === 2) return `${whole} ${grammar.words.and} ${{ en: 'a half', fr: 'demi', es: 'medio' }[grammar.primary]}`
     return `${whole} ${grammar.words.and} ${fraction}`
-  })
+  }, /[\d½⅓-⅞¼¾⅐⅑⅒]/u)
 
 function fractionWords(top: number, bottom: number, { primary, numbers }: Grammar): string {
   const [count, ordinal] = [numbers.cardinal(String(top)), numbers.ordinal(String(bottom))]
@@ -312,7 +312,7 @@ export const years = expansion(
 export const codes: RuleKind<{ readonly how: 'figures' | 'numbers' }> = {
   group: 'expansion', options: { how: { enum: ['figures', 'numbers'] } }, required: ['how'], defaults: { how: 'figures' },
   finder: ({ how }) => ({ text, language }) => {
-    const numbers = numberWords(language)
+    const numbers = /\d/u.test(text) ? numberWords(language) : null
     if (numbers === null) return []
     return [...text.matchAll(/(?<![\p{L}\p{N}])(?=[\p{Lu}\d/-]*\p{Lu})(?=[\p{Lu}\d/-]*\d)[\p{Lu}\d]+(?:[-/][\p{Lu}\d]+)*(?![\p{L}\p{N}])/gu)].flatMap(match =>
       [...match[0].matchAll(/(?<letters>\p{Lu}+)|(?<figures>\d+)|[-/]/gu)].map((piece): RuleHit => {
@@ -329,7 +329,7 @@ export const codes: RuleKind<{ readonly how: 'figures' | 'numbers' }> = {
 export const numbers: RuleKind<{ readonly how: 'cardinal' | 'digits' }> = {
   group: 'expansion', options: { how: { enum: ['cardinal', 'digits'] } }, required: ['how'], defaults: { how: 'cardinal' },
   finder: ({ how }) => ({ text, language }) => {
-    const words = numberWords(language)
+    const words = /\d/u.test(text) ? numberWords(language) : null
     if (words === null) return []
     const { dot } = wordsFor(language)
     const [isSpanish, isGerman] = [primaryLanguage(language) === 'es', primaryLanguage(language) === 'de']
@@ -363,7 +363,7 @@ export const abbreviations = expansion(
     if (/^(?:M|D)\.$/u.test(written) && !/^ \p{Lu}/u.test(rest)) return null
     const endsSentence = written.endsWith('.') && words.canEnd.has(written) && /^(?:[”"’»)]*\s*$|[”"’»)]*\s+\p{Lu})/u.test(rest)
     return endsSentence ? `${spoken}.` : spoken
-  })
+  }, /\p{L}/u)
 
 /** Signs between and beside words; those of sums between numbers only. */
 export const symbols = expansion(
@@ -374,4 +374,4 @@ export const symbols = expansion(
     if (sign === '#' && !/^\d/u.test(next)) return null
     const space = (beside: boolean): string => beside ? ' ' : ''
     return `${space(/[^\s\p{L}\p{N}]$/u.test(prior) ? false : /[^\s]$/u.test(prior) && !/[\p{L}\p{N}]$/u.test(prior))}${words.symbols[sign]!}${space(/^[^\s\p{L}\p{N}.,;:!?)]/u.test(next))}`
-  })
+  }, /[^\p{L}\p{M}\p{N}\s.,;:!?'’‘“”()—–-]/u)

@@ -7,8 +7,8 @@ interface Pause {
 }
 
 /** A rest behind every match, with the quotation marks and brackets that close there. */
-const pause = (pattern: RegExp, ms: number, side: 'restBeforeMs' | 'restAfterMs' = 'restAfterMs'): RuleKind<Pause> => ({
-  group: 'pauses', options: { restMs }, required: ['restMs'], defaults: { restMs: ms }, finder: options => each(pattern, () => ({ [side]: options.restMs })),
+const pause = (pattern: RegExp, ms: number, needs?: RegExp): RuleKind<Pause> => ({
+  group: 'pauses', options: { restMs }, required: ['restMs'], defaults: { restMs: ms }, finder: options => each(pattern, () => ({ restAfterMs: options.restMs }), needs),
 })
 
 // The lengths are this product's own starting values.
@@ -22,4 +22,4 @@ export const parenthesis: RuleKind<Pause> = {
   finder: options => each(/[([](?!\d{1,4}[\],;–-])|[)\]][.,;:!?”"’»]*/gu, ([text]) => /^[([]/u.test(text) ? { restBeforeMs: options.restMs } : { restAfterMs: options.restMs }),
 }
 /** At the end of a line in a passage that has no punctuation there. */
-export const unendedLine = pause(/(?<=[^\s.,;:!?…—–-][”"’»)\]]*)[ \t]*\n/gu, 350)
+export const unendedLine = pause(/(?<=[^\s.,;:!?…—–-][”"’»)\]]*)[ \t]*\n/gu, 350, /\n/u)

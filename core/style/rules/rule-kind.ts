@@ -38,23 +38,16 @@ export interface RuleKind<Options extends object> {
 
 export type NoOptions = Record<never, never>
 
-/** All matches of a pattern, with what is made of each; null leaves one alone. */
-export function each(pattern: RegExp, make: (match: RegExpMatchArray & { index: number }, text: RuleText) => Omit<RuleHit, 'start' | 'end'> | null): (text: RuleText) => RuleHit[] {
+/** All matches of a pattern, with what is made of each; null leaves one alone. A text without what `needs` finds is passed over: most are, and quickly. */
+export function each(pattern: RegExp, make: (match: RegExpMatchArray & { index: number }, text: RuleText) => Omit<RuleHit, 'start' | 'end'> | null, needs?: RegExp): (text: RuleText) => RuleHit[] {
   return text => {
+    if (needs?.test(text.text) === false) return []
     const hits: RuleHit[] = []
     for (const match of text.text.matchAll(pattern)) {
       const made = make(match as RegExpMatchArray & { index: number }, text)
       if (made !== null) hits.push({ start: match.index, end: match.index + match[0].length, ...made })
     }
     return hits
-  }
-}
-
-/** A kind whose pattern and words depend on the language; what has none in a language finds nothing there. */
-export function byLanguage<Grammar>(grammar: (language: string) => Grammar | null, find: (grammar: Grammar, text: RuleText) => RuleHit[]): (text: RuleText) => RuleHit[] {
-  return text => {
-    const own = grammar(text.language)
-    return own === null ? [] : find(own, text)
   }
 }
 

@@ -25,7 +25,10 @@ void loading.then(() => notices.attempt(async () => {
   await reload()
   await history.load()
 }))
-watch(() => desk.scoreTick, () => void Promise.all([reload(), history.load()]).catch(() => undefined))
+watch(() => desk.scoreTick, () => {
+  // The first load is above.
+  if (tick.value > 0) void Promise.all([reload(), history.load()]).catch(() => undefined)
+})
 </script>
 
 <template>

@@ -1,13 +1,12 @@
 import { ipaSchema, type IpaRequest } from '#shared/schemas'
-import { loadEdition } from '#store/editions'
-import { readInIpa } from '#voices/espeak/phonemes'
+import { narratorOf } from '#store/editions'
 import { bodyOf, idParam, route } from '../../../../utils/route'
 
 const body = bodyOf<IpaRequest>(ipaSchema)
 
-/** How the narrator's voice reads each of some short texts by itself. */
-export default route(async (event): Promise<{ readonly ipa: readonly string[] }> => {
+/** How the narrator's voice reads each of some short texts by itself; nothing where its engine does not tell. */
+export default route(async (event, { engine }): Promise<{ readonly ipa: readonly string[] }> => {
   const { texts } = await body(event)
-  const { casting } = await loadEdition(idParam(event))
-  return { ipa: await readInIpa(casting.voice, texts.map(text => text.replace(/\s+/gu, ' '))) }
+  const { voice } = await narratorOf(idParam(event))
+  return { ipa: await engine.inIpa?.(voice, texts.map(text => text.replace(/\s+/gu, ' '))) ?? [] }
 })

@@ -1,5 +1,5 @@
-import { spokenOf, type CompileContext } from '../score/compile'
-import type { Step } from '../score/segments'
+import { spokenOf, type CompileContext } from './compile'
+import type { Step } from './segments'
 import { writtenText } from '../script/content'
 import type { Part } from '../script/script'
 import { addTo } from '../tally'
