@@ -1,6 +1,7 @@
-import { Command, InvalidArgumentError, Option } from 'commander'
+import { Argument, Command, InvalidArgumentError, Option } from 'commander'
 import { engines } from '#core/score/cast'
 import { scriptFormats } from '#core/script/export'
+import { presetNames } from '#core/style/presets'
 import { columns, limit, pageRange, sentenceLimit, split } from './choices'
 
 /** The command line as a table of contents. What a command needs is loaded when it runs. */
@@ -46,6 +47,12 @@ export function program(): Command {
     .option('--longest <n>', 'longest sentence that is not reported, in words (35)', sentenceLimit)
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./style-check')).styleCheck(file, flags))
+
+  quill.command('house-style')
+    .description('print a house style to start from, as JSON')
+    .addArgument(new Argument('[preset]', 'which').choices([...presetNames]).default('plain'))
+    .option('--schema', 'print the JSON Schema of its file')
+    .action(async (preset, flags) => (await import('./house-style')).printHouseStyle(preset, flags))
 
   quill.command('check')
     .description('check SSML against version 1.1')
@@ -111,7 +118,7 @@ function voiceOptions(command: Command): Command {
     .option('--pitch <semitones>', 'pitch against the voice’s own, e.g. -2', number('pitch'))
     .option('--volume <dB>', 'level below the engine’s full level, e.g. -6', number('volume'))
     .option('--wordbook <file>', 'how words are said: a PLS lexicon or a CSV file (docs/formats.md); may be given again, the first counts most', collect)
-    .option('--house-style <file>', 'rests as a JSON file (docs/formats.md)')
+    .option('--house-style <file>', 'house style: a JSON file (docs/formats.md), or book, course, articles or plain')
     .option('--sounds <folder>', 'where the sounds that the script plays lie (default: beside the document)')
     .option('--cache <folder>', 'where finished audio is kept (default ~/.cache/orator-quill)')
 }

@@ -92,6 +92,7 @@ export interface Desk {
 export interface PagePassage {
   readonly id: string
   readonly kind: PassageKind
+  readonly level?: number
   readonly content: Content
   /** BCP 47, where it differs from the edition's. */
   readonly language: string | null

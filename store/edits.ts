@@ -180,8 +180,8 @@ function changesPassage(after: Partial<PassageFields>): boolean {
 }
 
 /** A passage as the page shows it. */
-export function pagePassage({ id, kind, content, language, role, revision }: PassageRow): PagePassage {
-  return { id, kind, content, language, role, revision }
+export function pagePassage({ id, kind, level, content, language, role, revision }: PassageRow): PagePassage {
+  return { id, kind, ...(level === null || level === undefined ? {} : { level }), content, language, role, revision }
 }
 
 async function changedBy(changes: readonly ScriptChange[], transaction: Transaction): Promise<Pick<UndoAnswer, 'partId' | 'passages'>> {

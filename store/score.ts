@@ -79,8 +79,8 @@ function groupByPart(passages: readonly PassageRow[]): Map<string, PassageRow[]>
 }
 
 /** A passage as the compiler takes it. */
-export function toPassage({ id, kind, content, language, role }: PassageRow): Passage {
-  return { id, kind, content, ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) }
+export function toPassage({ id, kind, level, content, language, role }: PassageRow): Passage {
+  return { id, kind, content, ...(level === null || level === undefined ? {} : { level }), ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) }
 }
 
 /** The keys of every utterance of the given parts. */

@@ -1,12 +1,19 @@
 <script setup lang="ts">
 import { passageKinds, type PassageKind } from '#core/script/script'
-import type { HouseStyle, HouseStylePatch } from '#core/style/house-style'
+import { restsOf, type HouseStyle, type HouseStylePatch, type Rests } from '#core/style/house-style'
 import { kindNames } from '~/utils/words'
 
 // The rests of the house style, in ms. The row of the passage that holds the caret is marked.
 
-defineProps<{ houseStyle: HouseStyle, kind: PassageKind | null, counts: Readonly<Partial<Record<PassageKind, number>>> }>()
+const props = defineProps<{ houseStyle: HouseStyle, kind: PassageKind | null, counts: Readonly<Partial<Record<PassageKind, number>>>, levels?: readonly number[] }>()
 const emit = defineEmits<{ change: [patch: HouseStylePatch] }>()
+
+/** Levels with rests of their own, and those that are asked for. */
+const levels = computed(() => [...new Set([...props.levels ?? [], ...Object.keys(props.houseStyle.headingRests ?? {}).map(Number)])].sort())
+
+function setLevel(level: number, rests: Partial<Rests>): void {
+  emit('change', { headingRests: { ...props.houseStyle.headingRests, [level]: { ...restsOf(props.houseStyle, { kind: 'heading', level }), ...rests } } })
+}
 </script>
 
 <template>
@@ -23,6 +30,12 @@ const emit = defineEmits<{ change: [patch: HouseStylePatch] }>()
               :ms="houseStyle.rests[each][side]" :label="`${kindNames[each]}, rest ${side === 'beforeMs' ? 'before' : 'after'}, ms`"
               @change="emit('change', { rests: { [each]: { [side]: $event } } })"
             />
+          </td>
+        </tr>
+        <tr v-for="level in levels" :key="`level ${level}`">
+          <th scope="row">Heading, level {{ level }}</th>
+          <td v-for="side in (['beforeMs', 'afterMs'] as const)" :key="side">
+            <RestField :ms="restsOf(houseStyle, { kind: 'heading', level })[side]" :label="`Heading of level ${level}, rest ${side === 'beforeMs' ? 'before' : 'after'}, ms`" @change="setLevel(level, { [side]: $event })" />
           </td>
         </tr>
         <tr>

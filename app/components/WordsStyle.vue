@@ -31,7 +31,7 @@ const style = computed(() => desk.desk!.houseStyle)
 const chosen = ref<string | null>(null)
 /** The chosen rule as it is being changed; null while it is as it is kept. */
 const draft = shallowRef<Rule | null>(null)
-const answer = shallowRef<RulesAnswer>({ counts: {}, hits: [], off: [] })
+const answer = shallowRef<RulesAnswer>({ counts: {}, hits: [], off: [], kinds: {} })
 const looking = ref(false)
 const most = ref(100)
 const styles = shallowRef<readonly HouseStyleSummary[]>([])
@@ -223,7 +223,7 @@ const copy = (): Promise<unknown> => notices.attempt(async () => {
       </template>
       <template v-else>
         <h2>Rests</h2>
-        <RestCard :house-style="style" :kind="null" :counts="{}" @change="change" />
+        <RestCard :house-style="style" :kind="null" :counts="answer.kinds" :levels="[1, 2, 3]" @change="change" />
         <p class="quiet small">Choose a rule to see what it does to this script, place by place.</p>
       </template>
     </section>

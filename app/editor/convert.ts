@@ -10,8 +10,8 @@ export function toDocument(passages: readonly PagePassage[]): JSONContent {
   return { type: 'doc', content: passages.map(toNode) }
 }
 
-function toNode({ id, kind, content, language, role }: PagePassage): JSONContent {
-  return { type: 'passage', attrs: { id, kind, language, role }, content: toInline(content) }
+function toNode({ id, kind, level, content, language, role }: PagePassage): JSONContent {
+  return { type: 'passage', attrs: { id, kind, level: level ?? null, language, role }, content: toInline(content) }
 }
 
 /** The text and points of a content, as the editor has them. */

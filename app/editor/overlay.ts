@@ -6,7 +6,7 @@ import { wordsOf } from '#core/score/spoken'
 import type { Direction } from '#core/script/directions'
 import { restMsOfStrength } from '#core/script/ssml/values'
 import type { PassageKind } from '#core/script/script'
-import { restBetween, type HouseStyle } from '#core/style/house-style'
+import { restBetween, type HouseStyle, type Rested } from '#core/style/house-style'
 import type { PageUtterance, SaidPlace } from '#shared/api'
 import { directionsIn, type PlacedDirection } from './commands'
 import { signOf } from './signs'
@@ -77,18 +77,18 @@ function shine(doc: Node, light: Light | null): DecorationSet {
 function draw(doc: Node, { style, language, utterances, said, markStale, unavailable }: Overlay): DecorationSet {
   const decorations: Decoration[] = []
   const passages = new Map<string, { from: number, node: Node }>()
-  let previous: PassageKind | null = null
+  let previous: Rested | null = null
   /** What directions at the end of the passage before ask for. */
   let behind: number | null = null
   doc.forEach((node, offset) => {
     passages.set(String(node.attrs.id), { from: offset + 1, node })
-    const kind = node.attrs.kind as PassageKind
+    const own: Rested = { kind: node.attrs.kind as PassageKind, ...(typeof node.attrs.level === 'number' ? { level: node.attrs.level } : {}) }
     const directed = [behind, ...restsAt(node, 'begin')].filter(ms => ms !== null)
     if (previous !== null) {
-      const ms = directed.length > 0 ? directed.reduce((sum, each) => sum + each, 0) : restBetween(style, previous, kind)
+      const ms = directed.length > 0 ? directed.reduce((sum, each) => sum + each, 0) : restBetween(style, previous, own)
       decorations.push(restAbove(offset, node.nodeSize, ms, directed.length > 0))
     }
-    previous = kind
+    previous = own
     behind = restsAt(node, 'end').reduce<number | null>((sum, ms) => (sum ?? 0) + ms, null)
     if (node.attrs.role !== null) {
       const role = String(node.attrs.role)

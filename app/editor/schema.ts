@@ -12,7 +12,7 @@ export const PassageNode: Node = Node.create({
   name: 'passage',
   content: '(text | point)*',
   defining: true,
-  addAttributes: () => ({ id: { default: '' }, kind: { default: 'paragraph' }, language: { default: null }, role: { default: null } }),
+  addAttributes: () => ({ id: { default: '' }, kind: { default: 'paragraph' }, level: { default: null }, language: { default: null }, role: { default: null } }),
   parseHTML: () => [{ tag: 'p' }],
   renderHTML: ({ node }) => ['p', {
     'class': `passage passage-${String(node.attrs.kind)}`, 'data-id': String(node.attrs.id),

@@ -4,6 +4,8 @@ import { hitsOff } from '#core/script/decisions'
 import { checkNarration, type NarratorFinding } from '#core/style/narrator-check'
 import { prepareRules, type Rule } from '#core/style/rule'
 import { placesOfRules, textsOf, viewOfPlace, type RuleHitView, type RulePlace } from '#core/score/rule-places'
+import type { PassageKind } from '#core/script/script'
+import { count } from '#core/tally'
 import { ProblemError } from '#core/problem'
 import { census, contextOf, type CensusEntry, type CensusPlace, type CensusReason, type Dictionary } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
@@ -23,6 +25,8 @@ export type WordsQuestion =
   | { readonly ask: 'passage', readonly passageId: string }
 
 export interface RulesAnswer {
+  /** Passages of each kind. */
+  readonly kinds: Readonly<Partial<Record<PassageKind, number>>>
   /** Of every rule that acts somewhere. */
   readonly counts: Readonly<Record<string, number>>
   readonly hits: readonly RuleHitView[]
@@ -115,7 +119,9 @@ function rulesAnswer({ rules, show, most }: Extract<WordsQuestion, { ask: 'rules
   const places = placesOfRules(material!.parts, context(rules))
   const shown: readonly RulePlace[] = show === null ? [] : places.get(show) ?? []
   const off = material!.decisions.flatMap(({ id, decision }) => decision.about === 'rule' && decision.rule === show ? [{ id, before: decision.at.before, written: decision.at.quote.slice(0, 60), after: decision.at.after }] : [])
-  return { off, counts: Object.fromEntries([...places].map(([rule, own]) => [rule, own.length])), hits: shown.slice(0, most).map(place => viewOfPlace(place, texts.get(place.passageId)!)) }
+  const kinds = new Map<PassageKind, number>()
+  for (const passage of material!.parts.flatMap(part => part.passages)) count(kinds, passage.kind)
+  return { kinds: Object.fromEntries(kinds), off, counts: Object.fromEntries([...places].map(([rule, own]) => [rule, own.length])), hits: shown.slice(0, most).map(place => viewOfPlace(place, texts.get(place.passageId)!)) }
 }
 
 async function takeCensus(partly: (value: unknown) => void): Promise<CensusRow[]> {

@@ -19,6 +19,6 @@ export function toScript(manuscript: Manuscript, parts: readonly ProposedPart[])
 }
 
 function toPassage(passage: ProposedPassage, id: string): Passage {
-  const { kind, language, role } = passage
-  return { id, kind, content: contentOf(passage), ...(language === undefined ? {} : { language }), ...(role === undefined ? {} : { role }) }
+  const { kind, level, language, role } = passage
+  return { id, kind, content: contentOf(passage), ...(level === undefined ? {} : { level }), ...(language === undefined ? {} : { language }), ...(role === undefined ? {} : { role }) }
 }

@@ -58,6 +58,7 @@ export interface Unit {
 export interface CompileContext {
   /** Kind of the nearest spoken passage before it in its part; null for the first. */
   readonly previousKind: PassageKind | null
+  readonly previousLevel?: number | undefined
   readonly language: string
   readonly style: HouseStyle
   /** The narrator's. */
@@ -93,7 +94,7 @@ export function unitInput(passage: Passage, context: CompileContext): string {
   const silent = (casting: Casting): Casting => ({ ...casting, gainDb: 0 })
   const roles = rolesOfPassage(passage).flatMap(role => context.castings?.[role] === undefined ? [] : [[role, silent(context.castings[role])]])
   return JSON.stringify([compilerVersion, passage.id, passage.kind, passage.content, context.previousKind, passage.language ?? null, context.language, passage.role ?? null,
-    restsRead(passage.kind, context), silent(context.casting), roles, soundsRead(passage, context), wordsRead(passage, context), rulesRead(passage, context)])
+    restsRead(passage, context), silent(context.casting), roles, soundsRead(passage, context), wordsRead(passage, context), rulesRead(passage, context)])
 }
 
 /** A piece of one sentence that one role speaks. */
@@ -118,7 +119,7 @@ function spokenBy(passage: Passage, { findWords, rules, partLabel, off }: Pick<C
 export function compilePassage(passage: Passage, context: CompileContext): Unit {
   const language = passage.language ?? context.language
   const form = spokenOf(passage, context)
-  const [ruledBeforeMs, sentenceRestMs] = restsRead(passage.kind, context)
+  const [ruledBeforeMs, sentenceRestMs] = restsRead(passage, context)
   const spoken = piecesOf(form, passage, context)
   const points = pointsOf(form, context.sounds ?? {})
   const base: Tone = primaryLanguage(language) === primaryLanguage(context.language) ? plainTone : { ...plainTone, language }
@@ -263,21 +264,21 @@ export interface UnitCache {
 }
 
 /** Compiles a part passage by passage; a unit found in the cache is not compiled again. */
-export function compilePart(part: Part, context: Omit<CompileContext, 'previousKind'>, cache?: UnitCache): PartScore {
+export function compilePart(part: Part, context: Omit<CompileContext, 'previousKind' | 'previousLevel'>, cache?: UnitCache): PartScore {
   const utterances: Utterance[] = []
-  let previousKind: PassageKind | null = null
+  let previous: Passage | null = null
   /** What directions have put behind the last utterance, and before the next. */
   let behind: readonly GapItem[] = []
   let ahead: readonly GapItem[] = []
   for (const passage of part.passages) {
-    const unit = compileCached(passage, { ...context, previousKind, partLabel: part.label }, cache)
+    const unit = compileCached(passage, { ...context, previousKind: previous?.kind ?? null, previousLevel: previous?.level, partLabel: part.label }, cache)
     ahead = [...ahead, ...unit.before]
     if (unit.utterances.length === 0) continue
     const [first, ...others] = unit.utterances
     utterances.push({ ...first!, ...opening([...behind, 'ruled', ...ahead], unit.ruledBeforeMs) }, ...others)
     behind = unit.after
     ahead = []
-    previousKind = passage.kind
+    previous = passage
   }
   // Behind the last word only what a direction asks for.
   const end = gapOf([...behind, ...ahead].filter(item => item === 'ruled' || !('ruledMs' in item)), 0)
@@ -306,8 +307,8 @@ function compileCached(passage: Passage, context: CompileContext, cache: UnitCac
   return unit
 }
 
-function restsRead(kind: PassageKind, { previousKind, style }: CompileContext): [passageRestMs: number, sentenceRestMs: number] {
-  return [previousKind === null ? 0 : restBetween(style, previousKind, kind), style.sentenceRestMs]
+function restsRead(passage: Passage, { previousKind, previousLevel, style }: CompileContext): [passageRestMs: number, sentenceRestMs: number] {
+  return [previousKind === null ? 0 : restBetween(style, { kind: previousKind, ...(previousLevel === undefined ? {} : { level: previousLevel }) }, passage), style.sentenceRestMs]
 }
 
 /** What the wordbooks say about the words of a passage. Where a direction speaks for a word they are not asked, but reading a little too much does no harm. */

@@ -26,6 +26,8 @@ export interface PartAbout {
 export interface Passage {
   readonly id: string
   readonly kind: PassageKind
+  /** Of a heading or title in its document: 1 is the highest. */
+  readonly level?: number
   readonly content: Content
   /** BCP 47, where it differs from the script's. */
   readonly language?: string

@@ -1,4 +1,4 @@
-import { passageKinds, type PassageKind } from '../script/script'
+import { passageKinds, type Passage, type PassageKind } from '../script/script'
 import { wholeText } from '../script/whole-text'
 import { presetRules } from './presets'
 import { maximumRules, ruleSchema, type Rule } from './rule'
@@ -14,6 +14,8 @@ export interface HouseStyle {
   readonly version: 1
   readonly name: string
   readonly rests: Readonly<Record<PassageKind, Rests>>
+  /** Of headings of one level (`1` is the highest), where they differ from those of all headings. */
+  readonly headingRests?: Readonly<Record<string, Rests>>
   /** Between two sentences of one passage. */
   readonly sentenceRestMs: number
   /** In the order in which they act: each sees what those before it have made. */
@@ -42,32 +44,43 @@ export const defaultHouseStyle: HouseStyle = {
   rules: presetRules('plain'),
 }
 
+/** What rests depend on. */
+export type Rested = Pick<Passage, 'kind' | 'level'>
+
+/** The rests around a passage. */
+export function restsOf({ rests, headingRests }: HouseStyle, { kind, level }: Rested): Rests {
+  return kind === 'heading' && level !== undefined ? headingRests?.[level] ?? rests.heading : rests[kind]
+}
+
 /** The rest between two neighbouring passages of a part: the longest of after(A) and before(B). */
-export function restBetween(style: HouseStyle, before: PassageKind, after: PassageKind): number {
-  return Math.max(style.rests[before].afterMs, style.rests[after].beforeMs)
+export function restBetween(style: HouseStyle, before: Rested, after: Rested): number {
+  return Math.max(restsOf(style, before).afterMs, restsOf(style, after).beforeMs)
 }
 
 /** What of a house style an edit can change, each by itself; a rule under its id with `rule ` before it. */
 export type StyleFields = Readonly<Record<PassageKind, Rests>> & Pick<HouseStyle, 'name' | 'sentenceRestMs'> & {
+  readonly headingRests: Readonly<Record<string, Rests>>
   readonly ruleOrder: readonly string[]
   readonly [rule: `rule ${string}`]: Rule | null
 }
 
-export function styleFields({ rests, name, sentenceRestMs, rules }: HouseStyle): StyleFields {
-  return { ...rests, name, sentenceRestMs, ruleOrder: rules.map(rule => rule.id), ...Object.fromEntries(rules.map(rule => [`rule ${rule.id}`, rule])) }
+export function styleFields({ rests, headingRests = {}, name, sentenceRestMs, rules }: HouseStyle): StyleFields {
+  return { ...rests, headingRests, name, sentenceRestMs, ruleOrder: rules.map(rule => rule.id), ...Object.fromEntries(rules.map(rule => [`rule ${rule.id}`, rule])) }
 }
 
 /** A house style with other values of some fields. */
 export function withStyleFields(style: HouseStyle, fields: Partial<StyleFields>): HouseStyle {
   const all = { ...styleFields(style), ...fields }
   const rests = Object.fromEntries(passageKinds.map(kind => [kind, all[kind]])) as HouseStyle['rests']
-  return { ...style, name: all.name, sentenceRestMs: all.sentenceRestMs, rests, rules: all.ruleOrder.flatMap(id => all[`rule ${id}`] ?? []) }
+  return { ...style, name: all.name, sentenceRestMs: all.sentenceRestMs, rests, headingRests: all.headingRests, rules: all.ruleOrder.flatMap(id => all[`rule ${id}`] ?? []) }
 }
 
 /** A house style in which anything may be missing; what is missing stays as it is. */
 interface StyleValues {
   readonly name?: string
   readonly rests?: Readonly<Partial<Record<PassageKind, Partial<Rests>>>>
+  /** All that there are. */
+  readonly headingRests?: Readonly<Record<string, Rests>>
   readonly sentenceRestMs?: number
 }
 
@@ -95,6 +108,10 @@ const values = {
       additionalProperties: false,
       properties: { beforeMs: restSchema, afterMs: restSchema },
     }])),
+  },
+  headingRests: {
+    type: 'object', additionalProperties: false,
+    patternProperties: { '^[1-9]$': { type: 'object', required: ['beforeMs', 'afterMs'], additionalProperties: false, properties: { beforeMs: restSchema, afterMs: restSchema } } },
   },
   sentenceRestMs: restSchema,
 } as const
@@ -138,9 +155,9 @@ export function houseStyleOfFile(style: HouseStyle, { rules, version: _, ...give
 }
 
 /** The change that makes one house style of another. */
-export function patchBetween(from: HouseStyle, { name, rests, sentenceRestMs, rules }: HouseStyle): HouseStylePatch {
+export function patchBetween(from: HouseStyle, { name, rests, headingRests = {}, sentenceRestMs, rules }: HouseStyle): HouseStylePatch {
   const gone = from.rules.filter(rule => !rules.some(other => other.id === rule.id))
-  return { name, rests, sentenceRestMs, rules: { ...Object.fromEntries(gone.map(rule => [rule.id, null])), ...Object.fromEntries(rules.map(rule => [rule.id, rule])) }, order: rules.map(rule => rule.id) }
+  return { name, rests, headingRests, sentenceRestMs, rules: { ...Object.fromEntries(gone.map(rule => [rule.id, null])), ...Object.fromEntries(rules.map(rule => [rule.id, rule])) }, order: rules.map(rule => rule.id) }
 }
 
 function withValues(style: HouseStyle, given: StyleValues): HouseStyle {

@@ -41,7 +41,7 @@ export interface CensusEntry {
   readonly proposal: string | null
   /** How its first place is said now, as text. */
   readonly spokenAs: string
-  /** The sentence of its first place up to its end, as text that is spoken: what of it a voice needs to choose a reading. */
+  /** Of a heteronym, the sentence of its first place up to its end, as it is spoken: what a voice needs of it to choose a reading. */
   readonly spokenUpTo: string
 }
 
@@ -78,7 +78,7 @@ export function census(parts: readonly Part[], options: CensusOptions): CensusEn
       const sentences = sentenceSpans(writtenText(passage.content), passage.language ?? options.language)
       for (const { start, end, reason, key, text, proposal } of doubtsIn(passage, form, sentences, options, harmless)) {
         const group = groups.get(`${reason} ${key}`) ?? {
-          key, reason, texts: new Map<string, number>(), places: [], proposal, spokenAs: spokenBetween(form, start, end), spokenUpTo: spokenBetween(form, sentences.find(span => span.end > start)?.start ?? 0, end),
+          key, reason, texts: new Map<string, number>(), places: [], proposal, spokenAs: spokenBetween(form, start, end), spokenUpTo: reason === 'heteronym' ? spokenBetween(form, sentences.find(span => span.end > start)?.start ?? 0, end) : '',
         }
         count(group.texts, text)
         group.places.push({ partId: part.id, passageId: passage.id, start, end })

@@ -112,7 +112,7 @@ function shownPart({ parts, drops }: Proposal, index: number): ShownPart | null 
 function estimate(part: ProposedPart): number {
   return part.passages.reduce((sum, passage, index) => {
     const previous = part.passages[index - 1]
-    const rest = previous === undefined ? 0 : restBetween(defaultHouseStyle, previous.kind, passage.kind)
+    const rest = previous === undefined ? 0 : restBetween(defaultHouseStyle, { kind: previous.kind }, { kind: passage.kind })
     return sum + rest + speakingMs(passage.text, defaultVoiceSettings.wordsPerMinute)
   }, 0)
 }

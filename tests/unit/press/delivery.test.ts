@@ -77,7 +77,7 @@ describe('a delivered file', () => {
   test('between all pairs of kinds, and between sentences, the gap is the rest, within −2 and +30 ms', () => {
     const expected: number[] = []
     kinds.forEach((kind, index) => {
-      if (index > 0) expected.push(restBetween(defaultHouseStyle, kinds[index - 1]!, kind))
+      if (index > 0) expected.push(restBetween(defaultHouseStyle, { kind: kinds[index - 1]! }, { kind }))
       if (index % 2 === 0) expected.push(defaultHouseStyle.sentenceRestMs)
     })
     const gaps = file.sentences.slice(1).map((sentence, index) => {
