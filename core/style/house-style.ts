@@ -72,7 +72,12 @@ export function styleFields({ rests, headingRests = {}, name, sentenceRestMs, ru
 export function withStyleFields(style: HouseStyle, fields: Partial<StyleFields>): HouseStyle {
   const all = { ...styleFields(style), ...fields }
   const rests = Object.fromEntries(passageKinds.map(kind => [kind, all[kind]])) as HouseStyle['rests']
-  return { ...style, name: all.name, sentenceRestMs: all.sentenceRestMs, rests, headingRests: all.headingRests, rules: all.ruleOrder.flatMap(id => all[`rule ${id}`] ?? []) }
+  return withHeadings({ ...style, name: all.name, sentenceRestMs: all.sentenceRestMs, rests, headingRests: all.headingRests, rules: all.ruleOrder.flatMap(id => all[`rule ${id}`] ?? []) })
+}
+
+/** Without a list of levels that has none. */
+function withHeadings({ headingRests = {}, ...style }: HouseStyle): HouseStyle {
+  return Object.keys(headingRests).length === 0 ? style : { ...style, headingRests }
 }
 
 /** A house style in which anything may be missing; what is missing stays as it is. */
@@ -162,5 +167,5 @@ export function patchBetween(from: HouseStyle, { name, rests, headingRests = {},
 
 function withValues(style: HouseStyle, given: StyleValues): HouseStyle {
   const rests = Object.fromEntries(passageKinds.map(kind => [kind, { ...style.rests[kind], ...given.rests?.[kind] }]))
-  return { ...style, ...given, version: 1, rests: rests as unknown as HouseStyle['rests'] }
+  return withHeadings({ ...style, ...given, version: 1, rests: rests as unknown as HouseStyle['rests'] })
 }
