@@ -23,8 +23,8 @@ export const emoji: RuleKind<{ readonly how: 'drop' | 'names' }> = {
   finder: ({ how }) => each(pictures, ({ groups, index, 0: whole }, { language, text }) => {
     const said = how === 'drop' ? [] : [...groups!['run']!.matchAll(onePicture)].flatMap(([sign]) => nameOf(sign, language) ?? [])
     if (said.length > 0) return { spoken: `${groups!['before']!}${said.join(', ')}` }
-    // The space before it goes with it where nothing but the end of a sentence follows.
-    return { spoken: /^[ \u00a0]*(?:[.,;:!?)\]”’"]|$)/u.test(text.slice(index + whole.length, index + whole.length + 8)) ? '' : groups!['before']! }
+    // The space before it goes with it where another one, or the end of a sentence, follows.
+    return { spoken: /^(?:[ \u00a0.,;:!?)\]”’"]|$)/u.test(text.slice(index + whole.length, index + whole.length + 8)) ? '' : groups!['before']! }
   }, /[©®\u203c-\u3299\ufe0f\u{1f000}-\u{1faff}]/u),
 }
 

@@ -185,3 +185,40 @@ describe('words and style', () => {
     expect((await quill('census', 'mites.md', '--voice', 'en-gb')).out).toContain('2 entries')
   })
 })
+
+describe('a house style', () => {
+  const style = { rules: [{ id: 'short', on: true, does: 'abbreviations' }, { id: 'mine', on: true, does: 'own', find: 'Doctor', say: 'Surgeon' }, { id: 'units', on: true, does: 'measures' }] }
+
+  test('is followed by spoken, with the rules of each change in the map, by plan and by read', async () => {
+    await write('doc.md', '# Doc\n\nDr. Ann has 5 kg.\n')
+    await write('style.json', JSON.stringify(style))
+    expect((await quill('spoken', 'doc.md', '--house-style', 'style.json')).out).toBe('Doc\nSurgeon Ann has five kilograms.\n')
+    const { passages } = JSON.parse((await quill('spoken', 'doc.md', '--house-style', 'style.json', '--json')).out) as { passages: { written: string, spoken: string, map: object[] }[] }
+    expect(passages[1]).toMatchObject({
+      written: 'Dr. Ann has 5 kg.', spoken: 'Surgeon Ann has five kilograms.',
+      map: [
+        { written: [0, 3], spoken: [0, 7], rule: 'house-style own mine', rules: ['house-style abbreviations short', 'house-style own mine'] }, { written: [3, 12], spoken: [7, 16] },
+        { written: [12, 16], spoken: [16, 30], rule: 'house-style measures units' }, { written: [16, 17], spoken: [30, 31] },
+      ],
+    })
+    const characters = async (...flags: string[]): Promise<number> => (JSON.parse((await quill('plan', 'doc.md', '--json', ...flags)).out) as { files: { characters: number }[] }).files.reduce((sum, file) => sum + file.characters, 0)
+    expect(await characters('--house-style', 'style.json')).toBeGreaterThan(await characters())
+  })
+
+  test('of a preset is named, and printed to start from', async () => {
+    await write('doc.md', 'Sold 5 kg 🐝 for £3.\n')
+    expect((await quill('spoken', 'doc.md', '--house-style', 'book')).out).toBe('Sold five kilograms for three pounds.\n')
+    expect((await quill('spoken', 'doc.md', '--house-style', 'articles')).out).toBe('Sold five kilograms honeybee for three pounds.\n')
+    await write('own.json', (await quill('house-style', 'book')).out)
+    expect((await quill('spoken', 'doc.md', '--house-style', 'own.json')).out).toBe('Sold five kilograms for three pounds.\n')
+  })
+
+  test.each([
+    ['rules.0.restMs must be >= 0', { rules: [{ id: 'x', on: true, does: 'dash', restMs: -1 }] }],
+    ['Rule “x”: “(a” is not a pattern', { rules: [{ id: 'x', on: true, does: 'own', find: '(a', isPattern: true }] }],
+  ])('that is wrong is refused with its place: %s', async (message, wrong) => {
+    await write('doc.md', 'Bees.\n')
+    await write('wrong.json', JSON.stringify(wrong))
+    expect(await quill('spoken', 'doc.md', '--house-style', 'wrong.json')).toMatchObject({ code: 1, out: '', error: expect.stringContaining(message) as string })
+  })
+})
