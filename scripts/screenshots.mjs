@@ -46,7 +46,9 @@ const views = {
   },
   script: async () => {
     await page.goto(`${production}/script?part=${stale.id}`)
-    await page.locator('.ProseMirror p').nth(3).click({ position: { x: 80, y: 60 } })
+    await page.locator('.ProseMirror .from-rule').first().click()
+    await page.getByRole('button', { name: 'Why does it say that?' }).click()
+    await page.getByRole('list', { name: 'Why it is said so' }).waitFor()
   },
   directions: async () => {
     await page.goto(`${production}/script?part=${demo.parts.find(part => part.label === 'A Quarrel over Supers').id}`)

@@ -15,8 +15,9 @@ export function readWordCsv(source: string, language: string): ReadWordbook {
   const { data, meta } = Papa.parse<Record<string, string>>(source.replace(/^\ufeff/u, ''), { header: true, skipEmptyLines: 'greedy', transformHeader: head => head.trim().toLowerCase() })
   const missing = (['written', 'how', 'said'] as const).filter(column => meta.fields?.includes(column) !== true)
   if (missing.length > 0) {
-    return { wordbook: emptyWordbook, problems: [{ severity: 'error', code: 'words-columns', message: `The first line does not name the columns ${missing.join(', ')}. It needs at least: written, how, said.`, line: 1, column: 1 }] }
+    return { wordbook: emptyWordbook, problems: [{ severity: 'error', code: 'words-columns', message: `The first line does not name the columns ${missing.join(', ')}. It needs at least: written, how, said.`, line: 1, column: 1 }], lines: [] }
   }
+  const lines: number[] = []
   const entries = data.flatMap((row, index): WordEntry[] => {
     const cell = (column: Column): string => (row[column] ?? '').trim()
     const list = (column: Column): string[] => cell(column).split('|').map(each => each.trim()).filter(each => each !== '')
@@ -33,6 +34,7 @@ export function readWordCsv(source: string, language: string): ReadWordbook {
     const wrong = saidFault(said, own)
     if (wrong !== null) return fault(by === 'ipa' ? 'words-ipa' : 'words-respelling', `“${text}”: ${wrong}`)
     const [before, after] = [list('before'), list('after')]
+    lines.push(index + 2)
     return [{
       id: String(index + 1), graphemes: list('written'), language: own, said: [said],
       ...(is('match case') ? { matchCase: true } : {}), ...(is('part of word') ? { partOfWord: true } : {}), ...(is('heard') ? { heard: true } : {}),
@@ -40,7 +42,7 @@ export function readWordCsv(source: string, language: string): ReadWordbook {
       ...(cell('note') === '' ? {} : { note: cell('note') }),
     }]
   })
-  return { wordbook: { version: 1, entries }, problems }
+  return { wordbook: { version: 1, entries }, problems, lines }
 }
 
 /** A wordbook as a table. Of several pronunciations the one that is used is written. */

@@ -26,6 +26,8 @@ export interface ReadWordbook {
   readonly wordbook: Wordbook
   /** An error is a lexeme that was passed over, or a file that is none. */
   readonly problems: readonly WordbookProblem[]
+  /** Where each entry stands in the file, from 1, in the order of the entries. */
+  readonly lines: readonly number[]
 }
 
 /** Reads a lexicon. Entries are numbered in the order of the file. */
@@ -38,29 +40,35 @@ export function readPls(source: string): ReadWordbook {
   }
   const { root, problems: faults } = parseXmlTree(source)
   for (const { severity, code, message, offset } of faults) if (severity === 'error') report('error', code.replace(/^ssml/u, 'pls'), message, offset)
-  if (root === null) return { wordbook: emptyWordbook, problems }
+  if (root === null) return { wordbook: emptyWordbook, problems, lines: [] }
   if (root.name !== 'lexicon' || root.namespace !== plsNamespace) {
     report('error', 'pls-root', `The file begins with <${root.writtenName}>, a pronunciation lexicon with <lexicon xmlns="${plsNamespace}">.`, root.start)
-    return { wordbook: emptyWordbook, problems }
+    return { wordbook: emptyWordbook, problems, lines: [] }
   }
   const language = attribute(root, 'lang', xmlNamespace)
   const alphabet = attribute(root, 'alphabet')
   if (language === undefined) report('error', 'pls-language-missing', 'The lexicon does not say its language. Give <lexicon> an xml:lang.', root.start)
   if (alphabet === undefined) report('error', 'pls-alphabet-missing', 'The lexicon does not say its alphabet. Give <lexicon> an alphabet, such as ipa.', root.start)
-  if (language === undefined || alphabet === undefined) return { wordbook: emptyWordbook, problems }
+  if (language === undefined || alphabet === undefined) return { wordbook: emptyWordbook, problems, lines: [] }
   const entries: WordEntry[] = []
   const elements: string[] = []
+  const lines: number[] = []
+  let [line, counted] = [1, 0]
   for (const child of elementsOf(root)) {
     if (child.namespace === plsNamespace && child.name === 'lexeme') {
       const entry = lexeme(child, String(entries.length + 1))
-      if (entry !== null) entries.push(entry)
+      if (entry === null) continue
+      line += source.slice(counted, child.start).split('\n').length - 1
+      counted = child.start
+      entries.push(entry)
+      lines.push(line)
     } else {
       if (child.namespace === plsNamespace && !['meta', 'metadata'].includes(child.name)) report('warning', 'pls-element-unknown', `<${child.writtenName}> has no place here. It is kept, and does nothing.`, child.start)
       elements.push(source.slice(child.start, child.end))
     }
   }
   const rests = kept(others(root, ['version', 'alphabet', 'xml:lang', 'xmlns']), elements)
-  return { wordbook: { version: 1, entries, ...(rests === null ? {} : { kept: rests }) }, problems }
+  return { wordbook: { version: 1, entries, ...(rests === null ? {} : { kept: rests }) }, problems, lines }
 
   function lexeme(element: SsmlElement, id: string): WordEntry | null {
     const graphemes: string[] = []

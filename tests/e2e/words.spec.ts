@@ -56,11 +56,12 @@ test('a word is respelt, shown in IPA, heard, and said so everywhere; only its s
 test('a lexicon is brought in, what cannot be used is named with its line, and it goes out as PLS and CSV', async ({ page }) => {
   const edition = await makeProduction('Lexicon', '# Lexicon\n\nA skep stood there.\n')
   await page.goto(`/productions/${edition}/words?view=wordbook`)
-  const lexicon = '<?xml version="1.0"?>\n<lexicon version="1.0" xmlns="http://www.w3.org/2005/01/pronunciation-lexicon" xmlns:x="urn:x" alphabet="ipa" xml:lang="en">\n<lexeme x:source="notes"><grapheme>skep</grapheme><phoneme>skɛp</phoneme></lexeme>\n<lexeme><grapheme>hive</grapheme></lexeme>\n</lexicon>'
+  const lexicon = '<?xml version="1.0"?>\n<lexicon version="1.0" xmlns="http://www.w3.org/2005/01/pronunciation-lexicon" xmlns:x="urn:x" alphabet="ipa" xml:lang="en">\n<lexeme x:source="notes"><grapheme>skep</grapheme><phoneme>skɛp</phoneme></lexeme>\n<lexeme><grapheme>hive</grapheme></lexeme>\n<lexeme><grapheme>' + 'x'.repeat(301) + '</grapheme><phoneme>x</phoneme></lexeme>\n</lexicon>'
   const bring = async (name: string, text: string): Promise<void> => page.getByLabel('File of a wordbook').setInputFiles({ name, mimeType: 'text/xml', buffer: Buffer.from(text) })
   await bring('words.pls', lexicon)
   await expect(page.getByText('1 word added from words.pls')).toBeVisible()
   await expect(page.getByRole('alert').filter({ hasText: 'line 4' })).toContainText('“hive” has no pronunciation')
+  await expect(page.getByRole('alert').filter({ hasText: 'line 5' })).toContainText('is passed over')
   await expect(page.getByRole('row', { name: /skep/u })).toContainText('skɛp')
   await bring('broken.pls', '<lexicon>')
   await expect(page.getByText(/broken\.pls, line 1/u)).toBeVisible()

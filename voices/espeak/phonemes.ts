@@ -96,8 +96,8 @@ function normal(ipa: string): string {
 /** Ligatures of affricates, which the alphabet has no more. */
 const ligatures: Readonly<Record<string, string>> = { ʣ: 'dz', ʤ: 'dʒ', ʥ: 'dʑ', ʦ: 'ts', ʧ: 'tʃ', ʨ: 'tɕ' }
 
-/** Signs that stand for others where a voice has no sound of their own for them. */
-const near: Readonly<Record<string, string>> = { r: 'ɹ', ɹ: 'r', ɾ: 'r', ʀ: 'r', ɚ: 'ə', ɝ: 'ɜː', a: 'æ', æ: 'a', ɐ: 'ə', ɫ: 'l', e: 'ɛ', ɛ: 'e', i: 'iː', u: 'uː', ɔ: 'ɒ', ɒ: 'ɔ', ɑ: 'ɑː', o: 'ɔ', ʍ: 'w', ʌ: 'ɐ' }
+/** Signs that stand for others where a voice has no sound of their own for them, the nearest first. */
+const near: Readonly<Record<string, string>> = { r: 'ɹ', ɹ: 'r', ɾ: 'r', ʀ: 'r', ɚ: 'ə', ɝ: 'ɜː', a: 'æ', æ: 'a', ɐ: 'ə', ɫ: 'l', e: 'ɛ', ɛ: 'e', i: 'iː', u: 'uː', ɔ: 'ɒ', ɒ: 'ɔ', ɑ: 'ɑː a', o: 'ɔ', ʍ: 'w', ʌ: 'ɐ', ʏ: 'y yː', ɥ: 'y w' }
 
 /**
  * IPA in a voice's mnemonics, longest sounds first, words parted. Throws a problem that names the signs the voice has no
@@ -117,11 +117,11 @@ export function toMnemonics(ipa: string, table: PhonemeTable): string {
         continue
       }
       const length = [6, 5, 4, 3, 2, 1].find(count => at + count <= signs.length && table.has(signs.slice(at, at + count).join('')))
-      const stand = near[sign]
+      const stand = near[sign]?.split(' ').find(each => table.has(each))
       if (length !== undefined) {
         out += table.get(signs.slice(at, at + length).join(''))!
         at += length
-      } else if (stand !== undefined && table.has(stand)) {
+      } else if (stand !== undefined) {
         out += table.get(stand)!
         at += signs[at + 1] === 'ː' ? 2 : 1
       } else if (sign === 'ː') {

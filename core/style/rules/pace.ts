@@ -1,6 +1,6 @@
 import type { RuleHit, RuleKind, RuleText } from './rule-kind'
 
-export const paceTargets = ['passage', 'numbers', 'quotations'] as const
+const paceTargets = ['passage', 'numbers', 'quotations'] as const
 type PaceTarget = (typeof paceTargets)[number]
 
 const found: Readonly<Record<PaceTarget, (text: RuleText) => (readonly [start: number, end: number])[]>> = {

@@ -93,9 +93,6 @@ const table: Readonly<Record<string, RuleWords>> = {
   },
 }
 
-/** Languages that the rules have words for. */
-export const ruleLanguages = Object.keys(table)
-
 /** The words of a language (BCP 47); null where there are none. */
 export function ruleWords(language: string): RuleWords | null {
   const primary = primaryLanguage(language)

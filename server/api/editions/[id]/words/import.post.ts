@@ -23,11 +23,11 @@ export default route(async (event, { database }): Promise<WordImport> => {
   const { edition } = await loadEdition(id)
   if (!(Number(event.node.req.headers['content-length'] ?? Number.NaN) <= maximumBytes)) fail('body-too-large', `${name} has no length or more than ${maximumBytes / 1024 / 1024} MB.`)
   const source = (await readRawBody(event, false))?.toString('utf8') ?? ''
-  const { wordbook, problems: found } = extname(name).toLowerCase() === '.csv' ? readWordCsv(source, edition.language) : readPls(source)
+  const { wordbook, problems: found, lines } = extname(name).toLowerCase() === '.csv' ? readWordCsv(source, edition.language) : readPls(source)
   const problems: WordImport['problems'][number][] = found.map(({ line, column, message }) => ({ line, column, message }))
-  const entries = wordbook.entries.map(({ id: _, ...entry }) => entry).filter(entry => {
+  const entries = wordbook.entries.map(({ id: _, ...entry }) => entry).filter((entry, index) => {
     const fault = faultOfEntry(entry)
-    if (fault !== null) problems.push({ line: 1, column: 1, message: `“${entry.graphemes[0]!.slice(0, 40)}” is passed over: ${fault}` })
+    if (fault !== null) problems.push({ line: lines[index] ?? 1, column: 1, message: `“${entry.graphemes[0]!.slice(0, 40)}” is passed over: ${fault}` })
     return fault === null
   })
   const [first] = problems
