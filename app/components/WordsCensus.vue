@@ -50,7 +50,11 @@ watch(() => props.tick, () => void notices.attempt(async () => {
 const openEntries = computed(() => entries.value.filter(entry => entry.left === null))
 const leftEntries = computed(() => entries.value.filter(entry => entry.left !== null))
 const shown = computed(() => reason.value === 'left' ? leftEntries.value : reason.value === 'all' ? openEntries.value : openEntries.value.filter(entry => entry.reason === reason.value))
-const counts = computed(() => Object.fromEntries(censusReasons.map(each => [each, openEntries.value.filter(entry => entry.reason === each).length])) as Record<CensusReason, number>)
+const reasons = computed(() => [
+  { key: 'all' as const, title: 'All that is open', count: openEntries.value.length, main: true },
+  ...censusReasons.map(key => ({ key, title: reasonNames[key], count: openEntries.value.filter(entry => entry.reason === key).length })),
+  { key: 'left' as const, title: 'Left as it is', count: leftEntries.value.length },
+])
 const settled = computed(() => entries.value.length - openEntries.value.length)
 const chosen = computed(() => shown.value.find(entry => keyOf(entry) === chosenKey.value) ?? shown.value[0] ?? null)
 const chosenIpa = computed(() => chosen.value === null ? undefined : ipa.value.get(keyOf(chosen.value)))
@@ -161,9 +165,7 @@ useEventListener(window, 'keydown', event => {
       <p class="label">{{ looking ? 'Taking the census …' : 'Census' }}</p>
       <div class="bar" role="img" :aria-label="`${settled} of ${entries.length} settled`"><span :style="{ width: `${entries.length === 0 ? 0 : settled / entries.length * 100}%` }" /></div>
       <p class="quiet small" role="status">{{ leftEntries.length }} left as they are · {{ count(openEntries.length, 'entry', 'entries') }} open</p>
-      <button type="button" :aria-pressed="reason === 'all'" @click="reason = 'all'"><span>All that is open</span><b>{{ openEntries.length }}</b></button>
-      <button v-for="each in censusReasons" :key="each" type="button" :aria-pressed="reason === each" :class="{ none: counts[each] === 0 }" @click="reason = each"><span>{{ reasonNames[each] }}</span><span>{{ counts[each] }}</span></button>
-      <button type="button" :aria-pressed="reason === 'left'" :class="{ none: leftEntries.length === 0 }" @click="reason = 'left'"><span>Left as it is</span><span>{{ leftEntries.length }}</span></button>
+      <ReasonList v-model="reason" :reasons="reasons" />
       <p class="quiet small keys"><kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>H</kbd> hear · <kbd>S</kbd> its sentence · <kbd>Enter</kbd> set it · <kbd>L</kbd> leave it</p>
     </nav>
 
@@ -215,9 +217,6 @@ useEventListener(window, 'keydown', event => {
 .serif { font-weight: 400; }
 .census { display: grid; grid-template-columns: 216px minmax(0, 1fr) 330px; height: 100%; }
 .reasons { padding: 16px 14px; border-right: 1px solid var(--line); overflow-y: auto; }
-.reasons > button { display: flex; justify-content: space-between; width: 100%; padding: 5px 8px; border: 0; border-radius: 3px; background: none; font: inherit; font-size: 14.5px; text-align: left; color: var(--ink); cursor: pointer; }
-.reasons > button[aria-pressed='true'] { background: var(--sheet); font-weight: 650; box-shadow: inset 0 0 0 1px var(--line); }
-.reasons > button.none { color: var(--quiet); }
 .label { margin: 0 0 6px; }
 .bar { height: 7px; background: var(--line); }
 .bar span { display: block; height: 100%; background: var(--verdigris); }

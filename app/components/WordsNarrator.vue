@@ -40,7 +40,10 @@ const isLeft = (finding: NarratorView): boolean => left.value.some(({ reason: wh
   && (at.start === finding.start && at.quote === finding.written.slice(0, 2000) || placeOf(at, `${finding.before}${finding.written}${finding.after}`)?.[0] === finding.before.length))
 const open = computed(() => found.value.filter(finding => !isLeft(finding)))
 const shown = computed(() => reason.value === 'all' ? open.value : open.value.filter(finding => finding.reason === reason.value))
-const counts = computed(() => Object.fromEntries(narratorReasons.map(each => [each, open.value.filter(finding => finding.reason === each).length])) as Record<NarratorReason, number>)
+const reasons = computed(() => [
+  { key: 'all' as const, title: 'All', count: open.value.length, main: true },
+  ...narratorReasons.map(key => ({ key, title: narratorNames[key], count: open.value.filter(finding => finding.reason === key).length })),
+])
 
 async function withPassage(finding: NarratorView, make: (passage: Passage & { readonly revision: number }) => Parameters<typeof desk.operate>[0]): Promise<void> {
   await notices.attempt(async () => desk.operate(make(await props.words.ask({ ask: 'passage', passageId: finding.passageId }))))
@@ -60,8 +63,7 @@ function edit(finding: NarratorView): void {
 <template>
   <div class="narrator">
     <nav class="reasons" aria-label="What is found">
-      <button type="button" :aria-pressed="reason === 'all'" @click="reason = 'all'"><span>All</span><b>{{ open.length }}</b></button>
-      <button v-for="each in narratorReasons" :key="each" type="button" :aria-pressed="reason === each" :class="{ none: counts[each] === 0 }" @click="reason = each"><span>{{ narratorNames[each] }}</span><span>{{ counts[each] }}</span></button>
+      <ReasonList v-model="reason" :reasons="reasons" />
       <v-text-field :model-value="String(longest)" type="number" min="5" max="200" label="Longest sentence, words" class="longest" @update:model-value="Number($event) >= 5 && (longest = Math.round(Number($event)))" />
       <p class="quiet small">{{ count(left.length, 'place') }} left as they are</p>
     </nav>
@@ -92,9 +94,6 @@ function edit(finding: NarratorView): void {
 .serif { font-weight: 400; }
 .narrator { display: grid; grid-template-columns: 230px minmax(0, 1fr); height: 100%; }
 .reasons { padding: 16px 14px; border-right: 1px solid var(--line); overflow-y: auto; }
-.reasons > button { display: flex; justify-content: space-between; width: 100%; padding: 5px 8px; border: 0; border-radius: 3px; background: none; font: inherit; font-size: 14.5px; text-align: left; color: var(--ink); cursor: pointer; }
-.reasons > button[aria-pressed='true'] { background: var(--sheet); font-weight: 650; box-shadow: inset 0 0 0 1px var(--line); }
-.reasons > button.none { color: var(--quiet); }
 .longest { margin-top: 18px; }
 .small { font-size: 13.5px; }
 .findings { padding: 10px 28px; background: var(--sheet); overflow-y: auto; }

@@ -67,6 +67,17 @@ test('an own rule is seen at its places before it is kept; its order is changed 
   await page.getByRole('button', { name: /^Own rule/u }).press('Alt+ArrowUp')
   await expect.poll(async () => (await order()).indexOf('own')).toBe(at - 1)
   await expect(page.getByRole('button', { name: /^Own rule/u })).toBeFocused()
+
+  // Dragged to the top.
+  const item = (text: RegExp) => page.locator('.rules').getByRole('listitem').filter({ hasText: text })
+  await item(/^Emoji/u).scrollIntoViewIfNeeded()
+  const [from, to] = await Promise.all([item(/^Own rule/u).locator('.grip').boundingBox(), item(/^Emoji/u).boundingBox()])
+  await page.mouse.move(from!.x + 6, from!.y + 8)
+  await page.mouse.down()
+  await page.mouse.move(to!.x + 12, to!.y + 20, { steps: 12 })
+  await page.mouse.move(to!.x + 12, to!.y + 4, { steps: 4 })
+  await page.mouse.up()
+  await expect.poll(async () => (await order())[0]).toBe('own')
 })
 
 test('a house style is shared, copied, and goes out and in as a file', async ({ page }) => {
