@@ -93,10 +93,6 @@ const views = {
     await page.goto(`${production}/words?view=wordbook`)
     await page.locator('td').first().waitFor()
   },
-  narrator: async () => {
-    await page.goto(`${production}/words?view=narrator`)
-    await page.locator('.findings li').first().waitFor()
-  },
   cast: async () => page.goto(`${production}/cast`),
   reading: async () => {
     await page.goto(`${production}/reading`)

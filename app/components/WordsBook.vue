@@ -141,6 +141,7 @@ async function bringIn(event: Event): Promise<void> {
 </template>
 
 <style scoped>
+.quiet.serif { font-weight: 400; }
 .book { display: grid; grid-template-columns: minmax(0, 1fr) 320px; height: 100%; }
 .form { order: 2; padding: 20px 22px 0; border-left: 1px solid var(--line); overflow-y: auto; }
 .list { padding: 16px 26px; background: var(--sheet); overflow-y: auto; }

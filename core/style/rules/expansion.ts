@@ -244,8 +244,11 @@ export const romanNumerals = expansion(
     const rest = text.slice(index + roman.length + ending.length)
     if (primary === 'de' && dot !== '' && /^\s\p{Lu}\p{L}*/u.test(rest) && name === undefined) return germanEnding(numbers.ordinal(String(value)), text.slice(Math.max(0, index - 30), index))
     if ((kind === 'heading' || kind === 'title') && /^\s*$/u.test(text.slice(0, index)) && (dot !== '' || /^\s*(?:$|[—–:-])/u.test(rest))) return `${word}${dot}`
-    const isName = name !== undefined && /^\p{Lu}/u.test(name) && !/(?:^|[.!?]\s)$/u.test(text.slice(0, index - name.length)) || name !== undefined && roman.length > 1
-    if (name === undefined || !isName || isAlsoWord(roman) || roman.length < 2 && !/^[VX]$/u.test(roman)) return roman.length > 1 && !isAlsoWord(roman) && (kind === 'heading' || kind === 'title') ? `${word}${dot}` : null
+    if (isAlsoWord(roman)) return null
+    const follows = name !== undefined || kind === 'heading' || kind === 'title'
+    if (name === undefined || !/^\p{Lu}/u.test(name)) return follows && roman.length > 1 ? `${word}${dot}` : null
+    // A single figure is one behind a name only, and the first word of a sentence is no sure one.
+    if (roman.length < 2 && (!/^[VX]$/u.test(roman) || /(?:^|[.!?]\s)$/u.test(text.slice(0, index - name.length)))) return null
     // The full stop of a German numeral is part of it, unless the sentence ends there.
     return `${regnal(value, grammar)}${dot !== '' && (primary !== 'de' || !/^\s\p{Ll}/u.test(rest)) ? '.' : ''}`
   }, /(?<!\w)(?:[VXLCDM](?!\w)|[IVXLCDM]{2,})|(?:^\s*|\p{L}{3,}\.?\s)I(?:[.:,]|er|re|$|\s+\p{Lu})/u)

@@ -65,6 +65,7 @@ describe('expansion', () => {
     expect(spoken('IV. The Swarm', book, { kind: 'heading' })).toBe('four. The Swarm')
     expect(spoken('Chapter XII', book, { kind: 'title' })).toBe('Chapter twelve')
     expect(spoken('I am here. MIX it.', book)).toBe('I am here. MIX it.')
+    expect(spoken('The board of hive IV and Henry V. Vitamin C.', book)).toBe('The board of hive four and Henry the fifth. Vitamin C.')
   })
 
   test('figures one by one, when a rule says so', () => {
