@@ -137,6 +137,8 @@ export interface SaidPlace {
   /** Words, letters, or IPA between slashes; empty for what is not spoken. */
   readonly as: string
   readonly by: 'word' | 'rule'
+  /** A rest that a rule puts there; `start` and `end` are one place then. */
+  readonly restMs?: number
 }
 
 /** A document on its way in. */

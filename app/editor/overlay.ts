@@ -101,9 +101,13 @@ function draw(doc: Node, { style, language, utterances, said, markStale, unavail
       if (why !== null) decorations.push(Decoration.inline(placed.from, placed.to, { class: 'cannot', title: why }))
     }
   })
-  for (const { passageId, start, end, as, by } of said) {
+  for (const { passageId, start, end, as, by, restMs } of said) {
     const passage = passages.get(passageId)
     if (passage === undefined) continue
+    if (restMs !== undefined) {
+      decorations.push(Decoration.widget(passage.from + fromWritten(passage.node, start, false), () => drawnTag('ruled-rest', 'rest', String(restMs)), { side: -1, key: `rest ${start} ${restMs}`, ignoreSelection: true }))
+      continue
+    }
     const [from, to] = [passage.from + fromWritten(passage.node, start, true), passage.from + fromWritten(passage.node, end, false)]
     if (to <= from) continue
     decorations.push(...spokenAbove(from, to, as, `${by} ${start}`, by === 'word' ? { class: 'from-wordbook', title: 'Said as the wordbook has it' } : { class: as === '' ? 'from-rule unspoken' : 'from-rule', title: as === '' ? 'Left unspoken by the house style' : 'Said as the house style has it' }))

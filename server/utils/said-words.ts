@@ -18,7 +18,10 @@ export function saidPlaces({ context }: ScoredEdition, { row, passages }: Scored
       if (before !== undefined && before.start === start && before.end === end) places[places.length - 1] = { ...before, as: `${before.as}${as}` }
       else places.push({ passageId: passage.id, start, end, as, by: 'word' in last ? 'word' : 'rule' })
     }
-    return places.map(place => ({ ...place, as: place.as.replace(/\s+/gu, ' ').trim() }))
+    const rests = form.points.flatMap(({ ruled, direction, writtenAt }): SaidPlace[] => ruled === true && direction.kind === 'rest' && 'ms' in direction && direction.ms > 0
+      ? [{ passageId: passage.id, start: writtenAt, end: writtenAt, as: '', by: 'rule', restMs: direction.ms }]
+      : [])
+    return [...places.map(place => ({ ...place, as: place.as.replace(/\s+/gu, ' ').trim() })), ...rests]
   })
 }
 

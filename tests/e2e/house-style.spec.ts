@@ -116,6 +116,7 @@ test('the page says why a word is said as it is', async ({ page }) => {
     { op: 'setWord', id: '01890000-0000-7000-8000-000000000001', shared: false, entry: { graphemes: ['Surgeon'], language: 'en', said: [{ by: 'ipa', text: 'ˈsɜːdʒən' }] } },
   ] })
   await page.goto(`/productions/${edition}/script`)
+  await expect(page.locator('.ruled-rest')).toHaveAttribute('data-rest', '300')
   await page.getByText('Dr. Ann').click({ position: { x: 12, y: 12 } })
   await page.getByRole('button', { name: 'Why does it say that?' }).click()
   const chain = page.getByRole('list', { name: 'Why it is said so' }).getByRole('listitem')
