@@ -25,6 +25,9 @@ interface Judges {
   readonly isHere: (placed: PlacedDirection) => boolean
 }
 
+/** About as wide as a sign of a spoken form, px. */
+const signWidth = 6
+
 /** Measures the directions of the lines that are seen, when the page moves and when it is asked to; gives the function that asks. */
 export function useDirectionCards(editor: Editor, sheet: Ref<HTMLElement | null>, { supportAt, languageOf, isHere }: Judges, show: (cards: readonly DirectionCard[]) => void): () => void {
   let frame = 0
@@ -55,12 +58,15 @@ export function useDirectionCards(editor: Editor, sheet: Ref<HTMLElement | null>
     makeRoom()
   }
 
-  /** Spoken forms above neighbouring words share the room: the first ends before the next begins. */
+  /** Spoken forms above neighbouring words share the room: the first ends before the next begins; the last of a line begins further left where it would not end in time. */
   function makeRoom(): void {
     const tags = [...editor.view.dom.querySelectorAll<HTMLElement>('.spoken-above')].map(tag => ({ tag, box: tag.getBoundingClientRect() }))
+    const { right } = editor.view.dom.getBoundingClientRect()
     tags.forEach(({ tag, box }, index) => {
       const next = tags[index + 1]?.box
-      tag.style.setProperty('--room', next !== undefined && Math.abs(next.top - box.top) < 4 && next.left > box.left ? `${next.left - box.left - 5}px` : 'none')
+      const isBeside = next !== undefined && Math.abs(next.top - box.top) < 4 && next.left > box.left
+      tag.style.setProperty('--room', isBeside ? `${next.left - box.left - 5}px` : 'none')
+      tag.style.setProperty('--left', isBeside ? '0px' : `${Math.min(0, right - box.left - (tag.dataset['spoken'] ?? '').length * signWidth)}px`)
     })
   }
 

@@ -147,7 +147,7 @@ function time(text: string, { language, numbers, format }: Speaking): string | n
   const minuteWord = minute === undefined ? '' : minute === '00' ? primary === 'en' && half === undefined ? hour > 12 || hour === 0 ? 'hundred' : "o'clock" : ''
     : primary === 'en' && minute.startsWith('0') ? `oh ${word(minute)}` : word(minute)
   const secondWord = second === undefined ? '' : word(second)
-  const halfWord = half === undefined ? '' : `${half.toLowerCase()} m`
+  const halfWord = half === undefined ? '' : `${half.toUpperCase()}M`
   return [hourWord, name, minuteWord, secondWord, halfWord].filter(each => each !== '').join(' ')
 }
 

@@ -39,6 +39,8 @@ describe('cleaning', () => {
 describe('expansion', () => {
   test.each([
     ['en-GB', 'Dr. Marrow paid £4.50 for 3 kg at 7:30 on 14 March 1987, i.e. 12% more.', 'Doctor Marrow paid four pounds and fifty pence for three kilograms at seven thirty on the fourteenth of March nineteen eighty-seven, that is twelve per cent more.'],
+    // Voices read *a m* as an article and a letter, AM as two letters.
+    ['en-GB', 'From 7:30 a.m. to 4 pm.', 'From seven thirty AM to four PM.'],
     ['en-GB', 'It costs £3.5 million, or $5bn.', 'It costs three point five million pounds, or five billion US dollars.'],
     ['en-GB', 'In the 1990s, 10–15 bees (No. 7), 1/2, 2½ and 3/4.', 'In the nineteen nineties, ten to fifteen bees (number seven), one half, two and a half and three quarters.'],
     ['en-GB', 'Call +44 20 7946 0958 or 01632 960 123.', 'Call plus four four, two zero, seven nine four six, zero nine five eight or zero one six three two, nine six zero, one two three.'],
