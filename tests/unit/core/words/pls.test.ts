@@ -15,6 +15,11 @@ const examples: readonly (readonly [name: string, source: string, expected: read
   ['homographs with roles (4.4)', lexicon('<lexeme role="claws:VVI claws:VV0 claws:NN1"><grapheme>refuse</grapheme><phoneme>rɪˈfjuːz</phoneme></lexeme><lexeme role="claws:NN1"><grapheme>refuse</grapheme><phoneme>ˈɹefjuːs</phoneme></lexeme>', ' xmlns:claws="http://www.example.com/claws7tags"'), [['refuse', 'ipa', 'rɪˈfjuːz'], ['refuse', 'ipa', 'ˈɹefjuːs']]],
 ]
 
+test('each entry knows its line, in both kinds of file', () => {
+  expect(readPls(lexicon('<lexeme><grapheme>a</grapheme><phoneme>a</phoneme></lexeme>\n<lexeme/>\n\n<lexeme><grapheme>b</grapheme><phoneme>b</phoneme></lexeme>')).lines).toEqual([3, 6])
+  expect(readWordCsv('written,how,said\na,ipa,a\n,ipa,x\nb,ipa,b\n', 'en').lines).toEqual([2, 4])
+})
+
 describe('a lexicon', () => {
   test.each(examples)('%s', (_, source, expected) => {
     const { wordbook, problems } = readPls(source)
@@ -28,7 +33,7 @@ describe('a lexicon', () => {
   test.each(examples)('comes back as it was: %s', (_, source) => {
     const { wordbook } = readPls(source)
     const written = writePls(wordbook, 'en-US')
-    expect(readPls(written)).toEqual({ wordbook, problems: [] })
+    expect(readPls(written)).toMatchObject({ wordbook, problems: [] })
     expect(writePls(readPls(written).wordbook, 'en-US')).toBe(written)
   })
 
