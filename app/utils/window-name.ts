@@ -1,4 +1,5 @@
-const patienceMs = 1000
+/** How long the page that was may take to go: it is certain to be going after a reload only. */
+const patienceMs = { reload: 20_000, other: 4000 }
 
 let name: Promise<string> | null = null
 
@@ -21,8 +22,10 @@ async function chooseName(): Promise<string> {
 
 async function takeSlot(): Promise<number> {
   const before = Number(sessionStorage.getItem('slot') ?? 0)
-  // After a reload the page that was may hold it for a moment; a copy of a window finds it taken for good.
-  if (before > 0 && await hold(before, { signal: AbortSignal.timeout(patienceMs) })) return before
+  // The page that was may hold it for a moment, on a slow machine for seconds; a copy of a window finds it taken for good.
+  const [navigation] = performance.getEntriesByType('navigation') as PerformanceNavigationTiming[]
+  const patience = navigation?.type === 'reload' ? patienceMs.reload : patienceMs.other
+  if (before > 0 && await hold(before, { signal: AbortSignal.timeout(patience) })) return before
   for (let slot = 1; ; slot += 1) if (await hold(slot, { ifAvailable: true })) return slot
 }
 
