@@ -1,3 +1,4 @@
+import { setTimeout as sleep } from 'node:timers/promises'
 import { primaryLanguage } from '#core/language/abbreviations'
 import { fail, ProblemError } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
@@ -21,6 +22,8 @@ export interface EspeakOptions {
   readonly parallel: number
   readonly timeoutMs?: number
 }
+
+const afterLossMs = 25
 
 /** The embedded engine, driven through its C library in child processes. */
 export class EspeakEngine implements Engine {
@@ -120,6 +123,8 @@ export class EspeakEngine implements Engine {
       } catch (error) {
         if (!(error instanceof ChildLostError)) throw error
         if (attempt === 2) fail('engine-stopped', 'The speech engine stopped twice on this text. Shorten or rewrite it.')
+        // What ends one child, such as a lack of memory, may be ending the others too: that is no fault of the text.
+        await sleep(afterLossMs)
       }
     }
   }
