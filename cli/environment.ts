@@ -13,7 +13,7 @@ import type { Sounds } from '#core/score/sounds'
 import type { Script } from '#core/script/script'
 import { defaultHouseStyle, houseStyleFileSchema, houseStyleOfFile, type HouseStyle, type HouseStyleFile } from '#core/style/house-style'
 import { presetNames, presetRules } from '#core/style/presets'
-import { prepareRules } from '#core/style/rule'
+import { checkRule, prepareRules } from '#core/style/rule'
 import { takeIn } from '#intake/take-in'
 import { choicesOf, type IntakeFlags } from './choices'
 import { openWordbooks } from './wordbook'
@@ -73,7 +73,8 @@ export async function openCasting(engine: Engine, script: Script, flags: VoiceFl
 export async function compileScript(script: Script, casting: Casting, sounds: Sounds, flags: VoiceFlags): Promise<PartScore[]> {
   const style = await openHouseStyle(flags.houseStyle)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
-  return script.parts.map(part => compilePart(part, { language: script.language, style, casting, sounds, findWords, rules: prepareRules(style.rules) }))
+  const context = { language: script.language, style, casting, sounds, findWords, rules: prepareRules(style.rules) }
+  return script.parts.map(part => compilePart(part, context))
 }
 
 /** Reads a house style, or makes that of a preset. What the file leaves out has its default. */
@@ -96,7 +97,7 @@ export async function openHouseStyle(path: string | undefined): Promise<HouseSty
   }
   for (const rule of value.rules ?? []) {
     try {
-      prepareRules([{ ...rule, on: true }])
+      checkRule(rule)
     } catch (error) {
       if (error instanceof ProblemError) fail('house-style-wrong', `Rule “${rule.id}”: ${error.problem.message}`, path)
       throw error

@@ -1,5 +1,5 @@
 import { generateKeyBetween } from 'fractional-indexing'
-import { Op, type Transaction } from 'sequelize'
+import { Op, type Model, type ModelStatic, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { inverse, stands, type PartChange, type PassageChange, type PartFields, type DecisionFields, type PassageFields, type ScriptChange, type WordFields } from '#core/script/changes'
 import { writtenText, type Content } from '#core/script/content'
@@ -50,15 +50,11 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
       const rules = withStyleFields(style.rules, change.after!)
       await style.update({ rules, name: rules.name }, { transaction })
       made.push(change)
-    } else if (change.of === 'word') {
-      if (change.after === null) await WordRow.destroy({ where: { id: change.id }, transaction })
-      else if (change.before === null) await WordRow.create({ ...change.after as WordFields, id: change.id }, { transaction })
-      else await WordRow.update(change.after, { where: { id: change.id }, transaction })
-      made.push(change)
-    } else if (change.of === 'decision') {
-      if (change.after === null) await DecisionRow.destroy({ where: { id: change.id }, transaction })
-      else if (change.before === null) await DecisionRow.create({ ...change.after as DecisionFields, id: change.id }, { transaction })
-      else await DecisionRow.update(change.after, { where: { id: change.id }, transaction })
+    } else if (change.of === 'word' || change.of === 'decision') {
+      const rows = (change.of === 'word' ? WordRow : DecisionRow) as ModelStatic<Model>
+      if (change.after === null) await rows.destroy({ where: { id: change.id }, transaction })
+      else if (change.before === null) await rows.create({ ...change.after, id: change.id }, { transaction })
+      else await rows.update(change.after, { where: { id: change.id }, transaction })
       made.push(change)
     } else if (change.of === 'passage') {
       const passage = passages.find(row => row.id === change.id)

@@ -17,7 +17,8 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['004-intake', intake],
   ['005-directions', directions],
   ['006-sounds', sounds],
-  ['007-wordbooks', wordbooks], ['008-house-styles', houseStyles],
+  ['007-wordbooks', wordbooks],
+  ['008-house-styles', houseStyles],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

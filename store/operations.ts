@@ -8,7 +8,7 @@ import { asTurn } from '#core/script/dialogue'
 import { replaceIn } from '#core/script/find'
 import { rolesOfPassage } from '#core/script/script'
 import { patchHouseStyle, styleFields, type StyleFields } from '#core/style/house-style'
-import { prepareRules } from '#core/style/rule'
+import { checkRule } from '#core/style/rule'
 import { saidFault } from '#core/words/faults'
 import type { EditKind, OperationsAnswer } from '#shared/api'
 import type { Operation } from '#shared/operations'
@@ -127,7 +127,7 @@ async function planPassage(editionId: string, operation: OperationOf<'setContent
 async function planHouseStyle(edition: EditionRow, { patch }: OperationOf<'setHouseStyle'>, transaction: Transaction): Promise<StyleChange[]> {
   const { id, rules } = await HouseStyleRow.findByPk(edition.houseStyleId, { transaction, rejectOnEmpty: true, lock: transaction.LOCK.UPDATE })
   const [before, after] = [styleFields(rules), styleFields(patchHouseStyle(rules, patch))]
-  for (const rule of Object.values(patch.rules ?? {})) if (rule !== null) prepareRules([{ ...rule, on: true }])
+  for (const rule of Object.values(patch.rules ?? {})) if (rule !== null) checkRule(rule)
   const changed = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((field): field is keyof StyleFields => !stands(before, { [field]: after[field as keyof StyleFields] ?? null }))
   const only = (fields: StyleFields): Partial<StyleFields> => Object.fromEntries(changed.map(field => [field, fields[field] ?? null])) as Partial<StyleFields>
   return changed.length === 0 ? [] : [{ of: 'style', id, before: only(before), after: only(after) }]

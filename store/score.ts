@@ -47,9 +47,13 @@ function digest(input: string): string {
 }
 
 /** A script as it stands, without its score; each passage with its revision. */
-export async function loadScriptOf(editionId: string): Promise<Omit<Script, 'parts'> & Pick<WordsMaterial, 'parts'>> {
-  const { edition, production } = await loadEdition(editionId)
-  const rows = await PartRow.findAll({ where: { editionId }, order: [['rank', 'ASC']] })
+export async function loadScriptOf(editionId: string): ReturnType<typeof scriptOf> {
+  return scriptOf(await loadEdition(editionId))
+}
+
+/** The same of an edition that is loaded. */
+export async function scriptOf({ edition, production }: LoadedEdition): Promise<Omit<Script, 'parts'> & Pick<WordsMaterial, 'parts'>> {
+  const rows = await PartRow.findAll({ where: { editionId: edition.id }, order: [['rank', 'ASC']] })
   const byPart = groupByPart(await PassageRow.findAll({ where: { partId: rows.map(row => row.id) }, order: [['rank', 'ASC']] }))
   return {
     title: production.title, author: production.author, language: edition.language,

@@ -1,13 +1,13 @@
 import { spokenOf } from '#core/score/compile'
 import { count } from '#core/tally'
-import { contextOf, loadEdition } from './editions'
-import { loadScriptOf } from './score'
+import { contextOf, type LoadedEdition } from './editions'
+import { scriptOf } from './score'
 
 /** At how many places of a script each entry of its wordbooks counts, by its id. */
-export async function usesOfWords(editionId: string): Promise<Map<string, number>> {
-  const context = contextOf(await loadEdition(editionId))
+export async function usesOfWords(loaded: LoadedEdition): Promise<Map<string, number>> {
+  const context = contextOf(loaded)
   const uses = new Map<string, number>()
-  for (const part of (await loadScriptOf(editionId)).parts) {
+  for (const part of (await scriptOf(loaded)).parts) {
     for (const passage of part.passages) {
       for (const { by } of spokenOf(passage, { ...context, partLabel: part.label }).steps) if ('word' in by) count(uses, by.word)
     }

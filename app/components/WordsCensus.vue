@@ -3,7 +3,7 @@ import { mdiPlay } from '@mdi/js'
 import { useDebounceFn, useEventListener, useVirtualList } from '@vueuse/core'
 import { v7 as uuidv7 } from 'uuid'
 import { anchorAt } from '#core/script/anchor'
-import { plainContent, writtenText } from '#core/script/content'
+import { plainContent, writtenText, type Content } from '#core/script/content'
 import { withDirection } from '#core/script/edit'
 import type { Passage } from '#core/script/script'
 import { censusReasons, readingIn, toBeRead, type CensusReason } from '#core/words/census'
@@ -128,9 +128,11 @@ async function sayHere(entry: CensusRow, { passageId, start: from, end }: Census
   })
 }
 
-function hear(text: string): void {
-  void notices.attempt(() => sample.hearPassages(props.editionId, { passages: [{ kind: 'paragraph', content: plainContent(text), language: null, role: null }] }))
+function hearContent(content: Content): void {
+  void notices.attempt(() => sample.hearPassages(props.editionId, { passages: [{ kind: 'paragraph', content, language: null, role: null }] }))
 }
+
+const hear = (text: string): void => hearContent(plainContent(text))
 
 function step(by: 1 | -1): void {
   const at = Math.max(0, Math.min(shown.value.length - 1, shown.value.findIndex(entry => entry === chosen.value) + by))
@@ -194,7 +196,7 @@ useEventListener(window, 'keydown', event => {
         <v-btn size="small" :prepend-icon="mdiPlay" :disabled="places.length === 0" @click="hear(places[0]!.sentence)">Its sentence <kbd>S</kbd></v-btn>
         <v-btn size="small" @click="leave(chosen)">{{ reason === 'left' ? 'Open it again' : 'Leave as it is' }} <kbd>L</kbd></v-btn>
       </div>
-      <WordForm v-if="canSet" :key="keyOf(chosen)" :entry="null" :shared="false" :language="desk.desk!.language" :start="start" :places="chosen.count" @keep="setForAll" @hear="content => notices.attempt(() => sample.hearPassages(editionId, { passages: [{ kind: 'paragraph', content, language: null, role: null }] }))" @said="(each, sounds) => { said = each === null ? null : { said: each, ipa: sounds } }" />
+      <WordForm v-if="canSet" :key="keyOf(chosen)" :entry="null" :shared="false" :language="desk.desk!.language" :start="start" :places="chosen.count" @keep="setForAll" @hear="hearContent" @said="(each, sounds) => { said = each === null ? null : { said: each, ipa: sounds } }" />
       <h3>{{ count(chosen.count, 'place') }}</h3>
       <ul class="places">
         <li v-for="place in places" :key="`${place.passageId} ${place.start}`">

@@ -125,9 +125,13 @@ function monthOf(field: string | null, language: string): number | null {
   if (field === null) return null
   if (/^\d{1,2}$/u.test(field)) return Number(field) >= 1 && Number(field) <= 12 ? Number(field) : 0
   const wanted = field.toLocaleLowerCase(language)
-  const names = Array.from({ length: 12 }, (_, month) => (['long', 'short'] as const).map(length =>
-    new Intl.DateTimeFormat(language, { timeZone: 'UTC', month: length, day: 'numeric' }).formatToParts(Date.UTC(2000, month, 1)).find(part => part.type === 'month')!.value.toLocaleLowerCase(language)))
-  return names.findIndex(both => both.some(name => name.replace(/\.$/u, '') === wanted)) + 1
+  return monthNames(language).findIndex(both => both.some(name => name.toLocaleLowerCase(language) === wanted)) + 1
+}
+
+/** The names of the months beside a day, long and short, without full stops, as a language (BCP 47) has them. */
+export function monthNames(language: string): string[][] {
+  return Array.from({ length: 12 }, (_, month) => (['long', 'short'] as const).map(length =>
+    new Intl.DateTimeFormat(language, { timeZone: 'UTC', month: length, day: 'numeric' }).formatToParts(Date.UTC(2000, month, 1)).find(part => part.type === 'month')!.value.replace(/\.$/u, '')))
 }
 
 const hourWords: Readonly<Record<string, readonly [one: string, many: string]>> = {

@@ -7,26 +7,21 @@ import { pointSegment, type Segment, type Step } from './segments'
  * of the script and on nothing that is settled; rests count on settled text too.
  */
 export function applyRules(segments: readonly Segment[], { rules }: RuleSet, subject: RuleSubject, off: readonly HitOff[], steps: Step[]): Segment[] {
-  let now = [...segments]
+  const now = [...segments]
   const languages = new Set(segments.filter(segment => segment.point === undefined).map(segment => segment.language))
   for (const rule of rules) {
-    for (const language of languages) now = applyRule(now, rule, language, subject, off.filter(hit => hit.rule === rule.id), steps)
+    const own = off.filter(hit => hit.rule === rule.id)
+    for (const language of languages) steps.push(...applyRule(now, rule, language, subject, own))
   }
   return now
 }
 
-function applyRule(segments: Segment[], rule: PreparedRule, language: string, subject: RuleSubject, off: readonly HitOff[], steps: Step[]): Segment[] {
+/** Changes the segments; gives what it did, in the order of the text. */
+function applyRule(segments: Segment[], rule: PreparedRule, language: string, subject: RuleSubject, off: readonly HitOff[]): Step[] {
   const text = segments.map(segment => segment.text).join('')
   const hits = rule.find({ text, language, kind: subject.kind }, subject)
-  if (hits.length === 0) return segments
-  const own: Step[] = []
   // From the last to the first: places before a hit stay what they are.
-  for (const hit of hits.toReversed()) {
-    const step = applyHit(segments, rule.id, hit, language, off)
-    if (step !== null) own.unshift(step)
-  }
-  steps.push(...own)
-  return segments
+  return hits.toReversed().flatMap(hit => applyHit(segments, rule.id, hit, language, off) ?? []).toReversed()
 }
 
 /** Changes the segments where a hit counts. Null where it does not. */

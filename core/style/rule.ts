@@ -98,6 +98,11 @@ export function prepareRules(rules: readonly Rule[]): RuleSet {
   }
 }
 
+/** Throws a problem for a rule that cannot be followed, also while it is off. */
+export function checkRule(rule: Rule): void {
+  prepare(rule)
+}
+
 function prepare({ id, on: _, does, note: __, scope, ...options }: Rule): PreparedRule {
   const find = (ruleKinds[does].finder as unknown as (options: object) => (text: RuleText) => RuleHit[])(options)
   return { id, find: (text, subject) => isIn(scope, text.language, subject) ? find(text) : [] }

@@ -4,7 +4,8 @@ import type { Group, SpokenForm } from '#core/score/spoken'
 import { toPassage, type ScoredEdition, type ScoredPart } from '#store/score'
 
 /** What wordbooks and rules make of the words of a part; what directions do is seen in the text itself. */
-export function saidPlaces({ context }: ScoredEdition, { row, passages }: ScoredPart): SaidPlace[] {
+export function saidPlaces({ context, wordbooks }: ScoredEdition, { row, passages }: ScoredPart): SaidPlace[] {
+  if (context.rules?.rules.length === 0 && wordbooks.every(wordbook => wordbook.entries.length === 0)) return []
   return passages.flatMap(passage => {
     const form = spokenOf(toPassage(passage), { ...context, partLabel: row.label })
     const places: SaidPlace[] = []

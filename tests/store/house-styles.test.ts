@@ -94,5 +94,5 @@ test('an entry of the wordbook counts where it speaks for words that a rule made
   const word = uuidv7()
   await operate(id, withMeasures, { op: 'setWord', id: word, shared: false, entry: { graphemes: ['kilograms'], language: 'en', said: [{ by: 'alias', text: 'kilos' }] } })
   expect(await spoken(id)).toBe('Sell five kilos now.')
-  expect((await usesOfWords(id)).get(word)).toBe(1)
+  expect((await usesOfWords(await loadEdition(id))).get(word)).toBe(1)
 })

@@ -28,23 +28,26 @@ export const emoji: RuleKind<{ readonly how: 'drop' | 'names' }> = {
   }, /[©®\u203c-\u3299\ufe0f\u{1f000}-\u{1faff}]/u),
 }
 
-const address = /(?<![\p{L}\p{N}@])(?:(?<scheme>https?:\/\/|ftp:\/\/)(?<host>[\p{L}\p{N}.-]+)(?<path>(?::\d+)?(?:[/?#][^\s<>"“”]*)?)|(?<www>www\.[\p{L}\p{N}-]+(?:\.[\p{L}\p{N}-]+)+)(?<wwwPath>(?:[/?#][^\s<>"“”]*)?)|(?<user>[\p{L}\p{N}._%+-]+)@(?<domain>[\p{L}\p{N}-]+(?:\.[\p{L}\p{N}-]+)+)|(?<bare>(?:[\p{L}\p{N}-]+\.)+\p{L}{2,}(?=\/))(?<barePath>\/[^\s<>"“”]*))/gu
+const addressPattern = /(?<![\p{L}\p{N}@])(?:(?<scheme>https?:\/\/|ftp:\/\/)(?<host>[\p{L}\p{N}.-]+)(?<path>(?::\d+)?(?:[/?#][^\s<>"“”]*)?)|(?<www>www\.[\p{L}\p{N}-]+(?:\.[\p{L}\p{N}-]+)+)(?<wwwPath>(?:[/?#][^\s<>"“”]*)?)|(?<user>[\p{L}\p{N}._%+-]+)@(?<domain>[\p{L}\p{N}-]+(?:\.[\p{L}\p{N}-]+)+)|(?<bare>(?:[\p{L}\p{N}-]+\.)+\p{L}{2,}(?=\/))(?<barePath>\/[^\s<>"“”]*))/gu
 
 export const addresses: RuleKind<{ readonly how: 'drop' | 'domain' | 'read' }> = {
   group: 'cleaning', options: { how: { enum: ['drop', 'domain', 'read'] } }, required: ['how'], defaults: { how: 'domain' },
-  finder: ({ how }) => ({ text, language }) => !/[@/]|www\./u.test(text) ? [] : each(address, ({ groups = {} }) => {
-    const host = groups['host'] ?? groups['www'] ?? groups['domain'] ?? groups['bare'] ?? ''
-    if (how === 'drop') return { spoken: '' }
-    if (how === 'domain') return { spoken: spelled(host.replace(/^www\./u, ''), language) }
-    const path = groups['path'] ?? groups['wwwPath'] ?? groups['barePath'] ?? ''
-    return { spoken: spelled(groups['user'] === undefined ? `${host}${path}` : `${groups['user']}@${host}`, language) }
-  })({ text, language, kind: 'paragraph' }).map(hit => {
-    // What ends the sentence is no part of the address.
-    const tail = /[.,;:!?)\]’']+$/u.exec(text.slice(hit.start, hit.end))?.[0] ?? ''
-    if (tail === '') return hit
-    const own = text.slice(hit.start, hit.end - tail.length)
-    return { ...hit, end: hit.end - tail.length, ...(how === 'read' ? { spoken: spelled(own.replace(/^\w+:\/\//u, ''), language) } : {}) }
-  }),
+  finder: ({ how }) => {
+    const find = each(addressPattern, ({ groups = {} }, { language }) => {
+      const host = groups['host'] ?? groups['www'] ?? groups['domain'] ?? groups['bare'] ?? ''
+      if (how === 'drop') return { spoken: '' }
+      if (how === 'domain') return { spoken: spelled(host.replace(/^www\./u, ''), language) }
+      const path = groups['path'] ?? groups['wwwPath'] ?? groups['barePath'] ?? ''
+      return { spoken: spelled(groups['user'] === undefined ? `${host}${path}` : `${groups['user']}@${host}`, language) }
+    }, /[@/]|www\./u)
+    return own => find(own).map(hit => {
+      // What ends the sentence is no part of the address.
+      const tail = /[.,;:!?)\]’']+$/u.exec(own.text.slice(hit.start, hit.end))?.[0] ?? ''
+      if (tail === '') return hit
+      const address = own.text.slice(hit.start, hit.end - tail.length)
+      return { ...hit, end: hit.end - tail.length, ...(how === 'read' ? { spoken: spelled(address.replace(/^\w+:\/\//u, ''), own.language) } : {}) }
+    })
+  },
 }
 
 /** An address with its signs as words and its figures one by one. */

@@ -1,7 +1,7 @@
 import { primaryLanguage } from '../../language/abbreviations'
 import { numberWords, parseNumber, type NumberWords } from '../../language/numbers'
 import { isAlsoWord, romanValue } from '../../language/roman'
-import { cardinal, counted, sayAsWords, units as formatterUnits, yearWords } from '../../language/say-as'
+import { cardinal, counted, monthNames, sayAsWords, units as formatterUnits, yearWords } from '../../language/say-as'
 import { apart, each, type NoOptions, type RuleHit, type RuleKind, type RuleText } from './rule-kind'
 import { ruleWords, wordsFor, type RuleWords } from './words'
 
@@ -65,17 +65,9 @@ const said = (text: string, kind: string, { language }: Grammar, format?: string
   return 'words' in result ? result.words : null
 }
 
-const monthNames = new Map<string, string>()
 /** Month names of a language, long and short, as a pattern. */
 function monthsOf(language: string): string {
-  let pattern = monthNames.get(language)
-  if (pattern === undefined) {
-    const names = Array.from({ length: 12 }, (_, month) => (['long', 'short'] as const).map(length =>
-      new Intl.DateTimeFormat(language, { timeZone: 'UTC', month: length, day: 'numeric' }).formatToParts(Date.UTC(2000, month, 1)).find(part => part.type === 'month')!.value.replace(/\.$/u, ''))).flat()
-    pattern = [...new Set(names)].sort((a, b) => b.length - a.length).join('|')
-    monthNames.set(language, pattern)
-  }
-  return pattern
+  return [...new Set(monthNames(language).flat())].sort((a, b) => b.length - a.length).join('|')
 }
 
 /** Words after which a German day or ordinal ends in -n, and in nothing. */
@@ -160,9 +152,16 @@ export const currencies = expansion(
     // 2,5 million euros: the name goes with the large number; of tenths of a unit the point is said.
     const number = cardinal(sum, grammar)
     const name = said(`5 ${code}`, 'currency', grammar)?.split(' ').slice(1).join(' ')
-    const link = large !== undefined && /^(?:millón|millones|millions?|milliards?)$/u.test(grammar.words.magnitudes[large]!) ? grammar.primary === 'es' ? ' de' : ' d’' : ''
-    return number === null || name === undefined ? null : `${number}${large === undefined ? '' : ` ${grammar.words.magnitudes[large]}`}${grammar.primary === 'fr' && link !== '' ? /^[aeiouéh]/u.test(name) ? ' d’' : ' de ' : `${link === ' d’' ? '' : link} `}${name}`
+    if (number === null || name === undefined) return null
+    return large === undefined ? `${number} ${name}` : `${number} ${grammar.words.magnitudes[large]}${linkTo(name, grammar.words.magnitudes[large]!, grammar)}${name}`
   })
+
+/** What stands between a large number and a name: in French and Spanish a million is *of* something. */
+function linkTo(name: string, magnitude: string, { primary }: Grammar): string {
+  if (!/^(?:millón|millones|millions?|milliards?)$/u.test(magnitude)) return ' '
+  if (primary === 'fr') return /^[aeiouéh]/u.test(name) ? ' d’' : ' de '
+  return primary === 'es' ? ' de ' : ' '
+}
 
 const escape = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|/]/gu, '\\$&')
 

@@ -1,7 +1,6 @@
 import { readRawBody } from 'h3'
 import { fail } from '#core/problem'
 import { houseStyleFileSchema, houseStyleOfFile, patchBetween, type HouseStyleFile } from '#core/style/house-style'
-import { prepareRules } from '#core/style/rule'
 import { styleImportQuerySchema, type StyleImportQuery } from '#shared/schemas'
 import { loadEdition } from '#store/editions'
 import { applyOperations } from '#store/operations'
@@ -24,7 +23,6 @@ export default route(async (event, { database }) => {
   const fault = faultOfFile(value)
   if (fault !== null) fail('house-style-wrong', `${name}: ${fault} See docs/formats.md.`)
   const brought = houseStyleOfFile(style, value as HouseStyleFile)
-  prepareRules(brought.rules.map(rule => ({ ...rule, on: true })))
   await applyOperations(database, id, window, [{ op: 'setHouseStyle', patch: patchBetween(style, brought) }])
   return { rules: brought.rules.length }
 })

@@ -6,11 +6,10 @@ import { idParam, route } from '../../../../utils/route'
 
 /** The entries of the production's wordbook and the shared one, in the order in which they were written. */
 export default route(async (event): Promise<WordsView> => {
-  const id = idParam(event)
-  const { wordbooks } = await loadEdition(id)
-  const uses = await usesOfWords(id)
+  const loaded = await loadEdition(idParam(event))
+  const uses = await usesOfWords(loaded)
   return {
-    words: wordbooks.flatMap(({ entries, isShared }) => {
+    words: loaded.wordbooks.flatMap(({ entries, isShared }) => {
       const conflicts = conflictsIn(entries)
       return entries.map(entry => ({ entry, shared: isShared, ipa: ipaOf(entry), uses: uses.get(entry.id) ?? 0, conflict: conflicts.has(entry.id) }))
     }),
