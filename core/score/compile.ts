@@ -13,10 +13,11 @@ import { gapOf, playOf, type GapItem, type SoundPlay, type Sounds } from './soun
 import { keyOf, requestFor, type EngineRequest } from './request'
 import type { WordFinder } from '../words/find-words'
 import type { HitOff, RuleSet } from '../style/rule'
+import { withWholeWords } from './word-edges'
 import { spokenForm, writtenSpan, type MadeText, type SpokenBy, type SpokenForm, type SpokenPoint, type SpokenSpan } from './spoken'
 
 /** Part of every unit's input: a change of the compiler's results must change it. */
-export const compilerVersion = 4
+export const compilerVersion = 5
 
 /** One request-sized piece of a score: a sentence, or a piece of one: too long for the engine, or of another role. */
 export interface Utterance {
@@ -125,7 +126,7 @@ export function compilePassage(passage: Passage, context: CompileContext): Unit 
   const base: Tone = primaryLanguage(language) === primaryLanguage(context.language) ? plainTone : { ...plainTone, language }
   const utterances = spoken.map((piece, index): Utterance => {
     const casting = castingOf(piece.role, context)
-    const { markup, rate, pitchSemitones, words, stretches } = writeMarkup(segmentsOf(form, piece, points, base))
+    const { markup, rate, pitchSemitones, words, stretches } = writeMarkup(withWholeWords(segmentsOf(form, piece, points, base), language))
     const request = requestFor(within(casting, rate, pitchSemitones), markup)
     const [start, end] = writtenSpan(form, piece.start, piece.end)
     const before = spoken[index - 1]

@@ -40,9 +40,11 @@ export function translate(markup: string, voices: DialectVoices): Translated {
   for (const { 0: token, index } of markup.matchAll(/<[^>]*>|[^<]+/gu)) {
     if (!token.startsWith('<')) {
       if (!swallowing()) {
-        // Each piece between doubled brackets by itself, so that places stay right.
-        for (const [piece] of token.matchAll(/\[(?=\[)|\](?=\])|(?:(?!\[\[|\]\])[\s\S])+/gu)) {
-          put(piece, true)
+        // Each piece between doubled brackets or unspoken full stops by itself, so that places stay right.
+        const named = namedStops(token, out)
+        for (const { 0: piece, index: at } of token.matchAll(/\[(?=\[)|\](?=\])|\.|(?:(?!\[\[|\]\]|\.)[\s\S])+/gu)) {
+          if (named.has(at)) put(' ', false)
+          else put(piece, true)
           inPlace += [...piece].length
           if ((piece === '[' || piece === ']')) put(' ', false)
         }
@@ -76,6 +78,15 @@ export function translate(markup: string, voices: DialectVoices): Translated {
     inPlace += [...token].length
   }
   return { markup: out, places, marks }
+}
+
+/**
+ * Where a text has full stops that the library would call by their name: behind a tag, mnemonics, a sign or a closing mark (“It is (big).”) it takes one for the end of a clause only
+ * when a capital letter or more marks follow. Left out it changes nothing else: one behind a letter is not heard either.
+ */
+function namedStops(text: string, before: string): ReadonlySet<number> {
+  const places = [...text.matchAll(/\.(?=\s*$|\s+[\p{Ll}\d])/gu)].map(({ index }) => index)
+  return new Set(places.filter(at => !/[\p{L}\p{M}\p{N}.]$/u.test(at === 0 ? before : text.slice(Math.max(0, at - 2), at))))
 }
 
 interface Begun {

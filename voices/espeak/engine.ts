@@ -9,7 +9,7 @@ import { voicesFor } from '../choose'
 import type { LibraryVoices, SpeakOrder } from './library'
 
 /** Raised when trimming or the way the library is driven changes what equal requests sound like. */
-const drivingRevision = 2
+const drivingRevision = 3
 
 /** Words a minute of its speech per word a minute of its setting, measured from 120 to 250. */
 const pacePerSetting = 1.17

@@ -132,15 +132,25 @@ export function readInIpa(identifier: string, texts: readonly string[]): string[
     const translateClause = lib.func('const char *espeak_TextToPhonemes(_Inout_ void **text, int textMode, int phonemeMode)')
     return texts.map(text => {
       // It moves the pointer on, clause by clause, and to null at the end.
-      const rest: unknown[] = [Buffer.from(`${text}\0`)]
+      const memory = unmovedText(text)
+      const rest: unknown[] = [memory]
       const clauses: string[] = []
       while (rest[0] !== null) clauses.push((translateClause(rest, charsUtf8, phonemesAsIpa) as string | null ?? '').trim())
+      koffi.free(memory)
       return clauses.filter(clause => clause !== '').join(' ')
     })
   } finally {
     terminate()
     lib.unload()
   }
+}
+
+/** A text that ends with NUL in memory of its own: that of a buffer may be freed while the library still reads it. The caller frees it. */
+export function unmovedText(text: string): unknown {
+  const bytes = Buffer.from(`${text}\0`)
+  const memory: unknown = koffi.alloc('uint8_t', bytes.length)
+  koffi.encode(memory, 'uint8_t', bytes, bytes.length)
+  return memory
 }
 
 function dataFolder(lib: IKoffiLib): string {
