@@ -1,4 +1,4 @@
-import { abbreviations, openingWords } from './abbreviations'
+import { abbreviations, openingWords, primaryLanguage } from './abbreviations'
 
 /** A span of a text in UTF-16 code units; `end` is exclusive. */
 export interface TextSpan {
@@ -17,9 +17,15 @@ const segmenterLimit = 4_000
 export function sentenceSpans(text: string, language: string): TextSpan[] {
   const spans: TextSpan[] = []
   for (const raw of segments(text, language)) {
-    const span = trimSpan(text, raw)
+    let last = spans.at(-1)
+    // The mark of a note belongs to the sentence before it.
+    const mark = last?.end === raw.start ? noteMark.exec(text.slice(raw.start, raw.start + 8))?.[0].length ?? 0 : 0
+    if (mark > 0) {
+      last = { start: last!.start, end: raw.start + mark }
+      spans[spans.length - 1] = last
+    }
+    const span = trimSpan(text, { start: raw.start + mark, end: raw.end })
     if (span.start === span.end) continue
-    const last = spans.at(-1)
     if (last !== undefined && continues(text, last, span, language)) {
       spans[spans.length - 1] = { start: last.start, end: span.end }
     } else {
@@ -35,11 +41,21 @@ function* segments(text: string, language: string): Generator<TextSpan> {
   while (from < text.length) {
     const to = feedEnd(text, from)
     for (const { index, segment } of segmenter.segment(text.slice(from, to))) {
-      yield { start: from + index, end: from + index + segment.length }
+      let start = from + index
+      for (const mark of segment.matchAll(markedEnd)) {
+        const end = from + index + mark.index + mark[0].length
+        yield { start, end }
+        start = end
+      }
+      if (start < from + index + segment.length) yield { start, end: from + index + segment.length }
     }
     from = to
   }
 }
+
+const noteMark = /^(?:[¹²³⁰⁴-⁹]{1,4}|[*†‡]{1,3})(?=\s|$)/u
+/** The end of a sentence with a note's number in brackets behind it, which the segmenter takes for its middle: “found.[12] Then”. */
+const markedEnd = /[.!?…]["”’)]*\[\d{1,4}\]\s+(?=["“‘„«(]*\p{Lu})/gu
 
 function feedEnd(text: string, from: number): number {
   if (text.length - from <= segmenterLimit) return text.length
@@ -81,13 +97,22 @@ function isListMarker(sentence: string): boolean {
 function continuesAfterPeriod(before: string, after: string, language: string): boolean {
   const token = /[^\s("“‘„«[]+$/u.exec(before)?.[0] ?? ''
   const nextWord = /^["“‘„«([]*([\p{L}\p{M}’']+)/u.exec(after)?.[1] ?? ''
+  // An abbreviation of two words: v. Chr., z. B.
+  if (/^\p{L}\.$/u.test(token) && /^\p{L}{1,3}\./u.test(after)) return true
   const known = abbreviations(language)
   const word = token.toLowerCase()
-  if (known.beforeName.has(word)) return true
+  // A street ends a sentence where a saint does not.
+  if (known.beforeName.has(word)) return !(word === 'st.' && openingWords(language).has(nextWord))
   if (known.beforeNumber.has(word)) return /^[\d\p{Lu}IVX]/u.test(after) && /^(?:\d|[IVXLC]+\b)/u.test(after)
-  if (/^\d{1,2}\.$/u.test(token)) return monthNames(language).has(nextWord.toLowerCase())
+  if (/^\d{1,3}\.$/u.test(token)) return monthNames(language).has(nextWord.toLowerCase()) || isGermanOrdinal(before, nextWord, language)
   const ambiguous = known.other.has(word) || /^(?:\p{Lu}\.)+$/u.test(token) || /^(?:\p{L}\.){2,}$/u.test(token)
   return ambiguous && !openingWords(language).has(nextWord) && /^["“‘„«([]*[\p{L}\d]/u.test(after)
+}
+
+/** An ordinal behind an article, before a noun: “im 16. Jahrhundert”. Before a word that usually opens a sentence it is a day: “Heute ist der 5. Er ging.” */
+function isGermanOrdinal(before: string, nextWord: string, language: string): boolean {
+  return primaryLanguage(language) === 'de' && !openingWords(language).has(nextWord)
+    && /(?:^|\s)(?:am|vom|zum|zur|beim|im|ins|der|die|das|den|dem|des|jede[rsmn]?|diese[rsmn]?|(?:ein|sein|ihr|mein|unser)e[rsmn]?) \d{1,3}\.$/iu.test(before)
 }
 
 const months = new Map<string, ReadonlySet<string>>()

@@ -1,6 +1,6 @@
 import type { Direction } from '../script/directions'
 import type { HitOff, PreparedRule, RuleHit, RuleSet, RuleSubject } from '../style/rule'
-import { pointSegment, type Segment, type Step } from './segments'
+import { isSentencePoint, partedAt, pointSegment, type Segment, type Step } from './segments'
 
 /**
  * Lets the rules of a house style act, in order: each sees the text that those before it have made. A hit counts where it lies within one run
@@ -46,7 +46,9 @@ function applyHit(segments: Segment[], rule: string, hit: RuleHit, language: str
   if (hit.spoken !== undefined) {
     // A piece that is said as a whole is not parted: what lies beside the hit in it stays.
     const start = from === to ? 0 : hit.start - offsetOf(segments, from)
-    spoken = before.slice(0, Math.max(0, start)) + hit.spoken + before.slice(Math.max(0, start) + hit.end - hit.start)
+    const [ahead, rest] = [before.slice(0, Math.max(0, start)), before.slice(Math.max(0, start) + hit.end - hit.start)]
+    const takesStop = before.slice(ahead.length, before.length - rest.length).endsWith('.') && hit.spoken !== '' && !/[.!?…]["”’)\]]*\s*$/u.test(hit.spoken)
+    spoken = `${ahead}${hit.spoken}${takesStop && isSentenceEnd(rest, segments, from, to) ? '.' : ''}${rest}`
     if (spoken === before && hit.on === undefined && hit.restBeforeMs === undefined && hit.restAfterMs === undefined) return null
     const by = [...new Set(touched.flatMap(segment => segment.by)), cause]
     made = [{ ...touched[0]!, written, text: spoken, replaced: true, by, on: allOn(touched) }, ...made.filter(segment => segment.point !== undefined)]
@@ -59,6 +61,22 @@ function applyHit(segments: Segment[], rule: string, hit: RuleHit, language: str
   segments.splice(from, to - from, ...rest(hit.restBeforeMs, written[0], 'before'), ...made, ...rest(hit.restAfterMs, written[1], 'after'))
   const { restBeforeMs, restAfterMs, on } = hit
   return { by: cause, written, from: before, to: spoken, ...(restBeforeMs === undefined ? {} : { restBeforeMs }), ...(restAfterMs === undefined ? {} : { restAfterMs }), ...(on === undefined ? {} : { on }) }
+}
+
+/** Whether a sentence ends here: only closing marks and white space stand before the next. `rest` is what follows in the segments from `from` up to `to`. */
+function isSentenceEnd(rest: string, segments: readonly Segment[], from: number, to: number): boolean {
+  if (!closingMarks.test(rest)) return false
+  for (const segment of [...segments.slice(from, to).filter(isPoint), ...segments.slice(to)]) {
+    if (segment.point !== undefined && isSentencePoint(segment.point)) return true
+    if (!closingMarks.test(segment.text)) return false
+  }
+  return true
+}
+
+const closingMarks = /^["”’»)\]\s]*$/u
+
+function isPoint({ point }: Segment): boolean {
+  return point !== undefined
 }
 
 function allOn(segments: readonly Segment[]): Direction[] {
@@ -87,8 +105,7 @@ function cutAt(segments: Segment[], at: number, side: 'start' | 'end'): number {
     if (segment.text !== '' && at < end) {
       if (at <= offset) return index
       if (segment.replaced) return side === 'start' ? index : index + 1
-      const [written] = segment.written
-      segments.splice(index, 1, { ...segment, written: [written, written + at - offset], text: segment.text.slice(0, at - offset) }, { ...segment, written: [written + at - offset, segment.written[1]], text: segment.text.slice(at - offset) })
+      segments.splice(index, 1, ...partedAt(segment, at - offset))
       return index + 1
     }
     offset = end

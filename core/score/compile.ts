@@ -1,5 +1,5 @@
 import { primaryLanguage } from '../language/abbreviations'
-import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
+import { trimSpan, type TextSpan } from '../language/sentences'
 import { isSpeakable } from '../manuscript/manuscript'
 import type { Direction } from '../script/directions'
 import { writtenText } from '../script/content'
@@ -159,7 +159,7 @@ function piecesOf(form: SpokenForm, passage: Passage, context: CompileContext): 
   const roles = form.spans.filter(span => span.direction.kind === 'role')
   const marked = form.spans.filter(span => span.direction.kind === 'kept' && span.direction.element === 's')
   const result: Piece[] = []
-  for (const sentence of cutAt(sentenceSpans(form.text, passage.language ?? context.language), marked)) {
+  for (const sentence of cutAt(form.sentences, marked)) {
     let beginsSentence = true
     for (const turn of cutAt([sentence], roles)) {
       const role = (roles.findLast(span => span.start <= turn.start && span.end >= turn.end)?.direction as { role?: string } | undefined)?.role ?? passage.role ?? null

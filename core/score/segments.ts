@@ -40,3 +40,20 @@ export function textSegment(written: Segment['written'], text: string, language:
 export function pointSegment(direction: Direction, at: number, ruled?: true): Segment {
   return { written: [at, at], text: '', replaced: false, by: [], settled: true, run: -1, language: '', on: [], point: { direction, ...(ruled === undefined ? {} : { ruled }) } }
 }
+
+/** A point where a sentence begins: found before any rule, it stays whatever rules make of the text around it. */
+const sentenceStart: Direction = { id: 'sentence', kind: 'keptPoint', xml: '' }
+
+export function sentencePoint(at: number): Segment {
+  return pointSegment(sentenceStart, at, true)
+}
+
+export function isSentencePoint({ direction }: { readonly direction: Direction }): boolean {
+  return direction === sentenceStart
+}
+
+/** A segment in two, `length` being that of the first. */
+export function partedAt(segment: Segment, length: number): [Segment, Segment] {
+  const [start, end] = segment.written
+  return [{ ...segment, written: [start, start + length], text: segment.text.slice(0, length) }, { ...segment, written: [start + length, end], text: segment.text.slice(length) }]
+}

@@ -1,9 +1,10 @@
 import { sayAsKind, sayAsWords } from '../language/say-as'
+import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
 import { writtenText, type Content } from '../script/content'
 import type { Direction, DirectionOf } from '../script/directions'
 import { noRules, type HitOff, type RuleSet, type RuleSubject } from '../style/rule'
 import { applyRules } from './apply-rules'
-import { pointSegment, textSegment, type Cause, type Segment, type Step } from './segments'
+import { isSentencePoint, partedAt, pointSegment, sentencePoint, textSegment, type Cause, type Segment, type Step } from './segments'
 import type { WordFinder, WordHit } from '../words/find-words'
 
 /**
@@ -26,6 +27,8 @@ export interface SpokenForm {
   readonly spans: readonly SpokenSpan[]
   /** Rests and sounds, as they stand. */
   readonly points: readonly SpokenPoint[]
+  /** Its sentences: those of the text that the rules were given. */
+  readonly sentences: readonly TextSpan[]
   /** All that directions, wordbooks and rules did, in the order in which they did it. */
   readonly steps: readonly Step[]
   /** What rules have made: the wordbooks are asked about each by itself. */
@@ -68,10 +71,42 @@ const unspeakable = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u00ad\
 export function spokenForm(content: Content, language: string, { findWords = () => [], rules = noRules, subject = { kind: 'paragraph' }, off = [] }: SpokenBy = {}): SpokenForm {
   const steps: Step[] = []
   const settled = settledSegments(content, language, findWords, steps)
-  if (rules.rules.length === 0) return { ...laidOut(settled), steps, made: [] }
-  const ruled = applyRules(settled, rules, subject, off, steps)
+  if (rules.rules.length === 0) {
+    const form = laidOut(settled)
+    return { ...form, sentences: sentenceSpans(form.text, language), steps, made: [] }
+  }
+  const ruled = applyRules(withSentences(settled, language), rules, subject, off, steps)
   const made = ruled.filter(isMade).map(({ text, language: own }): MadeText => ({ text, language: own }))
-  return { ...laidOut(lookUpAgain(ruled, findWords, steps)), steps, made }
+  const form = laidOut(lookUpAgain(ruled, findWords, steps))
+  return { ...form, points: form.points.filter(point => !isSentencePoint(point)), sentences: betweenPoints(form), steps, made }
+}
+
+/** The segments with a point before each sentence but the first. */
+function withSentences(segments: readonly Segment[], language: string): Segment[] {
+  const starts = sentenceSpans(segments.map(({ text }) => text).join(''), language).slice(1).map(({ start }) => start)
+  const result: Segment[] = []
+  let offset = 0
+  for (const segment of segments) {
+    const end = offset + segment.text.length
+    let rest = segment
+    while (starts.length > 0 && starts[0]! < end) {
+      const at = starts.shift()!
+      const length = at - (end - rest.text.length)
+      // What is spoken in place of something else is not parted: a sentence that begins within it begins with it.
+      const [left, right] = length === 0 || segment.replaced ? [null, rest] : partedAt(rest, length)
+      if (left !== null) result.push(left)
+      result.push(sentencePoint(right.written[0]))
+      rest = right
+    }
+    result.push(rest)
+    offset = end
+  }
+  return result
+}
+
+function betweenPoints({ text, points }: Pick<SpokenForm, 'text' | 'points'>): TextSpan[] {
+  const starts = [0, ...points.filter(isSentencePoint).map(({ at }) => at)]
+  return starts.map((start, index) => trimSpan(text, { start, end: starts[index + 1] ?? text.length })).filter(({ start, end }) => end > start)
 }
 
 /** A text that rules have made. */
@@ -162,7 +197,7 @@ function lookUpAgain(segments: readonly Segment[], findWords: WordFinder, steps:
   })
 }
 
-function laidOut(segments: readonly Segment[]): Omit<SpokenForm, 'steps' | 'made'> {
+function laidOut(segments: readonly Segment[]): Omit<SpokenForm, 'steps' | 'made' | 'sentences'> {
   const groups: Group[] = []
   const spans = new Map<string, SpokenSpan>()
   const points: SpokenPoint[] = []

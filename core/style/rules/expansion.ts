@@ -1,4 +1,4 @@
-import { primaryLanguage } from '../../language/abbreviations'
+import { openingWords, primaryLanguage } from '../../language/abbreviations'
 import { numberWords, parseNumber, type NumberWords } from '../../language/numbers'
 import { isAlsoWord, romanValue } from '../../language/roman'
 import { cardinal, counted, monthNames, sayAsWords, units as formatterUnits, yearWords } from '../../language/say-as'
@@ -37,7 +37,8 @@ const numberPatterns: Readonly<Record<string, string>> = {
 
 /** Where a number may begin: not within a word, a code or a larger number. */
 const begins = '(?<![\\p{L}\\p{N}]|\\d[.,:/])'
-const sign = '(?:(?<![\\p{L}\\p{N})] ?)[-−–+])?'
+/** Not a hyphen behind a word, nor the dash of a range: a sign touches its number and nothing else. */
+const sign = '(?:(?<![\\p{L}\\p{N})])(?<![\\p{N})][ \\u00a0\\u202f])[-−–+])?'
 
 /** A kind without options whose pattern is made once for each language; of texts without `needs` nothing is asked. */
 function expansion(pattern: (grammar: Grammar) => RegExp, make: (match: RegExpMatchArray & { index: number }, grammar: Grammar, text: RuleText) => string | null, needs = /\d/u): RuleKind<NoOptions> {
@@ -228,6 +229,9 @@ function regnal(value: number, { primary, numbers }: Grammar): string {
   }
 }
 
+/** What is counted on past fifty in Roman numerals, so that a single L or C behind it is a number. */
+const countedOn = /^(?:chapter|canto|psalm|book|chapitre|livre|kapitel|buch|capítulo|libro)$/iu
+
 export const romanNumerals = expansion(
   ({ words }) => new RegExp(`(?<=(?<keyword>(?<![\\p{L}])(?:${words.numbered})\\s)|(?<name>(?<![\\p{L}])\\p{Lu}\\p{Ll}+\\s)|(?<start>^\\s*)|)(?<![\\p{L}\\p{N}.])(?<roman>[IVXLCDM]+)(?<ending>er|re|e|ème|\\.(?=\\s|$))?(?![\\p{L}\\p{N}’'-]|\\.\\p{L})`, 'giu'),
   ({ groups = {}, index }, grammar, { text, kind }) => {
@@ -237,8 +241,11 @@ export const romanNumerals = expansion(
     const { primary, numbers } = grammar
     const word = numbers.cardinal(String(value))
     const dot = ending === '.' ? '.' : ''
-    if (keyword !== undefined) return `${word}${dot}`
+    // Appendix D and class C are letters; so is a heading that is counted A, B, C.
+    if (/^[LCDM]$/u.test(roman) && (ending === '' || dot !== '') && !(keyword !== undefined && countedOn.test(keyword.trim()))) return null
+    if (keyword !== undefined) return isAlsoWord(roman) && roman !== 'I' ? null : `${word}${dot}`
     // In French a century is written with an ending: XIXe siècle.
+    if (primary === 'fr' && /^[LCDM]$/u.test(roman)) return null
     if (primary === 'fr' && /^(?:er|re|e|ème)$/u.test(ending)) return value === 1 ? ending === 're' ? 'première' : 'premier' : numbers.ordinal(String(value))
     const rest = text.slice(index + roman.length + ending.length)
     if (primary === 'de' && dot !== '' && /^\s\p{Lu}\p{L}*/u.test(rest) && name === undefined) return germanEnding(numbers.ordinal(String(value)), text.slice(Math.max(0, index - 30), index))
@@ -359,12 +366,11 @@ export const abbreviations = expansion(
   ({ groups = {}, 0: written, index }, { words, primary }, { text }) => {
     const rest = text.slice(index + written.length, index + written.length + 12)
     if (groups['numbered'] !== undefined) return `${words.beforeNumber[groups['numbered']]!}${/^\d/u.test(rest) ? ' ' : ''}`
-    if (groups['saint'] !== undefined) return primary === 'en' ? /^ \p{Lu}/u.test(rest) ? 'Saint' : /^(?:\s|$|,)/u.test(rest) ? 'Street' : null : words.abbreviations['St.'] ?? null
+    if (groups['saint'] !== undefined) return primary === 'en' ? /^ \p{Lu}/u.test(rest) && !openingWords('en').has(/^ (\p{L}+)/u.exec(rest)![1]!) ? 'Saint' : /^(?:\s|$|[,;:)])/u.test(rest) ? 'Street' : null : words.abbreviations['St.'] ?? null
     const spoken = words.abbreviations[groups['short']!]!
     // One that stands before a name is said before a name only.
-    if (/^(?:M|D)\.$/u.test(written) && !/^ \p{Lu}/u.test(rest)) return null
-    const endsSentence = written.endsWith('.') && words.canEnd.has(written) && /^(?:[”"’»)]*\s*$|[”"’»)]*\s+\p{Lu})/u.test(rest)
-    return endsSentence ? `${spoken}.` : spoken
+    if (/^(?:M\.|D\.|Me)$/u.test(written) && !/^ \p{Lu}/u.test(rest)) return null
+    return spoken
   }, /\p{L}/u)
 
 /** Signs between and beside words; those of sums between numbers only. */

@@ -70,6 +70,22 @@ describe('expansion', () => {
     expect(spoken('The board of hive IV and Henry V. Vitamin C.', book)).toBe('The board of hive four and Henry the fifth. Vitamin C.')
   })
 
+  test.each([
+    ['en-GB', 'Appendix D, class C, section L and vitamin C; Chapter L and Appendix II.', 'Appendix D, class C, section L and vitamin C; Chapter fifty and Appendix two.'],
+    ['en-GB', 'It was −5 °C, fell to -10 and (–3), or -5% and -£5, COVID-19, 3 -2.', 'It was minus five degrees Celsius, fell to minus ten and (minus three), or minus five per cent and minus five pounds, COVID one nine, three -two.'],
+    ['fr', 'Le roi Louis XIV, ce XXe siècle. De plus, Me voici avec Me Dupont. Ce fut là. Il fait −5 °C, puis -10.', 'Le roi Louis quatorze, ce vingtième siècle. De plus, Me voici avec Maître Dupont. Ce fut là. Il fait moins cinq degrés Celsius, puis moins dix.'],
+    ['de', 'Anhang D und Klasse C: −5 °C, dann -10.', 'Anhang D und Klasse C: minus fünf Grad Celsius, dann minus zehn.'],
+    ['es', 'Anexo D y clase C: −5 °C, baja a -10.', 'Anexo D y clase C: menos cinco grados Celsius, baja a menos diez.'],
+    ['it', 'Era −5, scende a -10.', 'Era meno cinque, scende a meno dieci.'],
+    ['pl', 'Było −5.', 'Było minus pięć.'],
+  ])('a letter is no number, and a sign is heard: %s: %s', (language, text, expected) => {
+    expect(spoken(text, book, { language })).toBe(expected)
+  })
+
+  test('a heading that is counted with a letter keeps it', () => {
+    expect([spoken('C. Methods', book, { kind: 'heading' }), spoken('V. Methods', book, { kind: 'heading' })]).toEqual(['C. Methods', 'five. Methods'])
+  })
+
   test('figures one by one, when a rule says so', () => {
     expect(spoken('Hive 210', [rule('numbers', { how: 'digits' })])).toBe('Hive two one zero')
     expect(spoken('Part AB210', [rule('codes', { how: 'numbers' })])).toBe('Part AB two hundred and ten')
