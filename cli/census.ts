@@ -12,9 +12,9 @@ const mostContexts = 5
 
 /** Prints what of a document a voice may get wrong, what hurts most first. */
 export async function takeCensus(file: string, flags: IntakeFlags & VoiceFlags & { json?: boolean }): Promise<void> {
-  const { script } = await openDocument(file, flags)
+  const { script, manuscript } = await openDocument(file, flags)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
-  const style = await openHouseStyle(flags.houseStyle)
+  const style = await openHouseStyle(flags.houseStyle, manuscript)
   const found = census(script.parts, { language: script.language, dictionary: primaryLanguage(script.language) === 'en' ? english() : null, findWords, rules: prepareRules(style.rules) })
   const passages = passagesById(script.parts)
   const engine = openEngine(1)

@@ -11,11 +11,12 @@ import { compilePart, type PartScore } from '#core/score/compile'
 import type { Casting } from '#core/score/cast'
 import type { Sounds } from '#core/score/sounds'
 import type { Script } from '#core/script/script'
-import { defaultHouseStyle, houseStyleFileSchema, houseStyleOfFile, type HouseStyle, type HouseStyleFile } from '#core/style/house-style'
-import { presetNames, presetRules } from '#core/style/presets'
+import { defaultHouseStyle, houseStyleFileSchema, houseStyleOfFile, presetStyle, type HouseStyle, type HouseStyleFile } from '#core/style/house-style'
+import { presetFor, presetNames } from '#core/style/presets'
 import { checkRule, prepareRules } from '#core/style/rule'
 import { takeIn } from '#intake/take-in'
 import { choicesOf, type IntakeFlags } from './choices'
+import { note } from './print'
 import { openWordbooks } from './wordbook'
 import { FileTakeIndex } from '#takes/file-index'
 import type { TakeLibrary } from '#takes/library'
@@ -70,18 +71,22 @@ export async function openCasting(engine: Engine, script: Script, flags: VoiceFl
   })
 }
 
-export async function compileScript(script: Script, casting: Casting, sounds: Sounds, flags: VoiceFlags): Promise<PartScore[]> {
-  const style = await openHouseStyle(flags.houseStyle)
+export async function compileScript({ script, manuscript }: OpenedDocument, casting: Casting, sounds: Sounds, flags: VoiceFlags): Promise<PartScore[]> {
+  const style = await openHouseStyle(flags.houseStyle, manuscript)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
   const context = { language: script.language, style, casting, sounds, findWords, rules: prepareRules(style.rules) }
   return script.parts.map(part => compilePart(part, context))
 }
 
-/** Reads a house style, or makes that of a preset. What the file leaves out has its default. */
-export async function openHouseStyle(path: string | undefined): Promise<HouseStyle> {
-  if (path === undefined) return defaultHouseStyle
+/** Reads a house style, or makes that of a preset: where none is given, that of the document's kind. What the file leaves out has its default. */
+export async function openHouseStyle(path: string | undefined, manuscript: Manuscript): Promise<HouseStyle> {
+  if (path === undefined) {
+    const own = presetFor(manuscript)
+    note(`House style: ${own}, as for other documents of this kind. --house-style plain switches every rule off.`)
+    return presetStyle(own)
+  }
   const preset = presetNames.find(name => name === path)
-  if (preset !== undefined) return { ...defaultHouseStyle, rules: presetRules(preset) }
+  if (preset !== undefined) return presetStyle(preset)
   const text = await readFile(path, 'utf8').catch(() => fail('house-style-missing', `The house style ${path} cannot be read. Check the name and the folder.`))
   let value: unknown
   try {

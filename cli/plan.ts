@@ -13,13 +13,14 @@ import { openSounds } from './sounds'
 import { counted, note, printJson, printTable } from './print'
 
 export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { json?: boolean }): Promise<void> {
-  const { script } = await openDocument(file, flags)
+  const document = await openDocument(file, flags)
+  const { script } = document
   const engine = openEngine(1)
   try {
     const casting = await openCasting(engine, script, flags)
     const { library } = await openCache(flags.cache)
     const rate = engines[casting.engine].sampleRate
-    const sheet = sheetFor(script, await compileScript(script, casting, await openSounds(script, file, flags.sounds, library, rate), flags))
+    const sheet = sheetFor(script, await compileScript(document, casting, await openSounds(script, file, flags.sounds, library, rate), flags))
     warn(sheet)
     const files = []
     for (const { number, name, parts, part } of sheet) {

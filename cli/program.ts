@@ -118,7 +118,7 @@ function voiceOptions(command: Command): Command {
     .option('--pitch <semitones>', 'pitch against the voice’s own, e.g. -2', number('pitch'))
     .option('--volume <dB>', 'level below the engine’s full level, e.g. -6', number('volume'))
     .option('--wordbook <file>', 'how words are said: a PLS lexicon or a CSV file (docs/formats.md); may be given again, the first counts most', collect)
-    .option('--house-style <file>', 'house style: a JSON file (docs/formats.md), or book, course, articles or plain')
+    .option('--house-style <file>', 'house style: a JSON file (docs/formats.md), or book, course, articles or plain (default: by the kind of document)')
     .option('--sounds <folder>', 'where the sounds that the script plays lie (default: beside the document)')
     .option('--cache <folder>', 'where finished audio is kept (default ~/.cache/orator-quill)')
 }

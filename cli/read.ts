@@ -16,13 +16,14 @@ import { openSounds } from './sounds'
 import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
 export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, json?: boolean }): Promise<void> {
-  const { script } = await openDocument(file, flags)
+  const document = await openDocument(file, flags)
+  const { script } = document
   const engine = openEngine()
   try {
     const casting = await openCasting(engine, script, flags)
     const cache = await openCache(flags.cache)
     const sounds = await openSounds(script, file, flags.sounds, cache.library, engines[casting.engine].sampleRate)
-    const sheet = sheetFor(script, await compileScript(script, casting, sounds, flags))
+    const sheet = sheetFor(script, await compileScript(document, casting, sounds, flags))
     if (sheet.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(sheet)
     const folder = resolve(flags.out)

@@ -11,10 +11,10 @@ import { openWordbooks } from './wordbook'
 
 /** Prints the text as it is spoken, a line for each passage; as JSON, with the map between what is written and what is spoken. */
 export async function spoken(file: string, flags: IntakeFlags & VoiceFlags & { json?: boolean }): Promise<void> {
-  const { script } = await openDocument(file, flags)
+  const { script, manuscript } = await openDocument(file, flags)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
   const passages = script.parts.flatMap((part, index) => part.included ? part.passages.map(passage => ({ part: index + 1, passage })) : [])
-  const style = await openHouseStyle(flags.houseStyle)
+  const style = await openHouseStyle(flags.houseStyle, manuscript)
   const context = { language: script.language, findWords, rules: prepareRules(style.rules) }
   const forms = passages.map(({ part, passage }) => ({ part, passage, form: spokenOf(passage, { ...context, partLabel: script.parts[part - 1]!.label }) }))
   if (flags.json !== true) {

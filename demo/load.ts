@@ -6,8 +6,7 @@ import { propose } from '#core/manuscript/structure'
 import { plainContent, writtenText } from '#core/script/content'
 import { checkSsml } from '#core/script/ssml/check'
 import { readFragment } from '#core/script/ssml/read'
-import { defaultHouseStyle, patchBetween } from '#core/style/house-style'
-import { presetRules, type PresetName } from '#core/style/presets'
+import { presetStyle } from '#core/style/house-style'
 import type { Operation } from '#shared/operations'
 import { takeIn } from '#intake/take-in'
 import { openDatabase } from '#store/database'
@@ -33,7 +32,7 @@ import { words } from './words'
 
 const programs = dirname(process.argv[1]!)
 const files = join(programs, '../demo/files')
-const styleNames = { book: 'Handbooks', course: 'Courses', articles: 'Articles', plain: 'Plain narration' } as const
+const styleNames = { book: 'Handbooks', course: 'Courses', articles: 'Articles' } as const
 const chaptersRead = 5
 const changed = { from: 'not one of them stopped to be looked at', to: 'not one of them stopped to be admired' }
 
@@ -84,7 +83,7 @@ function markUp({ ssml, role }: (typeof markedUp)[number], passages: readonly Pa
 }
 
 /** Makes a production of a sample file as the intake page does; gives its edition's id. */
-async function bringIn(name: string, title: string, chosen: Partial<Choices>, preset: PresetName): Promise<string> {
+async function bringIn(name: string, title: string, chosen: Partial<Choices>, preset: keyof typeof styleNames): Promise<string> {
   const file = join(files, name)
   const manuscript = await takeIn(join(programs, 'reader-child.mjs'), file, name, {})
   const sha256 = createHash('sha256').update(await readFile(file)).digest('hex')
@@ -92,12 +91,10 @@ async function bringIn(name: string, title: string, chosen: Partial<Choices>, pr
   await copyFile(file, join(data!, 'manuscripts', sha256))
   const row = await ManuscriptRow.create({ id: uuidv7(), fileName: name, sha256, content: manuscript })
   const choices = { ...defaultChoices(manuscript), ...chosen }
-  const editionId = await createProduction(database, {
+  return createProduction(database, {
     manuscriptId: row.id, title, author: manuscript.author, language: manuscript.language, choices,
     parts: propose(manuscript, choices).parts,
     casting: castingFor(await engine.list(), manuscript.language, {}),
+    style: { ...presetStyle(preset), name: styleNames[preset] },
   })
-  const style = { ...defaultHouseStyle, name: styleNames[preset], rules: presetRules(preset) }
-  await applyOperations(database, editionId, 'the-demo', [{ op: 'setHouseStyle', patch: patchBetween(defaultHouseStyle, style) }])
-  return editionId
 }

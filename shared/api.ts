@@ -9,7 +9,9 @@ import type { Hit } from '#core/script/find'
 import type { Decision } from '#core/script/decisions'
 import type { DirectionValue } from '#core/script/directions'
 import type { Part, PartAbout, PartKind, Passage, PassageKind } from '#core/script/script'
+import type { PresetName } from '#core/style/presets'
 import type { Rule } from '#core/style/rule'
+import type { RuleKindName } from '#core/style/rules'
 import type { HouseStyle } from '#core/style/house-style'
 import type { WordEntry, Wordbook } from '#core/words/wordbook'
 
@@ -182,6 +184,14 @@ export interface ManuscriptProposal {
   readonly parts: readonly ProposedPartView[]
   readonly dropped: readonly { readonly kind: DropKind, readonly count: number, readonly restored: number }[]
   readonly shown: ShownPart | null
+}
+
+/** What a house style would do to a document. */
+export interface IntakeStyle {
+  /** The one of its kind. */
+  readonly usual: PresetName
+  /** Most first. */
+  readonly counts: readonly { readonly does: RuleKindName, readonly count: number }[]
 }
 
 export interface ProposedPartView {

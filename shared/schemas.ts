@@ -5,6 +5,7 @@ import { dropKinds, columnRoles } from '#core/manuscript/manuscript'
 import { scriptFormats } from '#core/script/export'
 import { passageKinds } from '#core/script/script'
 import { wholeText } from '#core/script/whole-text'
+import { presetNames, type PresetName } from '#core/style/presets'
 import type { WholePassage } from './operations'
 import { uuid, language, shortText, content, roleName, orNull, findQuery, splitSchema, window } from './values'
 
@@ -120,6 +121,7 @@ export const productionSchema = {
     author: { type: 'string', maxLength: 300, pattern: wholeText },
     language,
     choices,
+    houseStyle: { enum: presetNames },
   },
 } as const
 
@@ -129,6 +131,19 @@ export interface ProductionRequest {
   readonly author?: string
   readonly language: string
   readonly choices?: Partial<Choices>
+  /** Where it is not given, that of the document's kind. */
+  readonly houseStyle?: PresetName
+}
+
+export const intakeStyleSchema = {
+  type: 'object', required: ['houseStyle', 'language', 'choices'], additionalProperties: false,
+  properties: { houseStyle: { enum: presetNames }, language, choices },
+} as const
+
+export interface IntakeStyleRequest {
+  readonly houseStyle: PresetName
+  readonly language: string
+  readonly choices: Partial<Choices>
 }
 
 const { wordsPerMinute, pitchSemitones, gainDb } = engines.espeak

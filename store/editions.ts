@@ -29,13 +29,16 @@ export interface NewProduction {
   readonly parts: readonly ProposedPart[]
   readonly choices?: Choices
   readonly casting: Casting
+  /** *Plain* without. */
+  readonly style?: HouseStyle
 }
 
 /** Makes a production with one edition, one narrator and a house style of its own. Gives the edition's id. */
 export async function createProduction(database: Database, work: NewProduction): Promise<string> {
   return database.sequelize.transaction(async transaction => {
     const production = await ProductionRow.create({ id: uuidv7(), title: work.title, author: work.author }, { transaction })
-    const style = await HouseStyleRow.create({ id: uuidv7(), name: defaultHouseStyle.name, rules: defaultHouseStyle }, { transaction })
+    const rules = work.style ?? defaultHouseStyle
+    const style = await HouseStyleRow.create({ id: uuidv7(), name: rules.name, rules }, { transaction })
     const edition = await EditionRow.create({
       id: uuidv7(), productionId: production.id, manuscriptId: work.manuscriptId, houseStyleId: style.id, language: work.language,
       namePattern: defaultProfile.namePattern, choices: work.choices ?? null,

@@ -6,8 +6,8 @@ import { VueDraggable } from 'vue-draggable-plus'
 import { anchorAt } from '#core/script/anchor'
 import { writtenText } from '#core/script/content'
 import type { Passage } from '#core/script/script'
-import { defaultHouseStyle, patchBetween } from '#core/style/house-style'
-import { presetNames, presetRules, type PresetName } from '#core/style/presets'
+import { defaultHouseStyle, patchBetween, presetStyle } from '#core/style/house-style'
+import { presetNames, type PresetName } from '#core/style/presets'
 import { newRule, ruleNames, type Rule } from '#core/style/rule'
 import type { RuleHitView } from '#core/score/rule-places'
 import { ruleKinds, type RuleKindName } from '#core/style/rules'
@@ -17,7 +17,7 @@ import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
 import { ask, sendFile } from '~/utils/api'
 import { count } from '~/utils/format'
-import { groupNames, ruleSummary, ruleTexts } from '~/utils/rules'
+import { groupNames, presetTexts, ruleSummary, ruleTexts } from '~/utils/rules'
 import { windowName } from '~/utils/window-name'
 import type { RulesAnswer } from '~/workers/words.worker'
 
@@ -41,7 +41,6 @@ const order = ref<Rule[]>([])
 watch(() => style.value.rules, rules => { order.value = [...rules] }, { immediate: true })
 const rule = computed<Rule | null>(() => draft.value ?? style.value.rules.find(each => each.id === chosen.value) ?? null)
 const others = computed(() => (styles.value.find(each => each.id === desk.desk!.houseStyleId)?.productions ?? 1) - 1)
-const presetTitles: Readonly<Record<PresetName, string>> = { book: 'Book: clean, write out, rest at dashes', course: 'Course: rest more, headings and numbers slower', articles: 'Articles: emoji by name, addresses by domain', plain: 'Plain: every rule off' }
 
 /** The rules that are looked at: those that are kept, with the draft in its place, which counts even while it is off. */
 const looked = computed<readonly Rule[]>(() => {
@@ -120,7 +119,7 @@ function move(moved: Rule, by: -1 | 1): void {
 
 function usePreset(name: PresetName): void {
   showRests()
-  void change(patchBetween(style.value, { ...style.value, name: style.value.name === defaultHouseStyle.name ? presetTitles[name].split(':')[0]! : style.value.name, rules: presetRules(name) }))
+  void change(patchBetween(style.value, { ...style.value, name: style.value.name === defaultHouseStyle.name ? presetStyle(name).name : style.value.name, rules: presetStyle(name).rules }))
 }
 
 async function switchOff({ passageId, start, end }: RuleHitView): Promise<void> {
@@ -157,7 +156,7 @@ const copy = (): Promise<unknown> => notices.attempt(async () => {
         <v-btn size="small" variant="text" @click="copy">Copy for this production</v-btn>
         <v-menu>
           <template #activator="{ props: menu }"><v-btn v-bind="menu" class="first">Start from</v-btn></template>
-          <v-list density="compact"><v-list-item v-for="name in presetNames" :key="name" :title="presetTitles[name]" @click="usePreset(name)" /></v-list>
+          <v-list density="compact"><v-list-item v-for="name in presetNames" :key="name" :title="presetTexts[name]" @click="usePreset(name)" /></v-list>
         </v-menu>
         <v-menu>
           <template #activator="{ props: menu }"><v-btn v-bind="menu" :prepend-icon="mdiPlus">Add a rule</v-btn></template>

@@ -1,4 +1,5 @@
 import type { Rule } from '#core/style/rule'
+import type { PresetName } from '#core/style/presets'
 import type { RuleGroup, RuleKindName } from '#core/style/rules'
 import { directionNames, kindNames } from '~/utils/words'
 import type { DirectionValue } from '#core/script/directions'
@@ -37,6 +38,11 @@ export const ruleTexts: Readonly<Record<RuleKindName, { readonly name: string, r
   years: { name: 'Years', what: 'Says 1987 as “nineteen eighty-seven”.' },
   numbers: { name: 'Numbers', what: 'Says what figures are left as numbers, or one by one.' },
   symbols: { name: 'Symbols', what: 'Says & as “and”, § as “section”.' },
+}
+
+/** What the house styles to start from do. */
+export const presetTexts: Readonly<Record<PresetName, string>> = {
+  book: 'Book: clean, write out, rest at dashes', course: 'Course: rest more, headings and numbers slower', articles: 'Articles: emoji by name, addresses by domain', plain: 'Plain: every rule off',
 }
 
 export const groupNames: Readonly<Record<RuleGroup, string>> = { cleaning: 'Cleaning', pauses: 'Rests', pace: 'Pace', own: 'Own', expansion: 'Writing out' }

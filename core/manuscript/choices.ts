@@ -1,5 +1,5 @@
 import { count } from '../tally'
-import type { Block, DropKind, Manuscript } from './manuscript'
+import { countWords, type Block, type DropKind, type Manuscript } from './manuscript'
 
 /** Longest pattern that is taken, in characters. */
 export const maximumPatternCharacters = 500
@@ -78,9 +78,8 @@ export function headingLevels(blocks: readonly Block[]): { level: number, count:
 }
 
 /**
- * A deck and a batch have a part for each slide or article. Otherwise the shallowest heading level that occurs. One
- * heading that opens the document, alone on its level and with deeper ones below it, is the document's title and
- * does not count. Level 0 when there is no heading.
+ * A deck and a batch have a part for each slide or article. Otherwise the shallowest heading level that occurs, but for that of the
+ * document's title. Level 0 when there is no heading.
  */
 export function defaultSplit(manuscript: Manuscript): Split {
   if (manuscript.units.length > 0) return { by: 'unit' }
@@ -89,17 +88,34 @@ export function defaultSplit(manuscript: Manuscript): Split {
   let level = 0
   for (const [index, { level: shallowest, count: times }] of levels.entries()) {
     level = shallowest
-    const isTitle = times === 1 && index < levels.length - 1 && opens(read, shallowest, manuscript.title)
-    if (!isTitle) break
+    if (index === levels.length - 1 || !isTitle(read, shallowest, times)) break
   }
   return { by: 'heading', level }
 }
 
-/** Whether nothing but titles and what belongs to them stands before the heading of a level. */
-function opens(blocks: readonly Block[], level: number, title: string | null): boolean {
+/** Most paragraphs of a document's title. */
+const mostTitleLines = 3
+/** Most words before a title: a dedication, a line of a draft, what a cover shows. More is text of its own. */
+const mostWordsBefore = 120
+
+/** Whether the headings of a level, so many of them, are the document's title: with deeper ones below them all, and next to nothing before them. */
+function isTitle(blocks: readonly Block[], level: number, times: number): boolean {
+  if (times > mostTitleLines) return false
+  let seen = 0
+  let words = 0
   for (const block of blocks) {
-    if (block.level === level) return true
-    if (block.titlePage !== true && block.text !== title && (block.level === undefined || block.level > level)) return false
+    if (block.level === level) seen += 1
+    else if ((block.level ?? block.entry?.level ?? -1) > level) return seen === times
+    else if (seen < times && block.titlePage !== true) words += countWords(block.text)
+    // Text between two headings of a level makes chapters of them; lines that are set as titles stay titles.
+    if (words > (seen > 0 && seen < times && level > 0 ? 0 : mostWordsBefore)) return false
   }
   return false
+}
+
+/** The heading that is the document's title, of several the first; null without one. */
+export function titleHeading(blocks: readonly Block[]): string | null {
+  const read = blocks.filter(block => block.dropped === undefined)
+  const [first, second] = headingLevels(blocks)
+  return first !== undefined && second !== undefined && isTitle(read, first.level, first.count) ? read.find(block => block.level === first.level)?.text ?? null : null
 }

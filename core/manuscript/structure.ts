@@ -3,7 +3,7 @@ import { emphasised, sliceContent, writtenText, type Content } from '../script/c
 import type { PartAbout, PartKind, PassageKind } from '../script/script'
 import { arrange, type Arranged, type Drop } from './arrange'
 import { beginner, looksLikeTitle } from './begins'
-import type { Choices } from './choices'
+import { defaultSplit, type Choices } from './choices'
 import { blocksOfPages, pagesOf, takeExcerpt } from './excerpt'
 import type { Block, Manuscript, Matter, SourceUnit } from './manuscript'
 import { matterOf } from './matter'
@@ -50,10 +50,11 @@ const hintWords = 14
 export function propose(manuscript: Manuscript, choices: Choices): Proposal {
   const { blocks, notes, drops } = arrange(manuscript, choices)
   const taken = withinPages(manuscript, blocks, choices)
-  const { groups, titlePage } = withoutTitlePage(manuscript, divide(manuscript, taken, choices), choices)
+  const isOwnTitle = ownTitle(manuscript, choices)
+  const { groups, titlePage } = withoutTitlePage(manuscript, divide(manuscript, taken, choices, isOwnTitle), choices, isOwnTitle)
   const placed = groups.map(group => ({ ...group, blocks: withNotes(group.blocks, notes, choices.footnotes) }))
   const unitBlocks = blocksByUnit(manuscript)
-  const parts = placed.flatMap(group => toParts(manuscript, group, choices, group.unit === null ? [] : unitBlocks.get(group.unit)!))
+  const parts = placed.flatMap(group => toParts(manuscript, group, choices, group.unit === null ? [] : unitBlocks.get(group.unit)!, isOwnTitle))
   const hints = new Set(parts.filter(part => part.kind === 'hint').map(part => part.block))
   return { parts: takeExcerpt(markDuplicates(parts, choices), choices.excerpt, manuscript.language), drops: [...titlePage, ...drops.filter(drop => !hints.has(drop.block))] }
 }
@@ -90,7 +91,7 @@ interface Group {
   readonly unit: SourceUnit | null
 }
 
-function divide(manuscript: Manuscript, blocks: readonly Arranged[], choices: Choices): Group[] {
+function divide(manuscript: Manuscript, blocks: readonly Arranged[], choices: Choices, isOwnTitle: OwnTitle): Group[] {
   const begins = beginner(blocks, choices.split)
   const [always, never] = [new Set(choices.begins), new Set(choices.joins)]
   const groups: { blocks: Arranged[], titled: boolean, unit: SourceUnit | null }[] = []
@@ -98,7 +99,8 @@ function divide(manuscript: Manuscript, blocks: readonly Arranged[], choices: Ch
   blocks.forEach((block, index) => {
     const newUnit = block.source.unit !== unit
     unit = block.source.unit
-    const how = begins(block, index)
+    // The lines of a title stay together.
+    const how = isOwnTitle(block.source.level) ? null : begins(block, index)
     if (groups.length === 0 || newUnit || always.has(block.block) || (how !== null && !never.has(block.block))) {
       const perhaps = how === 'perhaps' || (groups.length === 0 && (choices.split.by === 'blank' || choices.split.by === 'rule'))
       const titled = how === 'titled' || (perhaps && looksLikeTitle(block, blocks[index + 1])) || (how === null && block.source.level !== undefined)
@@ -113,8 +115,8 @@ function divide(manuscript: Manuscript, blocks: readonly Arranged[], choices: Ch
 }
 
 /** A document's title and what belongs to it make no part by themselves. */
-function withoutTitlePage(manuscript: Manuscript, groups: readonly Group[], choices: Choices): { groups: readonly Group[], titlePage: Drop[] } {
-  const isTitle = ({ source, text }: Arranged): boolean => source.titlePage === true || (source.level !== undefined && text === manuscript.title)
+function withoutTitlePage(manuscript: Manuscript, groups: readonly Group[], choices: Choices, isOwnTitle: OwnTitle): { groups: readonly Group[], titlePage: Drop[] } {
+  const isTitle = ({ source, text }: Arranged): boolean => source.titlePage === true || (source.level !== undefined && (text === manuscript.title || isOwnTitle(source.level)))
   const isRestored = (block: number): boolean => choices.restoredKinds.includes('title-page') || choices.restored.includes(String(block))
   const first = manuscript.units.length > 0 ? 0 : Math.max(0, groups.findIndex(group => !group.blocks.every(isTitle)))
   const titles = groups.slice(0, first)
@@ -125,6 +127,14 @@ function withoutTitlePage(manuscript: Manuscript, groups: readonly Group[], choi
   }
 }
 
+type OwnTitle = (level: number | undefined) => boolean
+
+/** Whether a heading of a level is the document's title: above those at which parts begin when nobody chooses otherwise. */
+function ownTitle(manuscript: Manuscript, { split: chosen }: Choices): OwnTitle {
+  const split = defaultSplit(manuscript)
+  return level => split.by === 'heading' && chosen.by === 'heading' && level !== undefined && level < split.level && level < chosen.level
+}
+
 /** The notes that are read, at the end or after the passage that has their mark; single ones that are restored, too. */
 function withNotes(blocks: readonly Arranged[], notes: ReadonlyMap<string, readonly Arranged[]>, where: Choices['footnotes']): readonly Arranged[] {
   if (notes.size === 0) return blocks
@@ -132,7 +142,7 @@ function withNotes(blocks: readonly Arranged[], notes: ReadonlyMap<string, reado
   return where !== 'at-end' ? blocks.flatMap(block => [block, ...of(block)]) : [...blocks, ...blocks.flatMap(of)]
 }
 
-function toParts(manuscript: Manuscript, group: Group, choices: Choices, own: readonly OwnBlock[]): ProposedPart[] {
+function toParts(manuscript: Manuscript, group: Group, choices: Choices, own: readonly OwnBlock[], isOwnTitle: OwnTitle): ProposedPart[] {
   const [first] = group.blocks
   const { unit } = group
   if (unit?.kind === 'slide' && choices.split.by === 'unit') return slideParts(manuscript, group, unit, choices, own)
@@ -141,7 +151,8 @@ function toParts(manuscript: Manuscript, group: Group, choices: Choices, own: re
   const documentTitle = first !== undefined && !group.titled && first.source.entry === undefined && unit === null && isOpening(manuscript, first) ? manuscript.title : null
   const block = first?.block ?? own[0]?.block ?? withoutBlocks(manuscript, unit!)
   const label = choices.labels[block] ?? shorten(opens && choices.split.by === 'unit' ? unit.label : documentTitle ?? firstLabel)
-  const matter = first?.source.matter ?? (group.titled || first?.source.entry !== undefined ? matterOf(label) : null)
+  // A title above the headings that parts begin at names the document, whatever its words.
+  const matter = first?.source.matter ?? (!isOwnTitle(first?.source.level) && (group.titled || first?.source.entry !== undefined) ? matterOf(label) : null)
   const passages = group.blocks.map((each, index) => toPassage(each, group.titled && index === 0))
   return [{
     kind: unit?.kind === 'article' && choices.split.by === 'unit' ? 'article' : matter === null ? 'chapter' : kindOfMatter(matter),

@@ -1,6 +1,6 @@
 import { passageKinds, type Passage, type PassageKind } from '../script/script'
 import { wholeText } from '../script/whole-text'
-import { presetRules } from './presets'
+import { presetRules, type PresetName } from './presets'
 import { maximumRules, ruleSchema, type Rule } from './rule'
 
 /** Silence around a passage, in integer milliseconds, 0…`maximumRestMs`. */
@@ -42,6 +42,13 @@ export const defaultHouseStyle: HouseStyle = {
   },
   sentenceRestMs: 300,
   rules: presetRules('plain'),
+}
+
+const presetTitles: Readonly<Record<PresetName, string>> = { book: 'Book narration', course: 'Course narration', articles: 'Article narration', plain: defaultHouseStyle.name }
+
+/** The house style that a preset makes. */
+export function presetStyle(preset: PresetName): HouseStyle {
+  return { ...defaultHouseStyle, name: presetTitles[preset], rules: presetRules(preset) }
 }
 
 /** What rests depend on. */

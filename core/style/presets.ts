@@ -1,3 +1,4 @@
+import type { Manuscript } from '../manuscript/manuscript'
 import { newRule, ruleNames, type Rule } from './rule'
 import { ruleKinds, type RuleKindName } from './rules'
 
@@ -7,6 +8,11 @@ export type PresetName = (typeof presetNames)[number]
 /** Kinds that a list has when it is made anew; own rules come as they are needed. */
 const listed = ruleNames.filter(name => name !== 'own' && name !== 'pace')
 const kindsOf = (...groups: readonly string[]): RuleKindName[] => listed.filter(name => groups.includes(ruleKinds[name].group))
+
+/** What a production begins with: by the kind of what came in. */
+export function presetFor({ units }: Pick<Manuscript, 'units'>): PresetName {
+  return units[0] === undefined ? 'book' : units[0].kind === 'slide' ? 'course' : 'articles'
+}
 
 const on: Readonly<Record<PresetName, readonly RuleKindName[]>> = {
   book: ['emoji', 'addresses', 'citations', 'footnoteMarks', 'repeatedPunctuation', 'ligatures', 'ellipsis', 'dash', 'unendedLine', ...kindsOf('expansion')],

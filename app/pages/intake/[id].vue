@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { clock } from '#core/estimate/clock'
+import type { PresetName } from '#core/style/presets'
 import type { ProposedPartView } from '#shared/api'
 import type { ProductionRequest } from '#shared/schemas'
 import { useNotices } from '~/stores/notices'
@@ -15,6 +16,8 @@ const { document, found, proposal, choices, chosen, shown, refused, choose, rest
 const title = ref('')
 const author = ref('')
 const language = ref('')
+/** The house style it begins with; null while the one of its kind is not known yet. */
+const houseStyle = ref<PresetName | null>(null)
 const accepting = ref(false)
 
 useHead({ title: () => `Intake, ${document.value?.fileName ?? ''} – Orator Quill` })
@@ -69,7 +72,7 @@ function join(block: number): void {
 
 async function accept(): Promise<void> {
   accepting.value = true
-  const request: ProductionRequest = { manuscriptId: id, title: title.value, author: author.value, language: language.value, choices: chosen.value }
+  const request: ProductionRequest = { manuscriptId: id, title: title.value, author: author.value, language: language.value, choices: chosen.value, ...(houseStyle.value === null ? {} : { houseStyle: houseStyle.value }) }
   const made = await notices.attempt(() => ask<{ editionId: string }>('/api/editions', 'POST', request))
   accepting.value = false
   if (made !== null) await navigateTo(`/productions/${made.editionId}/script`)
@@ -101,6 +104,8 @@ async function accept(): Promise<void> {
         <v-select v-if="found.footnotes > 0" :model-value="choices.footnotes" :items="footnoteItems" :label="count(found.footnotes, 'footnote')" @update:model-value="choose({ footnotes: $event })" />
         <v-select v-if="found.tables > 0" :model-value="choices.tables" :items="tableItems" :label="count(found.tables, 'table row')" @update:model-value="choose({ tables: $event })" />
         <v-select v-if="found.images > 0" :model-value="choices.images" :items="imageItems" :label="count(found.images, 'image description')" @update:model-value="choose({ images: $event })" />
+
+        <IntakeStyle v-model="houseStyle" :manuscript-id="id" :language="language" :choices="chosen" />
 
         <section v-if="dropped.length > 0" aria-label="Not read">
           <h2>Not read</h2>

@@ -26,6 +26,34 @@ describe('structure', () => {
     expect(parts(book).map(part => part.label)).toEqual(['One', 'Two'])
   })
 
+  test.each([
+    ['a dedication', [paragraph('For the bees.'), heading('The Book', 1)]],
+    ['a line of a draft and what a cover shows', [paragraph('Draft 3'), paragraph('A hive on a cover'), heading('The Book', 1)]],
+    ['a second line of the title', [heading('The Book', 0), heading('A year among hives', 0)]],
+    ['a line between title and subtitle', [heading('The Book', 0), paragraph('by T. Orrery'), heading('A year', 0)]],
+    ['a logo that is left out', [{ kind: 'paragraph', text: 'Logo', dropped: 'image' } as Block, heading('The Book', 1)]],
+  ])('%s before or behind the title leaves the chapters what they are', (_, opening) => {
+    const book = manuscript([...opening, heading('One', 2), paragraph('a'), heading('Two', 2), paragraph('b')], 'The Book')
+    expect(defaultSplit(book)).toEqual({ by: 'heading', level: 2 })
+    expect(parts(book).filter(part => part.label !== 'The Book').map(part => part.label)).toEqual(['One', 'Two'])
+    // Nothing is lost: what belongs to the title is read with it, or listed.
+    const { parts: all, drops } = propose(book, defaultChoices(book))
+    const shown = [...all.flatMap(part => part.passages.map(passage => passage.text)), ...drops.map(drop => drop.text)]
+    expect(opening.filter(block => !shown.includes(block.text))).toEqual([])
+  })
+
+  test('two chapters of one level are no title, whatever is below the second', () => {
+    const book = manuscript([heading('One', 1), paragraph('a few words'), heading('Two', 1), heading('Inside', 2), paragraph('b')])
+    expect(parts(book).map(part => part.label)).toEqual(['One', 'Two'])
+    const long = manuscript([paragraph('word '.repeat(200)), heading('One', 1), paragraph('a'), heading('Inside', 2), heading('More', 2)])
+    expect(parts(long).map(part => part.label)).toEqual(['word word word word word word …', 'One'])
+  })
+
+  test('a document whose title is “Contents” keeps its introduction; a chapter of that name is left out', () => {
+    const book = manuscript([heading('Contents', 1), paragraph('What is in a hive.'), heading('One', 2), paragraph('a'), heading('Contents', 2), paragraph('b')], 'Contents')
+    expect(parts(book).map(part => [part.label, part.included])).toEqual([['Contents', true], ['One', true], ['Contents', false]])
+  })
+
   test('text below the document’s title is a part under that title', () => {
     const book = manuscript([heading('The Book', 1), paragraph('preface'), heading('One', 2), paragraph('a')], 'The Book')
     const [first] = parts(book)
