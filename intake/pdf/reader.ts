@@ -1,12 +1,13 @@
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
-import type { DocumentInitParameters, PDFDocumentProxy, TextItem, TextMarkedContent } from 'pdfjs-dist/types/src/display/api'
+import type { DocumentInitParameters, PDFDocumentProxy, PDFPageProxy, TextItem, TextMarkedContent } from 'pdfjs-dist/types/src/display/api'
 import { countWords } from '#core/manuscript/manuscript'
-import { fail, ProblemError } from '#core/problem'
-import { addTo } from '#core/tally'
-import type { Reader, Reading, SourceFile } from '../reader'
+import { fail, ProblemError, type Problem } from '#core/problem'
+import { addTo, count, most } from '#core/tally'
+import { maximumCharacters, type Reader, type Reading, type SourceFile } from '../reader'
 import { collapse } from '../text-builder'
 import { linesOf, type Line, type Piece } from './lines'
+import { checkGrowth, checkPages, PageGuard } from './limits'
 import { blocksFromLines, type OutlineEntry } from './paragraphs'
 import { blocksFromTags, type StructureNode, type TaggedPage } from './tagged'
 
@@ -15,12 +16,14 @@ export const pdfReader: Reader = {
   format: 'pdf',
   label: 'a PDF',
   extensions: ['.pdf'],
-  version: 1,
+  version: 2,
   accepts: ({ bytes }) => bytes.subarray(0, 1024).includes('%PDF-'),
   read: async (file, { onProgress }) => {
+    checkGrowth(file.bytes, file.name)
     const pdf = await open(file)
     try {
-      return await readPages(pdf, file.name, onProgress)
+      checkPages(pdf.numPages, file.name)
+      return await readPages(pdf, file, onProgress)
     } catch (error) {
       if (error instanceof ProblemError) throw error
       return fail('pdf-broken', 'The PDF is damaged: a page of it could not be read. Make the PDF again.', file.name)
@@ -45,17 +48,26 @@ async function open({ bytes, name }: SourceFile): Promise<PDFDocumentProxy> {
   }
 }
 
-async function readPages(pdf: PDFDocumentProxy, name: string, onProgress: ((share: number) => void) | undefined): Promise<Reading> {
+async function readPages(pdf: PDFDocumentProxy, { name, bytes }: SourceFile, onProgress: ((share: number) => void) | undefined): Promise<Reading> {
   const labels = await pdf.getPageLabels().catch(() => null) ?? []
   const marked = (await pdf.getMarkInfo().catch(() => null))?.Marked === true
   const pages: Line[][] = []
   const tagged: TaggedPage[] = []
+  const silent: string[] = []
+  const guard = new PageGuard(name, bytes.length)
   let all = 0
+  let characters = 0
   for (let index = 0; index < pdf.numPages; index += 1) {
-    const page = await pdf.getPage(index + 1)
-    const { items } = await page.getTextContent({ includeMarkedContent: true })
-    const { pieces, content, artifacts } = sort(items)
-    all += pieces.reduce((sum, { text }) => sum + countWords(text), 0)
+    const { page, items } = await guard.during(index + 1, async () => {
+      const opened = await pdf.getPage(index + 1)
+      return { page: opened, items: await itemsOf(opened, guard) }
+    }, ({ items: found }) => found.length > 0)
+    const { pieces, content, artifacts } = sort(upright(items))
+    characters += pieces.reduce((sum, { text }) => sum + text.length, 0)
+    if (characters > maximumCharacters * 2) fail('text-too-long', `${name} has more than ${maximumCharacters.toLocaleString('en')} characters of text by page ${index + 1}; that is too much for one production. Divide it into volumes.`)
+    const words = pieces.reduce((sum, { text }) => sum + countWords(text), 0)
+    if (words === 0) silent.push(labels[index] ?? String(index + 1))
+    all += words
     pages.push(linesOf(pieces, index))
     const tree = marked ? await page.getStructTree().catch(() => null) : null
     if (tree !== null) tagged.push({ index, label: labels[index] ?? String(index + 1), tree: tree as StructureNode, content, artifacts })
@@ -64,16 +76,63 @@ async function readPages(pdf: PDFDocumentProxy, name: string, onProgress: ((shar
   }
   if (all === 0) fail('pdf-no-text', `${name} has ${pdf.numPages} ${pdf.numPages === 1 ? 'page' : 'pages'}, but no text: the pages are pictures. Have their text recognised in a scanning program, and bring that.`)
   const byTags = tagged.length === pdf.numPages ? blocksFromTags(tagged) : []
-  const words = byTags.reduce((sum, block) => sum + countWords(block.text), 0)
+  const taggedWords = byTags.reduce((sum, block) => sum + countWords(block.text), 0)
   // Tags that leave out much of the text are not to be trusted.
-  const blocks = words >= all * 0.9 && byTags.some(block => block.level !== undefined) ? byTags : blocksFromLines(pages, labels, await outlineOf(pdf))
+  const blocks = taggedWords >= all * 0.9 && byTags.some(block => block.level !== undefined) ? byTags : blocksFromLines(pages, labels, await outlineOf(pdf))
   const { info } = await pdf.getMetadata().catch(() => ({ info: {} as Record<string, unknown> }))
   const field = (key: string): string | null => {
     const value = (info as Record<string, unknown>)[key]
     return typeof value === 'string' && collapse(value) !== '' ? collapse(value) : null
   }
   const title = field('Title')
-  return { title: title === null || /\.(?:docx?|odt|indd|qxd|tex|dvi|pdf)$|^untitled/iu.test(title) ? null : title, author: field('Author'), language: field('Language'), blocks }
+  return { title: title === null || /\.(?:docx?|odt|indd|qxd|tex|dvi|pdf)$|^untitled/iu.test(title) ? null : title, author: field('Author'), language: field('Language'), blocks, problems: silentPages(silent) }
+}
+
+/** What stands on a page, piece by piece, so that a page without end is given up on the way. */
+async function itemsOf(page: PDFPageProxy, guard: PageGuard): Promise<(TextItem | TextMarkedContent)[]> {
+  const items: (TextItem | TextMarkedContent)[] = []
+  const reader = page.streamTextContent({ includeMarkedContent: true }).getReader()
+  for (;;) {
+    const { value, done } = await reader.read() as { value?: { items: (TextItem | TextMarkedContent)[] }, done: boolean }
+    if (done) return items
+    items.push(...value!.items)
+    guard.check(value!.items.length)
+  }
+}
+
+/** The pieces of a page as a reader holds it: turned so that most of its letters run from left to right. */
+function upright(items: readonly (TextItem | TextMarkedContent)[]): readonly (TextItem | TextMarkedContent)[] {
+  const turns = new Map<number, number>()
+  for (const item of items) if ('str' in item) count(turns, quarterTurns(item.transform as number[]), item.str.trim().length)
+  const turn = most(turns)?.[0] ?? 0
+  if (turn === 0) return items
+  const [cos, sin] = [[1, 0], [0, -1], [-1, 0], [0, 1]][turn] as [number, number]
+  return items.map(item => {
+    if (!('str' in item)) return item
+    const [a, b, c, d, x, y] = item.transform as [number, number, number, number, number, number]
+    const back = (across: number, along: number): [number, number] => [across * cos - along * sin, across * sin + along * cos]
+    return { ...item, transform: [...back(a, b), ...back(c, d), ...back(x, y)] }
+  })
+}
+
+/** How often a piece is turned to the left by a quarter, 0…3. */
+function quarterTurns([a, b]: readonly number[]): number {
+  return Math.abs(b!) > Math.abs(a!) ? b! > 0 ? 1 : 3 : a! < 0 ? 2 : 0
+}
+
+/** Pages shown in a list of pages without text. */
+const listedPages = 40
+
+function silentPages(pages: readonly string[]): Problem[] {
+  if (pages.length === 0) return []
+  const [first] = pages
+  const list = `${pages.slice(0, listedPages).join(', ')}${pages.length > listedPages ? ` and ${pages.length - listedPages} more` : ''}`
+  return [{
+    code: 'pdf-page-silent',
+    message: pages.length === 1 ? `Page ${first} gives no text: it is empty or a picture. If something is to be read there, have its text recognised in a scanning program.`
+      : `${pages.length} pages give no text: ${list}. They are empty or pictures. If something is to be read there, have their text recognised in a scanning program.`,
+    place: `page ${first}`,
+  }]
 }
 
 interface Sorted {
