@@ -1,4 +1,5 @@
 import { fork } from 'node:child_process'
+import { once } from 'node:events'
 import { stat } from 'node:fs/promises'
 import { fail, ProblemError } from '#core/problem'
 import type { Manuscript } from '#core/manuscript/manuscript'
@@ -56,15 +57,17 @@ function askChild(childPath: string, task: ReaderTask, { onProgress, signal }: W
       else resolve(message)
     })
     child.once('error', reject)
-    child.once('exit', (_, killedBy) => {
+    // Its last message can come after its end: only when the channel is closed too has it said nothing.
+    const ended = Promise.all([once(child, 'exit') as Promise<[code: number | null, killedBy: NodeJS.Signals | null]>, once(child, 'disconnect')])
+    void ended.then(([[, killedBy]]) => {
       clearTimeout(timer)
       signal?.removeEventListener('abort', stop)
-      if (signal?.aborted === true) return reject(new ProblemError({ code: 'intake-stopped', message: `The reading of ${task.name} was stopped.` }))
-      if (killedBy === 'SIGKILL' && !timedOut) return resolve(null)
+      if (signal?.aborted === true) return void reject(new ProblemError({ code: 'intake-stopped', message: `The reading of ${task.name} was stopped.` }))
+      if (killedBy === 'SIGKILL' && !timedOut) return void resolve(null)
       reject(new ProblemError(timedOut
         ? { code: 'intake-timeout', message: `${task.name} could not be read within ${timeLimitMs / 1000} seconds. Divide it, or save it in another format.` }
         : { code: 'intake-crashed', message: `${task.name} could not be read: it needs too much memory or is damaged. Save it again, or in another format.` }))
-    })
+    }, reject)
     child.send(task)
   })
 }

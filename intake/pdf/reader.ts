@@ -23,12 +23,14 @@ export const pdfReader: Reader = {
     const pdf = await open(file)
     try {
       checkPages(pdf.numPages, file.name)
-      return await readPages(pdf, file, onProgress)
+      const reading = await readPages(pdf, file, onProgress)
+      await pdf.destroy()
+      return reading
     } catch (error) {
+      // Not waited for: a page that was given up is never done.
+      void pdf.destroy().catch(() => undefined)
       if (error instanceof ProblemError) throw error
       return fail('pdf-broken', 'The PDF is damaged: a page of it could not be read. Make the PDF again.', file.name)
-    } finally {
-      await pdf.destroy()
     }
   },
 }

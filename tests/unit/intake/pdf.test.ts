@@ -25,9 +25,9 @@ function watched(path: string): Promise<{ readonly answer: ReaderAnswer, readonl
       clearInterval(timer)
       resolve({ answer: message, mostMb })
     })
-    child.once('exit', code => {
+    child.once('disconnect', () => {
       clearInterval(timer)
-      reject(new Error(`The reader ended with ${code}.`))
+      reject(new Error('The reader ended without an answer.'))
     })
     child.send({ path, name: 'large.pdf', options: {} })
   })
