@@ -1,14 +1,15 @@
 import { isSpeakable, type Block } from '#core/manuscript/manuscript'
 import { beginning, type Reader } from '../reader'
 import { collapse } from '../text-builder'
+import { layoutOf, paragraphsOf } from './layout'
 import { decodeText, looksLikeText, requireText } from './decode'
 
-/** Plain text: paragraphs stand between empty lines; the line breaks within one are only its layout. */
+/** Plain text: paragraphs stand between empty lines, or where its layout says so. */
 export const textReader: Reader = {
   format: 'text',
   label: 'plain text (TXT)',
   extensions: ['.txt', '.text'],
-  version: 2,
+  version: 3,
   // XML of no known kind would be read with its tags.
   accepts: file => /\.(?:txt|text)$/iu.test(file.name) || (looksLikeText(file.bytes) && !beginning(file).startsWith('<?xml')),
   read: async (file, { encoding }) => {
@@ -26,13 +27,16 @@ export function textBlocks(text: string): Block[] {
   let lines: string[] = []
   let emptyLines = 0
   let after: Block['after']
+  const layout = layoutOf(text.split(/[\n\f]/u))
   const flush = (): void => {
-    const paragraph = collapse(lines.join('\n'))
+    for (const { kind, lines: own } of paragraphsOf(lines, layout)) {
+      const paragraph = collapse(own.join('\n'))
+      if (!isSpeakable(paragraph)) continue
+      blocks.push({ kind, text: paragraph, ...(after === undefined ? {} : { after }), ...(emptyLines < 2 ? {} : { emptyLines }) })
+      after = undefined
+      emptyLines = 0
+    }
     lines = []
-    if (!isSpeakable(paragraph)) return
-    blocks.push({ kind: 'paragraph', text: paragraph, ...(after === undefined ? {} : { after }), ...(emptyLines < 2 ? {} : { emptyLines }) })
-    after = undefined
-    emptyLines = 0
   }
   for (const line of text.split('\n')) {
     const [first, ...pages] = line.split('\f')

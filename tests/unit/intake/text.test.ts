@@ -8,6 +8,39 @@ describe('plain text', () => {
     expect(await texts('a.txt', 'One line\nand another.\n\n  \nNext\r\nparagraph.')).toEqual(['One line and another.', 'Next paragraph.'])
   })
 
+  const wrapped = (text: string, width = 60): string => text.replace(new RegExp(`(?=\\S)(.{1,${width}})(?:\\s+|$)`, 'gu'), '$1\n')
+  const one = 'The bees came home late in the evening, and nobody saw them go in; the hive was quiet, and the wind had gone down behind the barn. It was warm.'
+  const two = 'In the morning it rained. The keeper stood in the door of his shed and counted the drops on the sill, which is a way to be patient.'
+  const dialogue = ['“You are late,” she said.', '“I was at the stand.”', '“All night?”', '“Since noon. The swarm had gone up into the old pear tree, and it took all of us to get it down again.”']
+  const verse = ['The lime is in flower,', 'The evening is long,', 'And under the ivy', 'The bees have a song.']
+
+  test.each([
+    ['a paragraph a line', `${one}\n${two}\nChapter 2\n${two}`, [one, two, 'Chapter 2', two]],
+    ['a paragraph a line, all short', 'It rained.\nThe bees stayed in.\nNobody came.\nThen it was dark.', ['It rained.', 'The bees stayed in.', 'Nobody came.', 'Then it was dark.']],
+    ['wrapped lines', `${wrapped(one)}\n${wrapped(two)}`, [one, two]],
+    ['wrapped lines with a chapter’s name right above', `Chapter 1\n${wrapped(one)}\nCHAPTER TWO\n${wrapped(two)}`, ['Chapter 1', one, 'CHAPTER TWO', two]],
+    ['indented paragraphs', `${wrapped(one)}   ${wrapped(two)}\t${wrapped(one)}`, [one, two, one]],
+    ['paragraphs that end short', `${wrapped(one).trimEnd()}\n${wrapped(two)}`, [one, two]],
+    ['a block that is indented', `${wrapped(one)}${wrapped(two, 50).replace(/^/gmu, '    ').trimEnd()}\n${wrapped(one)}`, [one, two, one]],
+    ['dialogue', `${wrapped(one)}\n${dialogue.map(line => wrapped(line)).join('')}`, [one, ...dialogue]],
+    ['verse', `${wrapped(one)}\n${verse.join('\n')}\n\n${wrapped(two)}`, [one, ...verse, two]],
+    ['verse alone', `${verse.join('\n')}\n\n${verse.join('\n')}`, [...verse, ...verse]],
+    ['a letter with an address', `Tilde Orrery\n3 Marrow Lane\nHivestead\n\n${wrapped(one)}`, ['Tilde Orrery', '3 Marrow Lane', 'Hivestead', one]],
+  ])('%s', async (_, text, expected) => {
+    expect(await texts('a.txt', text)).toEqual(expected)
+  })
+
+  test('lists: each item by itself, without its bullet, with its number', async () => {
+    const items = ['a smoker and dry fuel', 'a hive tool', 'a veil that nobody has sat on, and a second one for whoever comes along to look at the bees']
+    const { blocks } = await read('a.txt', `${wrapped(one)}${items.map(item => `- ${wrapped(item, 50).trimEnd().replace(/\n/gu, '\n  ')}`).join('\n')}\n\n1. Open the hive.\n2. Look.\n3) Close it.\n`)
+    expect(blocks.map(({ kind, text }) => [kind, text])).toEqual([['paragraph', one], ...items.map(item => ['listItem', item]), ['listItem', '1. Open the hive.'], ['listItem', '2. Look.'], ['listItem', '3) Close it.']])
+  })
+
+  test('a sentence that ends with a number at the beginning of a line is no list', async () => {
+    const text = 'The keeper of the bees in the lane had a stand of exactly\n12. There were two more behind the barn, which nobody ever\ncounted, since they stood in the nettles.'
+    expect(await texts('a.txt', text)).toEqual([text.replace(/\n/gu, ' ')])
+  })
+
   const german = 'Die Bienen fliegen früh über die Wiese, und die Königin bleibt im Stock. Größer wird das Volk erst im Mai, wenn die Bäume blühen.'
   test.each([
     ['utf-8', Buffer.from(german)],
