@@ -3,9 +3,9 @@ import { fail } from '#core/problem'
 import { defaultVoiceSettings, type EngineId } from '#core/score/cast'
 import { checkSsml, placed, type SsmlProblem } from '#core/script/ssml/check'
 import { unsupported } from '#core/script/ssml/unsupported'
-import { decodeText, requireText } from '#intake/text/decode'
+import { openText } from '#intake/text/decode'
 import { openEngine } from './environment'
-import { printJson } from './print'
+import { note, printJson } from './print'
 
 export interface CheckFlags {
   readonly engine?: EngineId
@@ -18,8 +18,8 @@ export interface CheckFlags {
 /** Prints what is wrong with an SSML file, a problem a line: `line:column code message`. Ends with 1 when there is an error. */
 export async function check(file: string, flags: CheckFlags): Promise<void> {
   const bytes = await readFile(file).catch((error: NodeJS.ErrnoException) => error.code === 'ENOENT' ? fail('file-missing', `There is no file ${file}. Check the name and the folder.`) : Promise.reject(error))
-  requireText(bytes, file)
-  const text = await decodeText(bytes, file, flags.encoding)
+  const { text, problems: undecoded } = await openText({ bytes, name: file }, flags.encoding)
+  for (const { message, place } of undecoded) note(`${place}: ${message}`)
   const checked = checkSsml(text, flags.fragment === true ? { fragmentLanguage: flags.language } : {})
   const cannot = flags.engine === undefined ? [] : await cannotDo(checked, flags.engine, flags.language, text.length)
   const problems = placed(text, [...checked.problems, ...cannot].sort((a, b) => a.offset - b.offset))

@@ -1,5 +1,6 @@
 import type { Block, ColumnRole, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
 import type { Problem } from '#core/problem'
+import { afterProlog } from '#core/script/xml-prolog'
 import type { Archive } from './archive'
 
 /** A file as a reader gets it; `archive` when it is a ZIP container or a folder. */
@@ -54,8 +55,15 @@ export const maximumFileBytes = 200 * 1024 * 1024
 /** Most characters of text that make one production: about 180 hours of speech. */
 export const maximumCharacters = 10_000_000
 
-/** What may stand before the root element of XML, as a source of a regular expression. */
-export const xmlProlog = '(?:<\\?[^>]*\\?>|<!--[\\s\\S]*?-->|<!doctype(?:[^>\\[]|\\[[\\s\\S]*?\\])*>|\\s)*'
+/** The root element of a file that is XML or HTML, with what follows at once; empty where nothing begins one. */
+export function rootOf(file: SourceFile): string {
+  const text = file.bytes.subarray(0, mostProlog).toString('latin1').replace(/\u0000/gu, '').replace(/^\u00ef\u00bb\u00bf/u, '')
+  const at = afterProlog(text)
+  return text.slice(at, at + 200)
+}
+
+/** What may stand before it, at most. */
+const mostProlog = 64 * 1024
 
 /** The beginning of a file as ASCII, for the signs of formats that are text. */
 export function beginning({ bytes }: SourceFile): string {

@@ -31,7 +31,8 @@ export const epubReader: Reader = {
         problems.push({ code: 'epub-document-missing', message: 'A document of the reading order is not in the file; its text is missing here. Make the EPUB again.', place: `${file.name}, ${path}` })
         continue
       }
-      const html = await decodeText(bytes, path, undefined, declaredEncoding(bytes.subarray(0, 1024).toString('latin1')))
+      const { text: html, problems: undecoded } = await decodeText(bytes, path, undefined, declaredEncoding(bytes.subarray(0, 1024).toString('latin1')))
+      problems.push(...undecoded)
       const type = book.guide.get(path)
       const matter = type === undefined ? undefined : guideMatter[type]
       const document = htmlDrafts(html, {

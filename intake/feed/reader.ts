@@ -2,10 +2,10 @@ import { parseFeed } from 'feedsmith'
 import { fail } from '#core/problem'
 import { articleBlocks, type RawArticle } from '../articles'
 import { declaredEncoding } from '../html/encoding'
-import { beginning, xmlProlog, type Reader } from '../reader'
-import { decodeText, requireText } from '../text/decode'
+import { beginning, rootOf, type Reader } from '../reader'
+import { openText } from '../text/decode'
 
-const root = new RegExp(`^${xmlProlog}<(?:rss|feed|rdf:RDF)[\\s>]`, 'iu')
+const root = /^<(?:rss|feed|rdf:RDF)[\s>]/iu
 
 /** RSS, Atom, RDF and JSON Feed: one entry is one article. */
 export const feedReader: Reader = {
@@ -13,17 +13,16 @@ export const feedReader: Reader = {
   label: 'a feed (RSS, Atom, JSON Feed)',
   extensions: ['.rss', '.atom', '.xml', '.json'],
   version: 1,
-  accepts: file => root.test(beginning(file))
+  accepts: file => root.test(rootOf(file))
     || /^\{[\s\S]*"version"\s*:\s*"https?:\\?\/\\?\/jsonfeed\.org/u.test(beginning(file)),
   read: async (file, { encoding }) => {
-    requireText(file.bytes, file.name)
-    const text = await decodeText(file.bytes, file.name, encoding, declaredEncoding(beginning(file)))
+    const { text, problems: undecoded } = await openText(file, encoding, declaredEncoding(beginning(file)))
     const doctype = /<!DOCTYPE[^>[]*(\[)?[^>]*>/iu.exec(text.slice(0, 4096))
     if (doctype?.[1] !== undefined) fail('xml-doctype', 'The feed declares entities of its own, which are not expanded. Remove its document type definition.', file.name)
     const { title, language, articles } = entriesOf(doctype === null ? text : text.replace(doctype[0], ''), file.name)
     if (articles.length === 0) fail('feed-empty', `${file.name} is a feed without entries: there is nothing to read in it.`)
     const { units, blocks, problems } = articleBlocks(articles, file.name)
-    return { title, author: null, language, units, blocks, problems }
+    return { title, author: null, language, units, blocks, problems: [...undecoded, ...problems] }
   },
 }
 

@@ -2,13 +2,13 @@ import { Readability } from '@mozilla/readability'
 import { parseHTML } from 'linkedom'
 import { countWords, type Block } from '#core/manuscript/manuscript'
 import { count } from '#core/tally'
-import { beginning, xmlProlog, type Reader } from '../reader'
-import { decodeText, requireText } from '../text/decode'
+import { beginning, rootOf, type Reader, type SourceFile } from '../reader'
+import { openText } from '../text/decode'
 import { bare } from '../text-builder'
 import { htmlBlocks, type HtmlDocument } from './blocks'
 import { declaredEncoding } from './encoding'
 
-const htmlRoot = new RegExp(`^(?:<!doctype html|${xmlProlog}<html[\\s>])`, 'iu')
+const isHtml = (file: SourceFile): boolean => /^<!doctype html/iu.test(beginning(file)) || /^<html[\s>]/iu.test(rootOf(file))
 
 /** An article, or the page around one. What is not the article is dropped as navigation. */
 export const htmlReader: Reader = {
@@ -16,18 +16,17 @@ export const htmlReader: Reader = {
   label: 'a web page (HTML)',
   extensions: ['.html', '.htm', '.xhtml'],
   version: 1,
-  accepts: file => htmlRoot.test(beginning(file))
+  accepts: file => isHtml(file)
     || (/\.x?html?$/iu.test(file.name) && /^<|<(?:p|div|h[1-6]|article|body)[\s>]/iu.test(beginning(file))),
   read: async (file, { encoding }) => {
-    requireText(file.bytes, file.name)
-    const html = await decodeText(file.bytes, file.name, encoding, declaredEncoding(beginning(file)))
+    const { text: html, problems: undecoded } = await openText(file, encoding, declaredEncoding(beginning(file)))
     const page = htmlBlocks(html, { place: file.name })
     const blocks = withoutSurroundings(html, page)
     const read = blocks.filter(block => block.dropped === undefined)
     const heading = read.find(block => block.level === 1) ?? (read[0]?.level === undefined ? undefined : read[0])
     const title = heading?.text ?? page.title
     return {
-      title, author: page.author, language: page.language, problems: page.problems,
+      title, author: page.author, language: page.language, problems: [...undecoded, ...page.problems],
       units: [{ kind: 'article', label: title ?? '', ...(page.author === null ? {} : { author: page.author }), ...(page.date === null ? {} : { date: page.date }) }],
       blocks: blocks.map(block => ({ ...block, unit: 0 })),
     }

@@ -1,5 +1,5 @@
 import type { Reader } from '../reader'
-import { decodeText, requireText } from '../text/decode'
+import { openText } from '../text/decode'
 import { markdownBlocks } from './blocks'
 import { splitFrontMatter } from './front-matter'
 
@@ -11,10 +11,10 @@ export const markdownReader: Reader = {
   version: 2,
   accepts: file => /\.(?:md|markdown|mdown|mkd)$/iu.test(file.name),
   read: async (file, { encoding }) => {
-    requireText(file.bytes, file.name)
-    const { meta, body, dropped } = splitFrontMatter(await decodeText(file.bytes, file.name, encoding), file.name)
+    const { text, problems: undecoded } = await openText(file, encoding)
+    const { meta, body, dropped } = splitFrontMatter(text, file.name)
     const { blocks, problems } = markdownBlocks(body, file.name)
     const front = dropped === null ? [] : [{ kind: 'paragraph', text: dropped.replace(/\s+/gu, ' ').trim(), dropped: 'front-matter' } as const]
-    return { title: meta.title, author: meta.author, language: meta.language, date: meta.date, blocks: [...front, ...blocks], problems }
+    return { title: meta.title, author: meta.author, language: meta.language, date: meta.date, blocks: [...front, ...blocks], problems: [...undecoded, ...problems] }
   },
 }

@@ -3,11 +3,11 @@ import { ProblemError, type Problem } from '#core/problem'
 import { writtenText } from '#core/script/content'
 import { checkSsml, placed, type PlacedProblem } from '#core/script/ssml/check'
 import { readSsml, type SsmlPassage } from '#core/script/ssml/read'
-import { beginning, xmlProlog, type Reader } from '../reader'
+import { rootOf, type Reader } from '../reader'
 import { withoutControls } from '../text-builder'
-import { decodeText, requireText } from '../text/decode'
+import { openText } from '../text/decode'
 
-const speakRoot = new RegExp(`^${xmlProlog}<speak[\\s>]`, 'iu')
+const speakRoot = /^<speak[\s>]/iu
 
 /** What makes a document no SSML at all. */
 const fatal = new Set(['ssml-syntax', 'ssml-root', 'ssml-subset', 'ssml-depth'])
@@ -18,17 +18,17 @@ export const ssmlReader: Reader = {
   label: 'SSML',
   extensions: ['.ssml'],
   version: 2,
-  accepts: file => speakRoot.test(beginning(file)) || /\.ssml$/iu.test(file.name),
+  accepts: file => speakRoot.test(rootOf(file)) || /\.ssml$/iu.test(file.name),
   read: async (file, { encoding }) => {
-    requireText(file.bytes, file.name)
-    const xml = withoutControls(await decodeText(file.bytes, file.name, encoding))
+    const { text, problems: undecoded } = await openText(file, encoding)
+    const xml = withoutControls(text)
     const { root, source, problems } = checkSsml(xml)
     const found = placed(xml, problems).map(problem => asProblem(problem, file.name))
     const refusal = found.find(problem => fatal.has(problem.code))
     if (root === null || refusal !== undefined) throw new ProblemError(refusal ?? found[0]!)
     const { language, passages, lost } = readSsml(root, source)
     const blocks = passages.filter(passage => isSpeakable(writtenText(passage.content))).map(toBlock)
-    return { title: null, author: null, language, blocks, problems: [...found, ...placed(source, lost).map(problem => asProblem(problem, file.name))] }
+    return { title: null, author: null, language, blocks, problems: [...undecoded, ...found, ...placed(source, lost).map(problem => asProblem(problem, file.name))] }
   },
 }
 

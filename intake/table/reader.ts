@@ -4,7 +4,7 @@ import { fail, type Problem } from '#core/problem'
 import { articleBlocks, type RawArticle } from '../articles'
 import type { ReadOptions, Reader } from '../reader'
 import { collapse } from '../text-builder'
-import { decodeText, requireText } from '../text/decode'
+import { openText } from '../text/decode'
 
 /** Most rows of a table, each of which is an article. */
 const maximumRows = 20_000
@@ -19,8 +19,7 @@ export const tableReader: Reader = {
   version: 1,
   accepts: file => /\.(?:csv|tsv|tab)$/iu.test(file.name),
   read: async (file, options) => {
-    requireText(file.bytes, file.name)
-    const text = await decodeText(file.bytes, file.name, options.encoding)
+    const { text, problems: undecoded } = await openText(file, options.encoding)
     const delimiter = options.delimiter === undefined ? /\.(?:tsv|tab)$/iu.test(file.name) ? '\t' : '' : delimiterOf(options.delimiter)
     const parsed = Papa.parse<string[]>(text, { delimiter, skipEmptyLines: 'greedy' })
     const problems = parsed.errors.filter(({ code }) => code !== 'UndetectableDelimiter').slice(0, 20).map((error): Problem => ({
@@ -38,7 +37,7 @@ export const tableReader: Reader = {
     }))
     const found = articleBlocks(articles, file.name)
     return {
-      title: null, author: null, language: null, units: found.units, blocks: found.blocks, problems: [...problems, ...found.problems],
+      title: null, author: null, language: null, units: found.units, blocks: found.blocks, problems: [...undecoded, ...problems, ...found.problems],
       columns: { delimiter: parsed.meta.delimiter, names, mapping, sample: rows.slice(0, sampleRows).map(row => names.map((_, index) => (row[index] ?? '').slice(0, sampleCharacters))) },
     }
   },

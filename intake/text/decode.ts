@@ -1,5 +1,7 @@
 import iconv from 'iconv-lite'
-import { fail } from '#core/problem'
+import { fail, type Problem } from '#core/problem'
+import type { SourceFile } from '../reader'
+import { isLetterOf } from './alphabets'
 
 const sampleBytes = 64 * 1024
 /** Below this, the detectors' guesses are worth little. */
@@ -13,7 +15,7 @@ export function looksLikeText(bytes: Buffer): boolean {
 }
 
 /** Stops with a problem that says where a file that is named like a text turns out to be none. */
-export function requireText(bytes: Buffer, name: string): void {
+function requireText(bytes: Buffer, name: string): void {
   const at = firstForeignByte(bytes)
   if (at === null) return
   const before = bytes.subarray(0, at).toString('latin1').split('\n')
@@ -26,27 +28,63 @@ function firstForeignByte(bytes: Buffer): number | null {
   if (unicodeMark(bytes) !== null || utf16Pattern(bytes) !== null) return null
   const sample = bytes.subarray(0, sampleBytes)
   const nul = sample.indexOf(0)
-  if (nul >= 0) return nul
-  const isControl = (byte: number): boolean => byte < 9 || (byte > 13 && byte < 32 && byte !== 27)
-  const controls = sample.reduce((sum, byte) => sum + (isControl(byte) ? 1 : 0), 0)
-  return controls <= sample.length * 0.01 ? null : sample.findIndex(isControl)
+  if (nul < 0 && !isFullOfControls(sample) || utf16ByLetters(bytes) !== null) return null
+  return nul >= 0 ? nul : sample.findIndex(isControl)
+}
+
+/** Share of control characters that a text can have by accident. */
+const mostControls = 0.01
+
+function isControl(code: number): boolean {
+  return code < 9 || code > 13 && code < 32 && code !== 27
+}
+
+function isFullOfControls(bytes: Buffer): boolean {
+  const sample = bytes.subarray(0, sampleBytes)
+  return sample.reduce((sum, byte) => sum + (isControl(byte) ? 1 : 0), 0) > sample.length * mostControls
+}
+
+export interface Decoded {
+  readonly text: string
+  /** What could not be decoded as it is, with its place. */
+  readonly problems: readonly Problem[]
+}
+
+/** The text of a file that must be one. `chosen` is the encoding that the user named; what the file itself declares counts after what its bytes say. */
+export async function openText({ bytes, name }: Pick<SourceFile, 'bytes' | 'name'>, chosen?: string, declared?: string): Promise<Decoded> {
+  if (chosen === undefined) requireText(bytes, name)
+  const decoded = await decodeText(bytes, name, chosen, declared)
+  const sample = decoded.text.slice(0, sampleBytes)
+  if (chosen !== undefined && [...sample].filter(sign => isControl(sign.codePointAt(0)!)).length > sample.length * mostControls) {
+    fail('encoding-wrong', `In the encoding ${chosen}, ${name} would be full of control characters. Choose another encoding, or let it be recognised.`)
+  }
+  return decoded
 }
 
 /**
- * Text of bytes in an unknown encoding: a byte order mark decides, then the NUL pattern of UTF-16, then
- * strict UTF-8, then what the file declares, then two detectors on the first 64 KB. Throws a problem when none is sure enough or the
- * chosen encoding is unknown.
+ * Text of bytes in an unknown encoding: a byte order mark decides, then the patterns of UTF-16, then UTF-8, in which single bytes may be
+ * broken, then what the file declares, then detectors and the alphabets of languages on the first 64 KB. Throws a problem when none is sure
+ * enough or the chosen encoding is unknown.
  */
-export async function decodeText(bytes: Buffer, name: string, chosen?: string, declared?: string): Promise<string> {
-  if (chosen !== undefined && !iconv.encodingExists(chosen)) {
-    fail('encoding-unknown', `“${chosen}” is not a known text encoding. Use a name such as utf-8, windows-1252 or iso-8859-15.`)
-  }
-  const encoding = chosen ?? unicodeMark(bytes) ?? utf16Pattern(bytes) ?? (isUtf8(bytes) ? 'utf-8' : known(declared) ?? await guess(bytes, name))
-  return iconv.decode(bytes, encoding).replace(/\r\n?/gu, '\n')
+export async function decodeText(bytes: Buffer, name: string, chosen?: string, declared?: string): Promise<Decoded> {
+  const wanted = chosen === undefined ? null : known(chosen) ?? fail('encoding-unknown', `“${chosen}” is not a known text encoding. Use a name such as utf-8, windows-1252 or iso-8859-15.`)
+  const sure = wanted ?? unicodeMark(bytes) ?? utf16Pattern(bytes) ?? (isUtf8(bytes) && !isFullOfControls(bytes) ? 'utf-8' : null) ?? utf16ByLetters(bytes) ?? (isUtf8(bytes) ? 'utf-8' : null)
+  const broken = sure === null ? brokenUtf8(bytes, name) : null
+  if (broken !== null) return broken
+  return { text: lines(iconv.decode(bytes, sure ?? known(declared) ?? await guess(bytes, name))), problems: [] }
 }
 
+function lines(text: string): string {
+  return text.replace(/\r\n?/gu, '\n')
+}
+
+/** Names of encodings that are in use beside those of the library. */
+const otherNames: Readonly<Record<string, string>> = { 'x-mac-roman': 'macroman', 'mac os roman': 'macroman', 'ansi': 'windows-1252', 'unicode': 'utf-16le' }
+
 function known(encoding: string | undefined): string | null {
-  return encoding !== undefined && iconv.encodingExists(encoding) ? encoding : null
+  if (encoding === undefined) return null
+  const name = otherNames[encoding.toLowerCase()] ?? encoding
+  return iconv.encodingExists(name) ? name : null
 }
 
 function unicodeMark(bytes: Buffer): string | null {
@@ -80,9 +118,48 @@ function isUtf8(bytes: Buffer): boolean {
   }
 }
 
-/** What the two detectors think possible, judged by their confidence and by how the decoded text looks. */
+/** Signs of which any text has some, in every script. */
+const common = /[ \n\u3001\u3002\uff0c]/gu
+
+/** Text of another script in UTF-16 has no NULs, but letters and spaces in one of the two orders of bytes. */
+function utf16ByLetters(bytes: Buffer): string | null {
+  const sample = bytes.subarray(0, sampleBytes & ~1)
+  if (sample.length < 8 || bytes.length % 2 === 1) return null
+  const [best] = ['utf-16le', 'utf-16be'].map(encoding => {
+    const text = iconv.decode(sample, encoding)
+    const letters = text.match(/[\p{L}\p{M}\p{N}\p{P}\s]/gu)?.length ?? 0
+    return { encoding, isText: letters >= text.length * 0.98, spaces: text.match(common)?.length ?? 0, length: text.length }
+  }).sort((a, b) => b.spaces - a.spaces)
+  return best!.isText && best!.spaces >= Math.max(1, best!.length * 0.01) ? best!.encoding : null
+}
+
+/** Broken bytes for each good sign beyond ASCII that UTF-8 may have and still be UTF-8. */
+const mostBroken = 0.1
+
+/** UTF-8 in which few bytes are broken: they are shown as �, and their places are told. */
+function brokenUtf8(bytes: Buffer, name: string): Decoded | null {
+  const text = bytes.toString('utf8')
+  const places = [...text.matchAll(/\ufffd/gu)].map(match => match.index)
+  const good = text.match(/[\u0080-\u{10ffff}]/gu)!.length - places.length
+  if (good === 0 || places.length > Math.max(1, good * mostBroken)) return null
+  const before = text.slice(0, places[0]).split('\n')
+  const count = places.length === 1 ? 'A byte' : `${places.length} bytes`
+  return {
+    text: lines(text.replace(/^\ufeff/u, '')),
+    problems: [{ code: 'encoding-broken', message: `${count} of ${name} ${places.length === 1 ? 'is' : 'are'} no UTF-8; � stands there. Correct the text, or choose another encoding.`, place: `line ${before.length}, column ${before.at(-1)!.length + 1}` }],
+  }
+}
+
+/** Encodings of one byte for Latin letters, the most usual first. Detectors know few of them. */
+const latinEncodings = ['windows-1252', 'windows-1250', 'macroman', 'windows-1254', 'iso-8859-2', 'windows-1257', 'iso-8859-15', 'iso-8859-9']
+/** What letters of the text's own language weigh against what detectors say. */
+const alphabetWeight = 2
+/** A tie goes to the more usual one. */
+const rankWeight = 0.02
+
+/** What detectors think possible, and the Latin encodings, judged by how the decoded text looks. */
 async function guess(bytes: Buffer, name: string): Promise<string> {
-  const [{ default: chardet }, { default: jschardet }] = await Promise.all([import('chardet'), import('jschardet')])
+  const [{ default: chardet }, { default: jschardet }, { eld }] = await Promise.all([import('chardet'), import('jschardet'), import('eld/small')])
   const sample = bytes.subarray(0, sampleBytes)
   const confidence = new Map<string, number>()
   const consider = (encoding: string | null, value: number): void => {
@@ -93,9 +170,11 @@ async function guess(bytes: Buffer, name: string): Promise<string> {
   }
   for (const match of chardet.analyse(sample)) consider(match.name, match.confidence / 100)
   for (const match of jschardet.detectAll(sample)) consider(match.encoding, match.confidence)
-  const judged = [...confidence]
-    .map(([encoding, value]) => ({ encoding, value: value - garbledShare(iconv.decode(sample, encoding)) * garbledWeight }))
-    .sort((a, b) => b.value - a.value)
+  latinEncodings.forEach((encoding, rank) => { confidence.set(encoding, (confidence.get(encoding) ?? 0) + (latinEncodings.length - rank) * rankWeight) })
+  const judged = [...confidence].map(([encoding, value]) => {
+    const text = iconv.decode(sample, encoding)
+    return { encoding, value: value + alphabetShare(text, eld.detect(text).language) * alphabetWeight - garbledShare(text) * garbledWeight }
+  }).sort((a, b) => b.value - a.value)
   const best = judged[0]
   if (best === undefined || best.value < leastConfidence) {
     fail('encoding-unsure', `The text encoding of ${name} cannot be told. Save it as UTF-8, or choose its encoding.`)
@@ -103,8 +182,24 @@ async function guess(bytes: Buffer, name: string): Promise<string> {
   return best.encoding
 }
 
+/** Special letters for each of the 26, at most: in Vietnamese, which has most, it is about half. */
+const mostSpecial = 0.6
+
+/** Signs beyond ASCII that texts of any language have. */
+const usualSigns = /[\u00a0§©®°«»·–—‘’‚“”„†•…‹›€™£½¼¾²³¿¡]/u
+
+/** Which share of the signs beyond ASCII a text of a language in Latin letters would have. */
+function alphabetShare(text: string, language: string): number {
+  const signs = text.match(/[^\u0000-\u007f]/gu) ?? []
+  const special = text.match(/(?![a-z])\p{sc=Latin}/giu)?.length ?? 0
+  if (signs.length === 0 || special === 0) return 0
+  // No language has more special letters than others: this would be another script in the wrong encoding.
+  if (special > (text.match(/[a-z]/giu)?.length ?? 0) * mostSpecial) return -1
+  return signs.filter(sign => usualSigns.test(sign) || isLetterOf(language, sign)).length / signs.length
+}
+
 /** A wrong encoding mixes alphabets or puts signs inside words. */
-const garbledWord = /\p{L}[^\p{L}\p{M}\p{N}\p{P}]+\p{L}|\p{L}[¹²³ªº¼½¾¡¿]|[\u0080-\u009f\ufffd]|\p{sc=Latin}(?:\p{sc=Greek}|\p{sc=Cyrillic})|(?:\p{sc=Greek}|\p{sc=Cyrillic})\p{sc=Latin}/u
+const garbledWord = /\p{Ll}[–‰¿¡„‚“”«»]\p{Ll}|\p{Ll}[†‡]|\p{Ll}—\p{Ll}(?!\p{L})|\p{L}[^\p{L}\p{M}\p{N}\p{P}]+\p{L}|\p{L}[¹²³ªº¼½¾¡¿]|[\u0080-\u009f\ufffd]|\p{sc=Latin}(?:\p{sc=Greek}|\p{sc=Cyrillic})|(?:\p{sc=Greek}|\p{sc=Cyrillic})\p{sc=Latin}/u
 
 function garbledShare(text: string): number {
   const words = text.split(/\s+/u).filter(word => /[^\u0000-\u007f]/u.test(word))

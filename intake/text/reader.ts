@@ -2,7 +2,7 @@ import { isSpeakable, type Block } from '#core/manuscript/manuscript'
 import { beginning, type Reader } from '../reader'
 import { collapse } from '../text-builder'
 import { layoutOf, paragraphsOf } from './layout'
-import { decodeText, looksLikeText, requireText } from './decode'
+import { looksLikeText, openText } from './decode'
 
 /** Plain text: paragraphs stand between empty lines, or where its layout says so. */
 export const textReader: Reader = {
@@ -13,8 +13,8 @@ export const textReader: Reader = {
   // XML of no known kind would be read with its tags.
   accepts: file => /\.(?:txt|text)$/iu.test(file.name) || (looksLikeText(file.bytes) && !beginning(file).startsWith('<?xml')),
   read: async (file, { encoding }) => {
-    requireText(file.bytes, file.name)
-    return { title: null, author: null, language: null, blocks: textBlocks(await decodeText(file.bytes, file.name, encoding)) }
+    const { text, problems } = await openText(file, encoding)
+    return { title: null, author: null, language: null, blocks: textBlocks(text), problems }
   },
 }
 

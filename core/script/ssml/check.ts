@@ -1,5 +1,6 @@
 import { headElements, ssmlElements, ssmlNamespace, type ElementRule } from './elements'
 import { scriptNamespace, scriptPrefix } from './vocabulary'
+import { afterProlog } from '../xml-prolog'
 import { attributeOffset, LineMap, ownAttributes, parseXmlTree, type SsmlElement, type SsmlProblem } from './tree'
 
 export type { SsmlProblem } from './tree'
@@ -29,7 +30,8 @@ export interface CheckOptions {
 
 /** Whether a source has a root of its own, `speak` or another; a fragment may begin with an element all the same. */
 export function isDocument(source: string): boolean {
-  return /^\ufeff?\s*(?:<\?xml[^>]*\?>\s*)?(?:<!--[\s\S]*?-->\s*)*(?:<!DOCTYPE[^>[]*(?:\[[\s\S]*?\]\s*)?>\s*)?(?:<!--[\s\S]*?-->\s*)*<(?:[\w.-]+:)?speak[\s/>]/u.test(source)
+  const at = afterProlog(source)
+  return /^<(?:[\w.-]{1,100}:)?speak[\s/>]/u.test(source.slice(at, at + 120))
 }
 
 /** Checks SSML against version 1.1 of the Recommendation. */

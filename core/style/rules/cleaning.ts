@@ -7,7 +7,7 @@ import { wordsFor } from './words'
 const names = signNames.names as Readonly<Record<string, Readonly<Record<string, string>>>>
 
 /** Pictographs with what modifies and joins them, flags, keycaps. Signs such as © are none unless they are asked to be. */
-const picture = /(?:(?![©®™])\p{Extended_Pictographic}|[©®™]\ufe0f)(?:\ufe0f|\p{EMod}|\u200d\p{Extended_Pictographic})*|\p{RI}\p{RI}|[\d#*]\ufe0f?\u20e3/u
+const picture = /(?:(?![©®™])\p{Extended_Pictographic}|[©®™]\ufe0f)(?:\ufe0f|\p{Emoji_Modifier}|\u200d\p{Extended_Pictographic})*|\p{Regional_Indicator}\p{Regional_Indicator}|[\d#*]\ufe0f?\u20e3/u
 const pictures = new RegExp(`(?<before>[ \\u00a0]?)(?<run>(?:${picture.source})(?:[ \\u00a0]?(?:${picture.source}))*)`, 'gu')
 const onePicture = new RegExp(picture.source, 'gu')
 

@@ -62,6 +62,41 @@ describe('plain text', () => {
     expect(await texts('a.txt', iconv.encode(text, encoding))).toEqual([text])
   })
 
+  const languages = {
+    polish: 'Pszczoły wylatują wcześnie rano, gdy kwitnie wierzba, i wracają późno wieczorem. „Żadna nie śpi”, mówi pszczelarz.',
+    czech: 'Včely vylétají brzy ráno, když kvete vrba, a vracejí se pozdě večer. Žádná nespí, říká včelař, a úl je plný.',
+    hungarian: 'A méhek korán reggel repülnek ki, amikor a fűzfa virágzik, és késő este térnek vissza. Hűvös erdő, őszi szőlő.',
+    turkish: 'Arılar sabah erkenden uçar, söğüt çiçek açtığında akşam geç saatte dönerler. Işık azalınca kovan sessizleşir, kış yaklaşır.',
+    german: 'Die Bienen fliegen früh über die Wiese, und die Königin bleibt im Stock. „Größer wird das Volk im Mai“, sagt er.',
+    french: 'Les abeilles s’envolent tôt le matin, dès que le saule fleurit, et rentrent très tard. « Où êtes-vous allées ? » demande-t-il.',
+    spanish: 'Las abejas salen temprano por la mañana y vuelven muy tarde. ¿Dónde está la reina? ¡Aquí!, dijo el niño con ilusión.',
+    russian: 'Пчёлы вылетают рано утром, когда цветёт ива, и возвращаются домой поздно вечером.',
+    japanese: '蜂は朝早くから飛び立ち、夕方遅くに花粉を持って巣に戻ります。春になると柳の花が咲きます。',
+  } as const
+  test.each([
+    ['windows-1250', 'polish'], ['windows-1250', 'czech'], ['windows-1250', 'hungarian'], ['iso-8859-2', 'polish'], ['iso-8859-2', 'hungarian'], ['windows-1254', 'turkish'], ['macroman', 'french'], ['macroman', 'german'], ['macroman', 'spanish'],
+    ['windows-1252', 'french'], ['windows-1252', 'spanish'], ['utf-16le', 'russian'], ['utf-16be', 'russian'], ['utf-16le', 'japanese'], ['utf-16be', 'polish'], ['utf-16le', 'french'],
+  ] as const)('%s without a mark is recognised, and followed when it is chosen: %s', async (encoding, language) => {
+    // ISO 8859-2 has no such quotation marks.
+    const text = encoding === 'iso-8859-2' ? languages[language].replace(/[„”]/gu, '') : languages[language]
+    const bytes = iconv.encode(text, encoding, { addBOM: false })
+    expect(await texts('a.txt', bytes)).toEqual([text])
+    expect(await texts('a.txt', bytes, { encoding })).toEqual([text])
+  })
+
+  test('a broken byte in UTF-8 is shown and told with its place', async () => {
+    const bytes = Buffer.concat([Buffer.from('Über der Wiese,\nüber dem B'), Buffer.from([0xfc]), Buffer.from('ch, über allem.')])
+    const found = await read('a.txt', bytes)
+    expect(found.blocks[0]!.text).toBe('Über der Wiese, über dem B�ch, über allem.')
+    expect(found.problems).toEqual([{ code: 'encoding-broken', message: expect.stringContaining('A byte of a.txt is no UTF-8') as string, place: expect.stringContaining('line 2, column 11') as string }])
+    expect(await texts('b.txt', Buffer.from('It’s caf\xe9 time, and nothing else.'.replace('’', '\x92'), 'latin1'))).toEqual(['It’s café time, and nothing else.'])
+  })
+
+  test('a chosen encoding that makes no text of the bytes is refused', async () => {
+    await expect(read('a.txt', iconv.encode('The bees came home.', 'utf-16le'), { encoding: 'windows-1252' })).rejects.toMatchObject({ problem: { code: 'encoding-wrong' } })
+    expect(await texts('a.txt', Buffer.from('caf\x8e', 'latin1'), { encoding: 'x-mac-roman' })).toEqual(['café'])
+  })
+
   test('a chosen encoding wins over detection; an unknown one is named', async () => {
     expect(await texts('a.txt', Buffer.from('Gr\xfc\xdfe', 'latin1'), { encoding: 'iso-8859-1' })).toEqual(['Grüße'])
     await expect(read('a.txt', 'x', { encoding: 'utf-99' })).rejects.toMatchObject({ problem: { code: 'encoding-unknown' } })
