@@ -51,7 +51,6 @@ export default tseslint.config(
     rules: {
       // A pattern that meets a user's text must not take longer than the text is long.
       'regexp/no-super-linear-backtracking': ['error', { report: 'potential' }],
-      'regexp/no-super-linear-move': 'warn',
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       '@typescript-eslint/no-unused-expressions': ['error', { allowTernary: true }],

@@ -52,7 +52,7 @@ export function inUnit(block: Block, unit: number): Block {
 }
 
 const htmlSigns = /<(?:\/?(?:p|br|div|span|h[1-6]|ul|ol|li|em|strong|a|img|blockquote|table|b|i)\b[^<>]*|!--)>?/iu
-const markdownSigns = /^#{1,6}\s|\*\*[^*\s][^*]*\*\*|\[[^\]\n]+\]\([^)\n]+\)|^(?:```|>\s|[-*]\s)/mu
+const markdownSigns = /^#{1,6}\s|\*\*[^*\s][^*]*\*\*|\[[^[\]\n]+\]\([^)\n]+\)|^(?:```|>\s|[-*]\s)/mu
 
 function bodyBlocks({ body, markup }: RawArticle, place: string): { blocks: readonly Block[], problems: readonly Problem[] } {
   if (markup === 'html' || (markup === undefined && htmlSigns.test(body))) return htmlBlocks(body, { place })

@@ -149,7 +149,7 @@ function wordAtCaret(): readonly [start: number, end: number] | null {
   if ($head.depth === 0) return null
   const text = writtenText(toContent($head.parent))
   const at = toWritten($head.parent, $head.parentOffset)
-  const start = at - /\S*$/u.exec(text.slice(0, at))![0].length
+  const start = at - /\S*$/u.exec(text.slice(Math.max(0, at - 200), at))![0].length
   const end = at + /^\S*/u.exec(text.slice(at))![0].length
   return end > start ? [start, end] : null
 }

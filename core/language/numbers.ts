@@ -66,9 +66,20 @@ export function numberWords(language: string): NumberWords | null {
   return Object.hasOwn(languages, primary) ? languages[primary]! : null
 }
 
+const decimalSigns = new Map<string, string>()
+
+function decimalSign(language: string): string {
+  let sign = decimalSigns.get(language)
+  if (sign === undefined) {
+    sign = new Intl.NumberFormat(language).formatToParts(1.5).find(part => part.type === 'decimal')?.value ?? '.'
+    decimalSigns.set(language, sign)
+  }
+  return sign
+}
+
 /** A number as a language writes it: its sign, whole part and decimals as figures; null when it is none. */
 export function parseNumber(text: string, language: string): { readonly minus: boolean, readonly whole: string, readonly decimals: string } | null {
-  const point = new Intl.NumberFormat(language).formatToParts(1.5).find(part => part.type === 'decimal')?.value ?? '.'
+  const point = decimalSign(language)
   const bare = text.trim().replace(/[\s\u00a0\u202f'’]/gu, '')
   const match = point === ','
     ? /^([-−–+]?)(\d{1,3}(?:\.\d{3})+|\d+)(?:,(\d+))?$/u.exec(bare)

@@ -1,4 +1,5 @@
 import { primaryLanguage } from './abbreviations'
+import { withoutTail } from '../tail'
 import { numberWords, parseNumber, type NumberWords } from './numbers'
 
 /** What a text can be said as; the names are those of the W3C Note on say-as (2005), with `currency` and `unit` of our own. */
@@ -139,7 +140,7 @@ const hourWords: Readonly<Record<string, readonly [one: string, many: string]>> 
 }
 
 function time(text: string, { language, numbers, format }: Speaking): string | null {
-  const match = /^(\d{1,2})(?:[:.h](\d{2}))?(?:[:.](\d{2}))?\s*([ap])?\.?\s*(?:m\.?)?\s*(?:Uhr|h)?$/iu.exec(text)
+  const match = /^(\d{1,2})(?:[:.h](\d{2}))?(?:[:.](\d{2}))?(?: ?([ap])\.? ?(?:m\.?)?)?(?: ?(?:Uhr|h))?$/iu.exec(text.replace(/\s+/gu, ' '))
   if (match === null) return null
   const [, hourFigures = '', minute, second, half] = match
   const hour = Number(hourFigures)
@@ -158,14 +159,14 @@ function time(text: string, { language, numbers, format }: Speaking): string | n
 const currencySigns: Readonly<Record<string, string>> = { '£': 'GBP', '€': 'EUR', '$': 'USD', '¥': 'JPY', 'zł': 'PLN', 'Kč': 'CZK', '₽': 'RUB', 'CHF': 'CHF' }
 
 function currency(text: string, how: Speaking): string | null {
-  const sign = /^([^\d\s-]+)|([^\d\s]+)$/u.exec(text)
+  const sign = /^[^\d\s-]+/u.exec(text) ?? /[^\d\s]{1,8}$/u.exec(text)
   const code = how.format ?? (sign === null ? null : currencySigns[sign[0]] ?? (/^[A-Z]{3}$/u.test(sign[0]) ? sign[0] : null))
-  const number = parseNumber(text.replace(/^[^\d-]+|[^\d]+$/gu, ''), how.language)
+  const number = parseNumber(withoutTail(text.replace(/^[^\d-]+/u, ''), /\D/u), how.language)
   if (code === null || !/^[A-Za-z]{3}$/u.test(code) || number === null) return null
   const hundredths = number.decimals.padEnd(2, '0')
   if (hundredths.length !== 2) return null
   if (code.toUpperCase() === how.numbers.currency) return `${number.minus ? `${how.numbers.minus} ` : ''}${how.numbers.sum(`${number.whole}.${hundredths}`)}`
-  const name = nameIn(new Intl.NumberFormat(how.language, { style: 'currency', currency: code, currencyDisplay: 'name', maximumFractionDigits: 0 }), Number(number.whole), 'currency')
+  const name = nameIn(formatOf(how.language, { style: 'currency', currency: code, currencyDisplay: 'name', maximumFractionDigits: 0 }), Number(number.whole), 'currency')
   const sum = [number.minus ? how.numbers.minus : '', counted(number.whole, name, how), name, Number(hundredths) === 0 ? '' : how.numbers.cardinal(String(Number(hundredths)))]
   return sum.filter(each => each !== '').join(' ')
 }
@@ -201,8 +202,21 @@ function unit(text: string, how: Speaking): string | null {
   const number = match === null ? null : cardinal(match[1]!, how)
   if (match === null || id === undefined || number === null) return null
   const parsed = parseNumber(match[1]!, how.language)!
-  const name = nameIn(new Intl.NumberFormat(how.language, { style: 'unit', unit: id, unitDisplay: 'long' }), Number(`${parsed.whole}.${parsed.decimals || '0'}`), 'unit')
+  const name = nameIn(formatOf(how.language, { style: 'unit', unit: id, unitDisplay: 'long' }), Number(`${parsed.whole}.${parsed.decimals || '0'}`), 'unit')
   return `${parsed.decimals === '' && !parsed.minus ? counted(parsed.whole, name, how) : number} ${name}`
+}
+
+const formats = new Map<string, Intl.NumberFormat>()
+
+/** A formatter is dear to make: each is made once. */
+function formatOf(language: string, options: Intl.NumberFormatOptions): Intl.NumberFormat {
+  const key = `${language} ${options.currency ?? options.unit}`
+  let format = formats.get(key)
+  if (format === undefined) {
+    format = new Intl.NumberFormat(language, options)
+    formats.set(key, format)
+  }
+  return format
 }
 
 /** The name that a formatter puts beside a number, in the form that goes with the number. */

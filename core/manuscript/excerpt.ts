@@ -44,7 +44,7 @@ function firstWords(passages: readonly ProposedPassage[], most: number): Propose
   let left = most
   for (const passage of passages) {
     if (left <= 0) break
-    const ends = [...passage.text.matchAll(/\S*[\p{L}\p{N}]\S*/gu)].map(match => match.index + match[0].length)
+    const ends = [...passage.text.matchAll(/\S+/gu)].filter(([word]) => /[\p{L}\p{N}]/u.test(word)).map(match => match.index + match[0].length)
     const end = ends[left - 1]
     left -= ends.length
     taken.push(end === undefined ? passage : cutAt(passage, end))

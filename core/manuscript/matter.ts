@@ -1,3 +1,4 @@
+import { withoutTail } from '../tail'
 import type { Matter } from './manuscript'
 
 /** The usual headings of front and back matter that is not read out (*common practice*), in lower case without signs. */
@@ -12,7 +13,10 @@ const names: Readonly<Record<Matter, readonly string[]>> = {
 
 const byName = new Map(Object.entries(names).flatMap(([matter, all]) => all.map(name => [name, matter as Matter] as const)))
 
+const longestName = 80
+
 /** The front or back matter that a heading announces; null for a heading of the text itself. */
 export function matterOf(label: string): Matter | null {
-  return byName.get(label.toLowerCase().replace(/^[\s\d.ivx]*[.)]\s+/u, '').replace(/[.:\s]+$/u, '').trim()) ?? null
+  if (label.length > longestName) return null
+  return byName.get(withoutTail(label.toLowerCase().replace(/^[\s\d.ivx]*[.)]\s+/u, ''), /[.:\s]/u)) ?? null
 }

@@ -1,5 +1,6 @@
 import { fail } from '../problem'
 import { emphasised, sliceContent, writtenText, type Content } from '../script/content'
+import { withoutTail } from '../tail'
 import type { PartAbout, PartKind, PassageKind } from '../script/script'
 import { arrange, type Arranged, type Drop } from './arrange'
 import { beginner, looksLikeTitle } from './begins'
@@ -242,7 +243,7 @@ function markDuplicates(parts: readonly ProposedPart[], choices: Choices): reado
 
 function firstWords(text: string): string {
   const words = text.split(/\s+/u)
-  return words.slice(0, labelWords).join(' ').replace(/[\s,;:.–—-]+$/u, '') + (words.length > labelWords ? ' …' : '')
+  return withoutTail(words.slice(0, labelWords).join(' '), /[\s,;:.–—-]/u) + (words.length > labelWords ? ' …' : '')
 }
 
 function shorten(label: string): string {

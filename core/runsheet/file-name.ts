@@ -1,3 +1,4 @@
+import { withoutTail } from '../tail'
 import { transliterate } from 'transliteration'
 
 const longestTitle = 80
@@ -12,7 +13,7 @@ const reserved = /^(?:con|prn|aux|nul|com\d|lpt\d)$/u
 export function fileSafe(title: string): string {
   const slug = transliterate(title.normalize('NFKC').replace(/['’‘ʼ]/gu, ''))
     .normalize('NFKD').toLowerCase().replace(/[^a-z0-9]+/gu, '-')
-  const short = slug.replace(/^-+/u, '').slice(0, longestTitle).replace(/-+$/u, '')
+  const short = withoutTail(slug.replace(/^-+/u, '').slice(0, longestTitle), /-/u)
   return short === '' || reserved.test(short) ? `part${short === '' ? '' : `-${short}`}` : short
 }
 
@@ -22,9 +23,7 @@ export function fileSafe(title: string): string {
  */
 export function fileName(pattern: string, number: number, count: number, title: string): string {
   const padded = String(number).padStart(Math.max(2, String(count).length), '0')
-  return pattern
-    .split(/(\{number\}|\{title\})/u)
+  const pieces = pattern.split(/(\{number\}|\{title\})/u)
     .map(piece => piece === '{number}' ? padded : piece === '{title}' ? fileSafe(title) : piece.replace(/[^A-Za-z0-9._ -]+/gu, '-'))
-    .join('')
-    .replace(/[. ]+$/u, '')
+  return withoutTail(pieces.join(''), /[. ]/u)
 }

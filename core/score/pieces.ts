@@ -18,7 +18,7 @@ export function pieces(text: string, span: TextSpan, limit: number): TextSpan[] 
 
 /** A cut in the first half would leave needlessly short pieces. */
 function bestCut(window: string, limit: number): number {
-  const clause = [...window.matchAll(/[,;:–—)\]、，；：]+(?=\s|[\u3000-\u9fff])/gu)].at(-1)
+  const clause = [...window.matchAll(/[,;:–—)\]、，；：](?=\s|[\u3000-\u9fff])/gu)].at(-1)
   if (clause !== undefined && clause.index + clause[0].length > limit / 2) return clause.index + clause[0].length
   const space = [...window.matchAll(/\s+/gu)].at(-1)
   if (space !== undefined && space.index > 0) return space.index

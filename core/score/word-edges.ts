@@ -1,4 +1,5 @@
 import { primaryLanguage } from '../language/abbreviations'
+import { withoutTail } from '../tail'
 import type { Segment, Tone } from './markup'
 
 /** What closes a word: marks of punctuation, brackets, quotation marks. */
@@ -70,7 +71,7 @@ function cutFrom(segment: Segment, length: number): Segment {
 function endingSound(ending: string, { text, tone }: Segment, language: string): string | null {
   if (ending !== 's') return language === 'en' ? englishEndings[ending] ?? null : null
   if (language !== 'en') return 's'
-  const last = tone.phoneme === null ? letterSounds[text.at(-1)!.toLowerCase()] ?? '' : tone.phoneme.ph.replace(/[ˈˌː.‿\s]+$/u, '')
+  const last = tone.phoneme === null ? letterSounds[text.at(-1)!.toLowerCase()] ?? '' : withoutTail(tone.phoneme.ph, /[ˈˌː.‿\s]/u)
   if (/(?:[szʃʒ]|t͡?ʃ|d͡?ʒ)$/u.test(last)) return 'ɪz'
   return /[ptkfθ]$/u.test(last) ? 's' : 'z'
 }

@@ -55,7 +55,12 @@ export function withValueText(direction: Direction, text: string): Direction | n
     }
     case 'prosody': {
       const found: Partial<Record<(typeof prosodyNames)[number], string>> = {}
-      for (const match of value.matchAll(/(rate|pitch|range|volume|contour|duration)\s+(.*?)(?=\s+(?:rate|pitch|range|volume|contour|duration)\s|$)/gu)) found[match[1] as 'rate'] = match[2]!
+      let name: (typeof prosodyNames)[number] | undefined
+      for (const word of value.trim().split(/\s+/u)) {
+        const next = prosodyNames.find(each => each === word)
+        if (next !== undefined) name = next
+        else if (name !== undefined) found[name] = found[name] === undefined ? word : `${found[name]} ${word}`
+      }
       return isProsody(found) ? { id: direction.id, kind: 'prosody', ...found } : null
     }
     case 'sound': return value === '' ? null : { ...direction, sound: value }

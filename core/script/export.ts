@@ -46,5 +46,5 @@ export function scriptAsMarkdown(script: Script): string {
 
 /** Text in which no sign means anything to Markdown. */
 function escapeMarkdown(text: string): string {
-  return text.replace(/\s*\n\s*/gu, ' ').replace(/[\\`*_[\]<>#|~]/gu, '\\$&').replace(/^(\d+)([.)])/u, '$1\\$2').replace(/^([-+=])/u, '\\$1')
+  return text.split('\n').map(line => line.trim()).filter(line => line !== '').join(' ').replace(/[\\`*_[\]<>#|~]/gu, '\\$&').replace(/^(\d+)([.)])/u, '$1\\$2').replace(/^([-+=])/u, '\\$1')
 }

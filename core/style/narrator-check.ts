@@ -97,7 +97,7 @@ export function checkNarration(passages: readonly Passage[], language: string, l
       else if (passage.kind !== 'tableRow' && (sentence.match(/[,;]\s/gu)?.length ?? 0) >= mostCommas) add('list-in-sentence', start, end)
     }
     if (passage.kind !== 'quotation' && passage.role === undefined) {
-      const quoted = [...text.matchAll(/[“„«"][^”“»"]*[”“»"]/gu)].map(match => [match.index, match.index + match[0].length] as const)
+      const quoted = [...text.matchAll(/[“„«"][^”“„«»"]*[”“»"]/gu)].map(match => [match.index, match.index + match[0].length] as const)
       const isQuoted = (at: number): boolean => quoted.some(([from, to]) => at >= from && at < to)
       for (const [reason, finder] of findersOf(own)) {
         // In capitals it is the name of a country.

@@ -100,7 +100,7 @@ export function speaks(own: string, language: string): boolean {
 
 function isBeside({ beside }: WordEntry, folded: string, start: number, end: number): boolean {
   if (beside === undefined) return true
-  const before = /([\p{L}\p{M}\p{N}']+)[^\p{L}\p{M}\p{N}]*$/u.exec(folded.slice(Math.max(0, start - 100), start))?.[1]
+  const before = folded.slice(Math.max(0, start - 100), start).match(/[\p{L}\p{M}\p{N}']+/gu)?.findLast(word => /[\p{L}\p{N}]/u.test(word))
   const after = /^[^\p{L}\p{M}\p{N}]*([\p{L}\p{M}\p{N}']+)/u.exec(folded.slice(end, end + 100))?.[1]
   const has = (words: readonly string[] | undefined, found: string | undefined): boolean => words !== undefined && found !== undefined && words.some(word => fold(word) === found)
   return has(beside.before, before) || has(beside.after, after)

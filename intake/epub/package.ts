@@ -37,10 +37,10 @@ export async function readPackage(archive: Archive, name: string): Promise<Packa
   parseXml(xml, path, {
     open: tag => {
       const value = (attribute: string): string => tag.attributes[attribute]?.value ?? ''
-      if (tag.local === 'item') items.set(value('id'), { path: joined(path, value('href').replace(/#.*$/u, '')), type: value('media-type'), properties: value('properties') })
+      if (tag.local === 'item') items.set(value('id'), { path: joined(path, value('href').split('#')[0]!), type: value('media-type'), properties: value('properties') })
       else if (tag.local === 'itemref') order.push(value('idref'))
       else if (tag.local === 'spine') ncx = value('toc') || null
-      else if (tag.local === 'reference') guide.set(joined(path, value('href').replace(/#.*$/u, '')), value('type').toLowerCase())
+      else if (tag.local === 'reference') guide.set(joined(path, value('href').split('#')[0]!), value('type').toLowerCase())
       else if (tag.local in texts && tag.uri.includes('purl.org/dc')) {
         open = tag.local
         text = ''

@@ -59,7 +59,7 @@ const nearBlocks = 4
 /** Marks the places that the list of contents leads to where no heading stands. */
 function withEntries(drafts: readonly Draft[], anchors: ReadonlyMap<string, number>, entries: readonly Entry[]): Draft[] {
   const result = [...drafts]
-  const places = entries.map(({ target }) => anchors.get(target) ?? anchors.get(target.replace(/#.*$/u, '')))
+  const places = entries.map(({ target }) => anchors.get(target) ?? anchors.get(target.split('#')[0]!))
   entries.forEach(({ label, level }, number) => {
     const at = places[number]
     if (at === undefined) return

@@ -17,7 +17,7 @@ export const feedReader: Reader = {
     || /^\{[\s\S]*"version"\s*:\s*"https?:\\?\/\\?\/jsonfeed\.org/u.test(beginning(file)),
   read: async (file, { encoding }) => {
     const { text, problems: undecoded } = await openText(file, encoding, declaredEncoding(beginning(file)))
-    const doctype = /<!DOCTYPE[^>[]*(\[)?[^>]*>/iu.exec(text.slice(0, 4096))
+    const doctype = /<!DOCTYPE[^>[]*(?:(\[)[^>]*)?>/iu.exec(text.slice(0, 4096))
     if (doctype?.[1] !== undefined) fail('xml-doctype', 'The feed declares entities of its own, which are not expanded. Remove its document type definition.', file.name)
     const { title, language, articles } = entriesOf(doctype === null ? text : text.replace(doctype[0], ''), file.name)
     if (articles.length === 0) fail('feed-empty', `${file.name} is a feed without entries: there is nothing to read in it.`)
@@ -90,6 +90,6 @@ function names(authors: readonly unknown[] | undefined): string | undefined {
   const all = (authors ?? []).map(author => typeof author === 'object' && author !== null && 'name' in author ? author.name : author)
     .filter(name => typeof name === 'string' && name.trim() !== '')
     // RSS gives an address with the name in brackets.
-    .map(name => /^\S+@\S+\s+\((.+)\)$/u.exec(name as string)?.[1] ?? name as string)
+    .map(name => /^[^\s@]+@\S+\s+\((.+)\)$/u.exec(name as string)?.[1] ?? name as string)
   return all.length === 0 ? undefined : all.join(', ')
 }

@@ -44,7 +44,7 @@ function withoutSurroundings(html: string, page: HtmlDocument): readonly Block[]
   const { blocks } = page
   const main = /<(?:main|article)[\s>]/iu.test(html) ? onlyMain(html) : null
   if (main !== null && main.size > 0) return droppedOutside(blocks, main)
-  if (blocks.some(block => block.dropped === 'navigation') || !/(?:class|id)\s*=\s*["']?[^"'>]*\b(?:nav|menu|sidebar|footer|header|breadcrumb|share|related|comments?|ad|banner)\b/iu.test(html)) return blocks
+  if (blocks.some(block => block.dropped === 'navigation') || !/(?:class|id)\s*=(?:\s*["'])?[^"'>]{0,300}\b(?:nav|menu|sidebar|footer|header|breadcrumb|share|related|comments?|ad|banner)\b/iu.test(html)) return blocks
   const { document } = parseHTML(html)
   const article = new Readability(document as unknown as Document, { charThreshold: 200 }).parse()
   if (article === null || typeof article.content !== 'string') return blocks

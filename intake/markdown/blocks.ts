@@ -131,7 +131,12 @@ class MarkdownReader {
   }
 
   #html(content: string): void {
-    for (const comment of content.matchAll(/<!--([\s\S]*?)-->/gu)) this.#push({ kind: 'paragraph', text: comment[1]!.replace(/\s+/gu, ' ').trim(), dropped: 'comment' })
+    for (let at = content.indexOf('<!--'); at >= 0;) {
+      const end = content.indexOf('-->', at + 4)
+      if (end < 0) break
+      this.#push({ kind: 'paragraph', text: content.slice(at + 4, end).replace(/\s+/gu, ' ').trim(), dropped: 'comment' })
+      at = content.indexOf('<!--', end)
+    }
     const { blocks, problems } = htmlBlocks(content, { place: this.place })
     for (const block of blocks) this.#push(block)
     this.#problems.push(...problems)

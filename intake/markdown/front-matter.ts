@@ -19,7 +19,7 @@ export function splitFrontMatter(text: string, name: string): { meta: FrontMatte
   if (match?.groups === undefined) return { meta: none, body: text, dropped: null }
   const { fence, kind, block = '' } = match.groups
   const body = text.slice(match[0].length)
-  if (fence === '+++' || !/^\s*(?:ya?ml)?\s*$/iu.test(kind!)) return { meta: none, body, dropped: block }
+  if (fence === '+++' || !/^(?:ya?ml)?$/iu.test(kind!.trim())) return { meta: none, body, dropped: block }
   // A thematic break at the top is no front matter: the block must hold `key: value` lines only.
   if (!/^[\w-]+\s*:/mu.test(block)) return { meta: none, body: block.trim() === '' ? body : text, dropped: null }
   return { meta: readMeta(block, name), body, dropped: null }

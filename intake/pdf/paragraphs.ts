@@ -87,14 +87,22 @@ function mode(values: readonly (readonly [number, number])[]): number {
   return most(counts)?.[0] ?? 0
 }
 
+/** As much of a line's end as is looked at. */
+const longestWord = 80
+
 /** A line of a list of contents: its dots lead to a page. */
-const leader = /(?:\.\s?){4,}\s*(?:\d+|[ivxl]+)$|(?:…\s?){2,}\s*\d+$/iu
+const leader = { page: /(?:\d{1,6}|[ivxl]{1,9})$/iu, dots: /(?:(?:\.\s?){4}|(?:…\s?){2})$/u }
+
+function isContentsLine(text: string): boolean {
+  const at = leader.page.exec(text.slice(-longestWord))
+  return at !== null && leader.dots.test(text.slice(-longestWord).slice(0, at.index).trimEnd().slice(-8))
+}
 const item = /^(?:[•◦▪‣·●○■–]|\(?(?:\d{1,3}|[a-z])[.)])\s/u
 const ends = /[.!?:…]["”’»)\]]*$/u
 
 function addLine(paragraphs: Paragraph[], line: Line, body: Body): void {
   const previous = paragraphs.findLast(paragraph => paragraph.dropped !== 'running-head' && paragraph.dropped !== 'page-number')
-  if (leader.test(line.text)) {
+  if (isContentsLine(line.text)) {
     paragraphs.push({ lines: [line], dropped: 'contents' })
   } else if (previous === undefined || previous.dropped !== undefined || begins(line, previous.lines.at(-1)!, body, previous.lines.length)) {
     paragraphs.push({ lines: [line] })
@@ -136,7 +144,7 @@ function hyphenRule(pages: readonly (readonly Line[])[]): Joiner {
   const divided = lines.filter(line => /\p{L}[-‐]$/u.test(line.text)).length > lines.length * longestFraction
   return (before, after) => {
     if (before.endsWith('\u00ad')) return before.slice(0, -1) + after
-    const [head] = /[\p{L}\p{M}]+(?:[-‐][\p{L}\p{M}]+)*(?=[-‐]$)/u.exec(before) ?? []
+    const head = /[\p{L}\p{M}][-‐]$/u.test(before) ? before.slice(-longestWord, -1).match(/[\p{L}\p{M}]+(?:[-‐][\p{L}\p{M}]+)*/gu)?.at(-1) : undefined
     const [tail] = /^[\p{L}\p{M}]+/u.exec(after) ?? []
     if (head === undefined || tail === undefined) return /[-‐—–]$/u.test(before) && !/\s[-–—]$/u.test(before) ? before + after : `${before} ${after}`
     const whole = `${head}${tail}`.toLowerCase()

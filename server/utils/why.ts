@@ -38,6 +38,17 @@ function sentFor(markup: string, words: readonly number[], start: number, end: n
   const own = places.filter(([, from, to]) => from < end && to > start)
   if (own.length === 0) return ''
   const next = places.find(([place]) => place > own.at(-1)![0])?.[0] ?? signs.length
-  const before = /(?:<(?!speak|mark|\/)[^>]*>)*$/u.exec(signs.slice(0, own[0]![0]).join(''))?.[0] ?? ''
-  return `${before}${signs.slice(own[0]![0], next).join('')}`.replace(/<\/speak>|<mark[^>]*>/gu, '').replace(/(?:<(?!\/)[^>]*>|\s)+$/u, '').trim()
+  const [ahead, piece] = [signs.slice(0, own[0]![0]).join(''), signs.slice(own[0]![0], next).join('').replace(/<\/speak>|<mark[^<>]*>/gu, '')]
+  return `${ahead.slice(lastTags(ahead, /^<(?!speak|mark|\/)/u))}${piece.slice(0, lastTags(piece, /^<(?!\/)/u))}`.trim()
+}
+
+/** Where the tags of a kind begin that a markup ends with; white space does not count. */
+function lastTags(markup: string, kind: RegExp): number {
+  let end = markup.length
+  for (;;) {
+    const rest = markup.slice(0, end).trimEnd()
+    const start = rest.endsWith('>') ? rest.lastIndexOf('<') : -1
+    if (start < 0 || !kind.test(rest.slice(start))) return end
+    end = start
+  }
 }

@@ -37,7 +37,7 @@ export function translate(markup: string, voices: DialectVoices): Translated {
     outPlace += [...text].length
   }
   const swallowing = (): boolean => open.some(each => each.swallows)
-  for (const { 0: token, index } of markup.matchAll(/<[^>]*>|[^<]+/gu)) {
+  for (const { 0: token, index } of markup.matchAll(/<[^<>]*>|[^<]+/gu)) {
     if (!token.startsWith('<')) {
       if (!swallowing()) {
         // Each piece between doubled brackets or unspoken full stops by itself, so that places stay right.
@@ -62,7 +62,7 @@ export function translate(markup: string, voices: DialectVoices): Translated {
       marks.push({ place: inPlace, isRest: token.includes('"r"') })
       put(token, true)
     } else {
-      const values = Object.fromEntries([...token.matchAll(/([\w:-]+)="([^"]*)"/gu)].map(match => [match[1]!, unescape(match[2]!)]))
+      const values = Object.fromEntries([...token.matchAll(/(?<![\w:-])([\w:-]+)="([^"]*)"/gu)].map(match => [match[1]!, unescape(match[2]!)]))
       const voice = open.findLast(each => each.voice !== null)?.voice ?? null
       const element = begin(name, token, values, voice, voices)
       if (element.swallows) {

@@ -97,7 +97,7 @@ export class EspeakEngine implements Engine {
     }
     for (const [, language] of markup.matchAll(/<lang xml:lang="([^"]*)">/gu)) byLanguage[language!] = speaker(language!)
     for (const [tag] of markup.matchAll(/<voice [^>]*>/gu)) {
-      const properties = Object.fromEntries([...tag.matchAll(/([\w:-]+)="([^"]*)"/gu)].map(match => [match[1]!, match[2]!]))
+      const properties = Object.fromEntries([...tag.matchAll(/(?<![\w:-])([\w:-]+)="([^"]*)"/gu)].map(match => [match[1]!, match[2]!]))
       byProperties[JSON.stringify(properties)] = voiceWith(properties, { voices, variants }, speaker, identifier)
     }
     for (const [, semitones] of markup.matchAll(/<prosody [^>]*pitch="([^"]*)st"/gu)) pitchSettings[String(Number(semitones))] = pitchSetting(pitchSemitones + Number(semitones))

@@ -102,10 +102,10 @@ export const ssmlElements: Readonly<Record<string, ElementRule>> = {
   // 3.3.1
   'audio': holds([...flow, 'desc'], {
     src: address, ...caching, fetchhint: one('prefetch', 'safe'), clipBegin: time, clipEnd: time,
-    repeatCount: { legal: 'a number above 0', accepts: value => /^\+?(\d*\.?\d+|\d+\.)$/u.test(value) && Number(value) > 0 },
+    repeatCount: { legal: 'a number above 0', accepts: value => /^\+?(\d+(?:\.\d*)?|\.\d+)$/u.test(value) && Number(value) > 0 },
     repeatDur: time,
-    soundLevel: { legal: 'a signed number of dB such as -6dB', accepts: value => /^[+-](\d*\.?\d+|\d+\.)dB$/u.test(value) },
-    speed: { legal: 'a percentage above 0 such as 90%', accepts: value => /^(\d*\.?\d+|\d+\.)%$/u.test(value) && Number.parseFloat(value) > 0 },
+    soundLevel: { legal: 'a signed number of dB such as -6dB', accepts: value => /^[+-](\d+(?:\.\d*)?|\.\d+)dB$/u.test(value) },
+    speed: { legal: 'a percentage above 0 such as 90%', accepts: value => /^(\d+(?:\.\d*)?|\.\d+)%$/u.test(value) && Number.parseFloat(value) > 0 },
   }),
   // 3.3.2
   'mark': empty({ name: required(someText) }),

@@ -1,3 +1,4 @@
+import { withoutTail } from '../../tail'
 import { canonicalContent, type Content, type Run } from '../content'
 import { emphasisLevels, maximumDirectedRestMs, restStrengths, type Attributes, type Direction, type DirectionValue, type EmphasisLevel, type RestStrength } from '../directions'
 import { partKinds, passageKinds, type PartKind, type PassageKind } from '../script'
@@ -263,7 +264,7 @@ function withPoints(content: Content, values: readonly DirectionValue[], nextId:
 /** Without white space at the end; there is none at the beginning. */
 function trimmed(runs: readonly Run[]): Run[] {
   const last = runs.findLastIndex(run => run.text.trim() !== '')
-  return runs.map((run, index) => index < last || run.point !== undefined ? run : { ...run, text: run.text.replace(/[ \t\r\n]+$/u, '') })
+  return runs.map((run, index) => index < last || run.point !== undefined ? run : { ...run, text: withoutTail(run.text, /[ \t\r\n]/u) })
 }
 
 /** A content as SSML gives it back: white space as `readSsml` has it, and what says nothing to the voice in its one form. */

@@ -4,7 +4,7 @@ import type { RestStrength } from '../directions'
 
 /** A time designation (SSML 1.1, 1.5): a number followed at once by `s` or `ms`. Gives ms, null when it is none. */
 export function timeMs(value: string): number | null {
-  const match = /^\+?(\d*\.?\d+|\d+\.)(ms|s)$/u.exec(value)
+  const match = /^\+?(\d+(?:\.\d*)?|\.\d+)(ms|s)$/u.exec(value)
   return match === null ? null : Number(match[1]) * (match[2] === 's' ? 1000 : 1)
 }
 
@@ -28,7 +28,7 @@ function labelled(labels: Readonly<Record<string, number>>, value: string): numb
 
 /** A pace as a factor of the voice's own (3.2.4: a non-negative percentage or a label); null when it is none. */
 export function rateFactor(value: string): number | null {
-  const match = /^(\d*\.?\d+|\d+\.)%$/u.exec(value)
+  const match = /^(\d+(?:\.\d*)?|\.\d+)%$/u.exec(value)
   return match === null ? labelled(rateLabels, value) : Number(match[1]) / 100
 }
 
@@ -39,7 +39,7 @@ export type Pitch = { readonly semitones: number } | { readonly hz: number, read
 export function pitchOf(value: string): Pitch | null {
   const label = labelled(pitchLabels, value)
   if (label !== null) return { semitones: label }
-  const match = /^([+-]?)(\d*\.?\d+|\d+\.)(%|st|Hz)$/u.exec(value)
+  const match = /^([+-]?)(\d+(?:\.\d*)?|\.\d+)(%|st|Hz)$/u.exec(value)
   if (match === null) return null
   const [, sign, digits, unit] = match
   const number = Number(digits) * (sign === '-' ? -1 : 1)
@@ -51,13 +51,13 @@ export function pitchOf(value: string): Pitch | null {
 
 /** A range of pitch as a factor of the voice's own; null when it is none or is given in Hz or semitones. */
 export function rangeFactor(value: string): number | null {
-  const match = /^([+-])(\d*\.?\d+|\d+\.)%$/u.exec(value)
+  const match = /^([+-])(\d+(?:\.\d*)?|\.\d+)%$/u.exec(value)
   return match === null ? labelled(rangeLabels, value) : Math.max(0, 1 + Number(match[1]! + match[2]!) / 100)
 }
 
 /** A volume in dB against what surrounds it (3.2.4: signed, in dB, or a label); −∞ for silent, null when it is none. */
 export function volumeDb(value: string): number | null {
-  const match = /^([+-](?:\d*\.?\d+|\d+\.))dB$/u.exec(value)
+  const match = /^([+-](?:\d+(?:\.\d*)?|\.\d+))dB$/u.exec(value)
   return match === null ? labelled(volumeLabels, value) : Number(match[1])
 }
 
@@ -66,7 +66,7 @@ export function isContour(value: string): boolean {
   const pairs = value.trim().match(/\([^()]*\)/gu) ?? []
   return pairs.length > 0 && value.replace(/\([^()]*\)/gu, '').trim() === '' && pairs.every(pair => {
     const [place = '', pitch = '', ...more] = pair.slice(1, -1).split(',').map(each => each.trim())
-    return more.length === 0 && /^\+?(\d*\.?\d+|\d+\.)%$/u.test(place) && pitchOf(pitch) !== null
+    return more.length === 0 && /^\+?(\d+(?:\.\d*)?|\.\d+)%$/u.test(place) && pitchOf(pitch) !== null
   })
 }
 

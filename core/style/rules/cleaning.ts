@@ -1,3 +1,4 @@
+import { withoutTail } from '../../tail'
 import { primaryLanguage } from '../../language/abbreviations'
 import { numberWords } from '../../language/numbers'
 import signNames from '../../language/sign-names.json' with { type: 'json' }
@@ -28,7 +29,7 @@ export const emoji: RuleKind<{ readonly how: 'drop' | 'names' }> = {
   }, /[©®\u203c-\u3299\ufe0f\u{1f000}-\u{1faff}]/u),
 }
 
-const addressPattern = /(?<![\p{L}\p{N}@])(?:(?<scheme>https?:\/\/|ftp:\/\/)(?<host>[\p{L}\p{N}.-]+)(?<path>(?::\d+)?(?:[/?#][^\s<>"“”]*)?)|(?<www>www\.[\p{L}\p{N}-]+(?:\.[\p{L}\p{N}-]+)+)(?<wwwPath>(?:[/?#][^\s<>"“”]*)?)|(?<user>[\p{L}\p{N}._%+-]+)@(?<domain>[\p{L}\p{N}-]+(?:\.[\p{L}\p{N}-]+)+)|(?<bare>(?:[\p{L}\p{N}-]+\.)+\p{L}{2,}(?=\/))(?<barePath>\/[^\s<>"“”]*))/gu
+const addressPattern = /(?<![\p{L}\p{N}@])(?:(?<scheme>https?:\/\/|ftp:\/\/)(?<host>[\p{L}\p{N}.-]+)(?<path>(?::\d+)?(?:[/?#][^\s<>"“”]*)?)|(?<www>www\.[\p{L}\p{N}-]+(?:\.[\p{L}\p{N}-]+)+)(?<wwwPath>(?:[/?#][^\s<>"“”]*)?)|(?<![._%+-])(?<user>[\p{L}\p{N}._%+-]+)@(?<domain>[\p{L}\p{N}-]+(?:\.[\p{L}\p{N}-]+)+)|(?<![.-])(?<bare>(?:[\p{L}\p{N}-]+\.)+\p{L}{2,}(?=\/))(?<barePath>\/[^\s<>"“”]*))/gu
 
 export const addresses: RuleKind<{ readonly how: 'drop' | 'domain' | 'read' }> = {
   group: 'cleaning', options: { how: { enum: ['drop', 'domain', 'read'] } }, required: ['how'], defaults: { how: 'domain' },
@@ -42,7 +43,8 @@ export const addresses: RuleKind<{ readonly how: 'drop' | 'domain' | 'read' }> =
     }, /[@/]|www\./u)
     return own => find(own).map(hit => {
       // What ends the sentence is no part of the address.
-      const tail = /[.,;:!?)\]’']+$/u.exec(own.text.slice(hit.start, hit.end))?.[0] ?? ''
+      const whole = own.text.slice(hit.start, hit.end)
+      const tail = whole.slice(withoutTail(whole, /[.,;:!?)\]’']/u).length)
       if (tail === '') return hit
       const address = own.text.slice(hit.start, hit.end - tail.length)
       return { ...hit, end: hit.end - tail.length, ...(how === 'read' ? { spoken: spelled(address.replace(/^\w+:\/\//u, ''), own.language) } : {}) }

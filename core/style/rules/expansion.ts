@@ -132,7 +132,7 @@ export const times = expansion(
       default: return new RegExp(`${begins}(?:[01]?\\d|2[0-4]):[0-5]\\d(?::[0-5]\\d)?(?![\\d:])(?:\\s?(?:h\\b|horas\\b))?`, 'gu')
     }
   },
-  ([text], grammar) => said(text.replace(/(?<=\d)[ \u00a0\u202f]?h[ \u00a0\u202f]?(?=\d)/u, 'h').replace(/\s*horas$/u, ''), 'time', grammar))
+  ([text], grammar) => said(text.replace(/(?<=\d)[ \u00a0\u202f]?h[ \u00a0\u202f]?(?=\d)/u, 'h').replace(/\s?horas$/u, ''), 'time', grammar))
 
 /** Signs and codes of money, before and behind a sum. */
 const money = '[£€$¥]|(?:EUR|GBP|USD|CHF|JPY|PLN|CZK|SEK|NOK|DKK|CAD|AUD)(?!\\p{L})'
@@ -257,11 +257,11 @@ export const romanNumerals = expansion(
     if (roman.length < 2 && (!/^[VX]$/u.test(roman) || /(?:^|[.!?]\s)$/u.test(text.slice(0, index - name.length)))) return null
     // The full stop of a German numeral is part of it, unless the sentence ends there.
     return `${regnal(value, grammar)}${dot !== '' && (primary !== 'de' || !/^\s\p{Ll}/u.test(rest)) ? '.' : ''}`
-  }, /(?<!\w)(?:[VXLCDM](?!\w)|[IVXLCDM]{2,})|(?:^\s*|\p{L}{3,}\.?\s)I(?:[.:,]|er|re|$|\s+\p{Lu})/u)
+  }, /(?<!\w)(?:[VXLCDM](?!\w)|[IVXLCDM]{2,})|(?:^\s*|(?<=\p{L}{3}\.?\s))I(?:[.:,]|er|re|$|\s+\p{Lu})/u)
 
 /** The sign between two numbers that belong together. */
 export const ranges = expansion(
-  ({ number }) => new RegExp(`(?<=(?<![\\p{L}\\p{N}.,/–-])(?<low>[£€$]?${number})(?: ?(?:%|°[CF]?))?) ?[–-] ?(?=(?<high>[£€$]?${number})(?![\\p{N}–-]|[.,:/]\\d))`, 'gu'),
+  ({ number }) => new RegExp(` ?[–-] ?(?<=(?<![\\p{L}\\p{N}.,/–-])(?<low>[£€$]?${number})(?: ?(?:%|°[CF]?))? ?[–-] ?)(?=(?<high>[£€$]?${number})(?![\\p{N}–-]|[.,:/]\\d))`, 'gu'),
   ({ groups = {}, 0: text }, grammar) => {
     const value = (figures: string): number => {
       const parsed = parseNumber(figures.replace(/^[£€$]/u, ''), grammar.language)
@@ -323,7 +323,7 @@ export const codes: RuleKind<{ readonly how: 'figures' | 'numbers' }> = {
   finder: ({ how }) => ({ text, language }) => {
     const numbers = /\d/u.test(text) ? numberWords(language) : null
     if (numbers === null) return []
-    return [...text.matchAll(/(?<![\p{L}\p{N}])(?=[\p{Lu}\d/-]*\p{Lu})(?=[\p{Lu}\d/-]*\d)[\p{Lu}\d]+(?:[-/][\p{Lu}\d]+)*(?![\p{L}\p{N}])/gu)].flatMap(match =>
+    return [...text.matchAll(/(?<![\p{L}\p{N}])[\p{Lu}\d]+(?:[-/][\p{Lu}\d]+)*(?![\p{L}\p{N}])/gu)].filter(([code]) => /\p{Lu}/u.test(code) && /\d/u.test(code)).flatMap(match =>
       [...match[0].matchAll(/(?<letters>\p{Lu}+)|(?<figures>\d+)|[-/]/gu)].map((piece): RuleHit => {
         const [start, end] = [match.index + piece.index, match.index + piece.index + piece[0].length]
         if (piece.groups!['letters'] !== undefined) return { start, end, on: [{ kind: 'sayAs', interpretAs: 'characters' }] }

@@ -22,4 +22,4 @@ export const parenthesis: RuleKind<Pause> = {
   finder: options => each(/[([](?!\d{1,4}[\],;–-])|[)\]][.,;:!?”"’»]*/gu, ([text]) => /^[([]/u.test(text) ? { restBeforeMs: options.restMs } : { restAfterMs: options.restMs }),
 }
 /** At the end of a line in a passage that has no punctuation there. */
-export const unendedLine = pause(/(?<=[^\s.,;:!?…—–-][”"’»)\]]*)[ \t]*\n/gu, 350, /\n/u)
+export const unendedLine = pause(/(?<=[^\s.,;:!?…—–-][”"’»)\]]{0,4})[ \t]*\n/gu, 350, /\n/u)

@@ -75,7 +75,7 @@ describe('e-books of other people', () => {
     const names = archive.names.filter(name => name.endsWith('.xhtml'))
     const reference = new Map<string, number>()
     for (const name of names) {
-      const { document } = parseHTML((await archive.bytes(name))!.toString('utf8').replace(/<(\w+)([^<>]*)\/>/gu, '<$1$2></$1>'))
+      const { document } = parseHTML((await archive.bytes(name))!.toString('utf8').replace(/<(\w+)((?:\s[^<>]*)?)\/>/gu, '<$1$2></$1>'))
       for (const word of words(document.body.textContent ?? '')) reference.set(word, (reference.get(word) ?? 0) + 1)
     }
     for (const word of allWords(book)) reference.set(word, (reference.get(word) ?? 0) - 1)

@@ -82,6 +82,13 @@ describe('files that are not what they say', () => {
     expect(wide.blocks[0]!.text).toBe('One word and half a sign .')
   })
 
+  test('a page, a feed and SSML with hundreds of comments before their first element are read', async () => {
+    const comments = '<!-- saved from somewhere -->\n'.repeat(400)
+    expect(await read('a.html', Buffer.from(`${comments}<html><body><p>The bees came home.</p></body></html>`))).toMatchObject({ format: 'html', blocks: [{ text: 'The bees came home.' }] })
+    expect(await read('a.xml', Buffer.from(`${comments}<rss version="2.0"><channel><title>A</title><item><title>B</title><description>The bees came home.</description></item></channel></rss>`))).toMatchObject({ format: 'feed' })
+    expect(await read('a', Buffer.from(`${comments}<speak version="1.1" xml:lang="en" xmlns="http://www.w3.org/2001/10/synthesis">The bees came home.</speak>`))).toMatchObject({ format: 'ssml' })
+  })
+
   test('50 MB of text are refused with the count and what to do, and quickly', async () => {
     const sentence = 'This is one of very many sentences in a text without any end. '
     await expect(read('long.txt', Buffer.from(sentence.repeat(50_000_000 / sentence.length))))
