@@ -97,12 +97,15 @@ function divide(manuscript: Manuscript, blocks: readonly Arranged[], choices: Ch
   const [always, never] = [new Set(choices.begins), new Set(choices.joins)]
   const groups: { blocks: Arranged[], titled: boolean, unit: SourceUnit | null }[] = []
   let unit: number | undefined
+  let matter: Matter | undefined
   blocks.forEach((block, index) => {
     const newUnit = block.source.unit !== unit
+    const newMatter = block.source.matter !== matter && !never.has(block.block)
     unit = block.source.unit
+    matter = block.source.matter
     // The lines of a title stay together.
     const how = isOwnTitle(block.source.level) ? null : begins(block, index)
-    if (groups.length === 0 || newUnit || always.has(block.block) || (how !== null && !never.has(block.block))) {
+    if (groups.length === 0 || newUnit || newMatter || always.has(block.block) || (how !== null && !never.has(block.block))) {
       const perhaps = how === 'perhaps' || (groups.length === 0 && (choices.split.by === 'blank' || choices.split.by === 'rule'))
       const titled = how === 'titled' || (perhaps && looksLikeTitle(block, blocks[index + 1])) || (how === null && block.source.level !== undefined)
       groups.push({ blocks: [], titled: titled || (groups.length === 0 && block.source.level !== undefined && block.text === manuscript.title), unit: unit === undefined ? null : manuscript.units[unit]! })

@@ -8,6 +8,8 @@ export interface SpineItem {
   readonly path: string
   /** It is the book's own list of contents. */
   readonly contents: boolean
+  /** Not part of the reading order itself: it is reached from it only (`linear="no"`). */
+  readonly aside: boolean
 }
 
 /** What a package document says (EPUB 3.3, 5; OPF 2.0.1). */
@@ -28,7 +30,7 @@ export async function readPackage(archive: Archive, name: string): Promise<Packa
   const xml = path === null ? null : await textOf(archive, path)
   if (path === null || xml === null) return fail('epub-no-package', `${name} is damaged: it has no package document. Make the EPUB again.`)
   const items = new Map<string, { path: string, type: string, properties: string }>()
-  const order: string[] = []
+  const order: { readonly id: string, readonly aside: boolean }[] = []
   const guide = new Map<string, string>()
   const texts: Record<string, string[]> = { title: [], creator: [], language: [] }
   let ncx: string | null = null
@@ -38,7 +40,7 @@ export async function readPackage(archive: Archive, name: string): Promise<Packa
     open: tag => {
       const value = (attribute: string): string => tag.attributes[attribute]?.value ?? ''
       if (tag.local === 'item') items.set(value('id'), { path: joined(path, value('href').split('#')[0]!), type: value('media-type'), properties: value('properties') })
-      else if (tag.local === 'itemref') order.push(value('idref'))
+      else if (tag.local === 'itemref') order.push({ id: value('idref'), aside: value('linear').trim().toLowerCase() === 'no' })
       else if (tag.local === 'spine') ncx = value('toc') || null
       else if (tag.local === 'reference') guide.set(joined(path, value('href').split('#')[0]!), value('type').toLowerCase())
       else if (tag.local in texts && tag.uri.includes('purl.org/dc')) {
@@ -62,11 +64,11 @@ export async function readPackage(archive: Archive, name: string): Promise<Packa
     title: texts['title']![0] ?? null,
     author: texts['creator']!.length === 0 ? null : texts['creator']!.join(', '),
     language: texts['language']![0] ?? null,
-    spine: order.flatMap(idref => {
-      const item = items.get(idref)
+    spine: order.flatMap(({ id, aside }) => {
+      const item = items.get(id)
       if (item === undefined || !/html/iu.test(item.type) || seen.has(item.path)) return []
       seen.add(item.path)
-      return [{ path: item.path, contents: item.path === nav || guide.get(item.path) === 'toc' }]
+      return [{ path: item.path, contents: item.path === nav || guide.get(item.path) === 'toc', aside }]
     }),
     nav,
     ncx: (ncxItem ?? all.find(item => item.type === 'application/x-dtbncx+xml'))?.path ?? null,

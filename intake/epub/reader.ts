@@ -1,4 +1,4 @@
-import type { Block, Matter } from '#core/manuscript/manuscript'
+import { countWords, type Block, type Matter } from '#core/manuscript/manuscript'
 import { fail, type Problem } from '#core/problem'
 import { declaredEncoding } from '../html/encoding'
 import { htmlDrafts } from '../html/blocks'
@@ -14,7 +14,7 @@ export const epubReader: Reader = {
   format: 'epub',
   label: 'an e-book (EPUB)',
   extensions: ['.epub'],
-  version: 1,
+  version: 2,
   accepts: async ({ archive }) => archive !== null
     && ((await archive.bytes('mimetype'))?.toString('latin1').trim() === 'application/epub+zip' || archive.names.includes('META-INF/container.xml')),
   read: async (file, { onProgress }) => {
@@ -25,7 +25,7 @@ export const epubReader: Reader = {
     const drafts: Draft[] = []
     const anchors = new Map<string, number>()
     const problems: Problem[] = []
-    for (const [index, { path, contents }] of book.spine.entries()) {
+    for (const [index, { path, contents, aside }] of book.spine.entries()) {
       const bytes = await archive.bytes(path)
       if (bytes === null) {
         problems.push({ code: 'epub-document-missing', message: 'A document of the reading order is not in the file; its text is missing here. Make the EPUB again.', place: `${file.name}, ${path}` })
@@ -34,7 +34,7 @@ export const epubReader: Reader = {
       const { text: html, problems: undecoded } = await decodeText(bytes, path, undefined, declaredEncoding(bytes.subarray(0, 1024).toString('latin1')))
       problems.push(...undecoded)
       const type = book.guide.get(path)
-      const matter = type === undefined ? undefined : guideMatter[type]
+      const matter = (type === undefined ? undefined : guideMatter[type]) ?? (aside ? 'notes' : undefined)
       const document = htmlDrafts(html, {
         xhtml: true, place: path, path,
         ...(contents ? { dropped: 'contents' } : {}),
@@ -43,12 +43,27 @@ export const epubReader: Reader = {
       })
       anchors.set(path, drafts.length)
       for (const [id, at] of document.anchors) anchors.set(id, drafts.length + at)
-      drafts.push(...document.drafts)
+      drafts.push(...index < frontDocuments && isCopyrightPage(document.drafts) ? document.drafts.map(asCopyright) : document.drafts)
       problems.push(...document.problems)
       onProgress?.((index + 1) / book.spine.length)
     }
     return { title: book.title, author: book.author, language: book.language, blocks: resolveNotes(withEntries(drafts, anchors, await readContents(archive, book))), problems }
   },
+}
+
+/** Where a copyright page stands that nothing says to be one: among the first documents. */
+const frontDocuments = 8
+const copyrightWords = 600
+/** What such a page says (*common practice*); one of these alone is no proof. */
+const copyrightSigns = [/©|\bcopyright\b|\(c\) ?\d{4}/iu, /all rights reserved|alle rechte vorbehalten|tous droits réservés|todos los derechos reservados|tutti i diritti riservati/iu, /\bisbn\b/iu, /first published|published by|first edition|erste auflage|verlag|éditions? |primera edición/iu, /no part of this|may not be reproduced|library of congress|catalogue record|printed in/iu]
+
+function isCopyrightPage(drafts: readonly Draft[]): boolean {
+  const text = drafts.map(({ block }) => block.text).join('\n')
+  return countWords(text) <= copyrightWords && copyrightSigns.filter(sign => sign.test(text)).length >= 2
+}
+
+function asCopyright(draft: Draft): Draft {
+  return { ...draft, block: { ...draft.block, matter: draft.block.matter ?? 'copyright' } }
 }
 
 const guideMatter: Readonly<Record<string, Matter>> = { 'copyright-page': 'copyright', 'index': 'index', 'notes': 'notes', 'bibliography': 'notes', 'toc': 'contents', 'loi': 'contents', 'lot': 'contents' }

@@ -84,6 +84,16 @@ describe('an e-book', () => {
     expect(book.blocks.find(block => block.text === 'Ten hives.')!.page).toBe('12')
   })
 
+  test('what is not in the reading order itself, and a copyright page that nothing says to be one, are left out', async () => {
+    const book = await bring('a.epub', await epubOf({
+      'cover.xhtml': '<p>A year among hives</p>', 'c.xhtml': '<p>Copyright © 2024 T. Orrery</p><p>All rights reserved. First published in Hivestead.</p>', 'd.xhtml': '<p>For the bees.</p>',
+      '1.xhtml': '<h1>One</h1><p>On copyright, all rights reserved by bees.</p>'.padEnd(200) + '<p>word </p>'.repeat(700), 'x.xhtml': '<p>An answer to a riddle.</p>', '2.xhtml': '<h1>Two</h1><p>b</p>',
+    }, { itemref: { 'x.xhtml': ' linear="no"' } }))
+    expect(proposed(book).parts.map(part => [part.label, part.included, part.kind])).toEqual([
+      ['The Year', true, 'chapter'], ['Copyright © 2024 T. Orrery', false, 'frontMatter'], ['For the bees', true, 'chapter'], ['One', true, 'chapter'], ['An answer to a riddle', false, 'backMatter'], ['Two', true, 'chapter'],
+    ])
+  })
+
   test('an empty element does not swallow the text; a missing document is reported', async () => {
     const bytes = await epubOf({ '1.xhtml': '<h1>One</h1><div/><p>Here.</p>', '2.xhtml': '' })
     expect(passages(await bring('a.epub', bytes))).toEqual(['One', 'Here.'])
