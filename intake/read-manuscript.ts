@@ -1,6 +1,7 @@
 import { isSpeakable, type Block, type Manuscript } from '#core/manuscript/manuscript'
 import { fail, ProblemError } from '#core/problem'
 import type { Archive } from './archive'
+import { withoutLongBlocks } from './long-blocks'
 import { canonicalLanguage, detectLanguage, languagesOfPassages, sameLanguage } from './language'
 import { maximumCharacters, type ReadOptions, type Reading } from './reader'
 import { readerFor } from './registry'
@@ -31,7 +32,7 @@ export async function readManuscript(source: { readonly name: string, readonly b
   return {
     format: reader.format, title, author: found.author === null ? null : withoutControls(found.author),
     ...language, units, problems: found.problems ?? [],
-    blocks: await withLanguages(blocks, language),
+    blocks: withoutLongBlocks(await withLanguages(blocks, language), language.language),
     ...(found.columns === undefined ? {} : { columns: found.columns }),
   }
 }

@@ -44,17 +44,20 @@ export async function takeIn(childPath: string, path: string, name: string, opti
 function askChild(childPath: string, task: ReaderTask, { onProgress, signal }: Watch): Promise<ReaderAnswer | null> {
   return new Promise((resolve, reject) => {
     const child = fork(childPath, { execArgv: [`--max-old-space-size=${heapLimitMb}`], serialization: 'advanced', stdio: ['ignore', 'ignore', 'ignore', 'ipc'] })
-    let timedOut = false
-    const timer = setTimeout(() => {
+    let [answered, timedOut] = [false, false]
+    // An answer that waits to be heard, because this process was busy, comes before the limit.
+    const timer = setTimeout(() => setImmediate(() => {
+      if (answered) return
       timedOut = true
       child.kill('SIGKILL')
-    }, timeLimitMs)
+    }), timeLimitMs)
     const stop = (): void => { child.kill('SIGKILL') }
     if (signal?.aborted === true) stop()
     signal?.addEventListener('abort', stop, { once: true })
     child.on('message', (message: ReaderMessage) => {
-      if ('progress' in message) onProgress?.(message.progress)
-      else resolve(message)
+      if ('progress' in message) return onProgress?.(message.progress)
+      answered = true
+      resolve(message)
     })
     child.once('error', reject)
     // Its last message can come after its end: only when the channel is closed too has it said nothing.

@@ -4,12 +4,13 @@ import { layTrack, type Track } from '#core/audio/track'
 import { estimatedShape } from '#core/estimate/speaking-time'
 import { countWords } from '#core/manuscript/manuscript'
 import { engines } from '#core/score/cast'
-import { compilePart, type PartScore, type Unit, type UnitCache, type Utterance } from '#core/score/compile'
+import { compileSteps, type PartScore, type Unit, type UnitCache, type Utterance } from '#core/score/compile'
 import { writtenText } from '#core/script/content'
-import type { Passage, Script } from '#core/script/script'
+import type { Part, Passage, Script } from '#core/script/script'
 import { addTo } from '#core/tally'
 import type { PartState, PartSummary, WordsMaterial } from '#shared/api'
 import type { TakeIndex, TakeRecord } from '#takes/take'
+import { breather } from './breathe'
 import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
 import { PartRow, PassageRow } from './models'
@@ -65,15 +66,39 @@ export async function scriptOf({ edition, production }: LoadedEdition): Promise<
 export async function scoreEdition(editionId: string, partId?: string): Promise<ScoredEdition> {
   const loaded = await loadEdition(editionId)
   const rows = await PartRow.findAll({ where: { editionId, ...(partId === undefined ? {} : { id: partId }) }, order: [['rank', 'ASC']] })
-  const passages = await PassageRow.findAll({ where: { partId: rows.map(row => row.id) }, order: [['rank', 'ASC']] })
-  const byPart = groupByPart(passages)
+  const byPart = groupByPart(await passagesOf(rows))
   const context = contextOf(loaded)
-  const parts = rows.map(row => {
+  const parts: ScoredPart[] = []
+  const breathe = breather()
+  for (const row of rows) {
     const own = byPart.get(row.id) ?? []
     const part = { id: row.id, kind: row.kind, label: row.label, included: row.included, passages: own.map(toPassage) }
-    return { row, passages: own, score: compilePart(part, context, unitCache) }
-  })
+    parts.push({ row, passages: own, score: await compileBreathing(part, context, breathe) })
+  }
   return { ...loaded, context, parts }
+}
+
+/** Compiles a part and lets others have their turn meanwhile. */
+async function compileBreathing(part: Part, context: ScoredEdition['context'], breathe: () => Promise<void>): Promise<PartScore> {
+  const steps = compileSteps(part, context, unitCache)
+  for (;;) {
+    const { done, value } = steps.next()
+    if (done === true) return value
+    await breathe()
+  }
+}
+
+/** Rows that are made at once: making them keeps everyone else waiting. */
+const rowsAtOnce = 1_000
+
+/** The passages of parts, in their order. */
+async function passagesOf(parts: readonly PartRow[]): Promise<PassageRow[]> {
+  const passages: PassageRow[] = []
+  for (;;) {
+    const found = await PassageRow.findAll({ where: { partId: parts.map(part => part.id) }, order: [['partId', 'ASC'], ['rank', 'ASC'], ['id', 'ASC']], offset: passages.length, limit: rowsAtOnce })
+    passages.push(...found)
+    if (found.length < rowsAtOnce) return passages
+  }
 }
 
 function groupByPart(passages: readonly PassageRow[]): Map<string, PassageRow[]> {
@@ -103,7 +128,13 @@ export function trackOf(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>
 export async function summarise(database: Database, index: TakeIndex, scored: ScoredEdition): Promise<PartSummary[]> {
   const takes = await index.find(keysOf(scored.parts))
   const asked = await askedFor(database, scored.edition.id, keysOf(scored.parts).filter(key => !takes.has(key)))
-  return scored.parts.map(part => summary(part, takes, asked))
+  const breathe = breather()
+  const summaries: PartSummary[] = []
+  for (const part of scored.parts) {
+    summaries.push(summary(part, takes, asked))
+    await breathe()
+  }
+  return summaries
 }
 
 function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, asked: Asked): PartSummary {

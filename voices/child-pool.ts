@@ -63,7 +63,8 @@ export class ChildPool {
       if (member === null) return
       const job = this.#queue.shift()!
       member.job = job
-      member.timer = setTimeout(() => member.process.kill('SIGKILL'), this.#options.timeoutMs)
+      // An answer that waits to be heard, because this process was busy, comes before the limit.
+      member.timer = setTimeout(() => setImmediate(() => { if (member.job === job) member.process.kill('SIGKILL') }), this.#options.timeoutMs)
       member.process.send(job.task, error => { if (error) member.process.kill('SIGKILL') })
     }
   }

@@ -265,13 +265,23 @@ export interface UnitCache {
 }
 
 /** Compiles a part passage by passage; a unit found in the cache is not compiled again. */
-export function compilePart(part: Part, context: Omit<CompileContext, 'previousKind' | 'previousLevel'>, cache?: UnitCache): PartScore {
+export function compilePart(...given: Parameters<typeof compileSteps>): PartScore {
+  const steps = compileSteps(...given)
+  for (;;) {
+    const { done, value } = steps.next()
+    if (done === true) return value
+  }
+}
+
+/** The same in steps, a passage each, so that other work can be done between them. */
+export function* compileSteps(part: Part, context: Omit<CompileContext, 'previousKind' | 'previousLevel'>, cache?: UnitCache): Generator<undefined, PartScore> {
   const utterances: Utterance[] = []
   let previous: Passage | null = null
   /** What directions have put behind the last utterance, and before the next. */
   let behind: readonly GapItem[] = []
   let ahead: readonly GapItem[] = []
   for (const passage of part.passages) {
+    yield
     const unit = compileCached(passage, { ...context, previousKind: previous?.kind ?? null, previousLevel: previous?.level, partLabel: part.label }, cache)
     ahead = [...ahead, ...unit.before]
     if (unit.utterances.length === 0) continue

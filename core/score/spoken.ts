@@ -86,11 +86,13 @@ function withSentences(segments: readonly Segment[], language: string): Segment[
   const starts = sentenceSpans(segments.map(({ text }) => text).join(''), language).slice(1).map(({ start }) => start)
   const result: Segment[] = []
   let offset = 0
+  let next = 0
   for (const segment of segments) {
     const end = offset + segment.text.length
     let rest = segment
-    while (starts.length > 0 && starts[0]! < end) {
-      const at = starts.shift()!
+    while (next < starts.length && starts[next]! < end) {
+      const at = starts[next]!
+      next += 1
       const length = at - (end - rest.text.length)
       // What is spoken in place of something else is not parted: a sentence that begins within it begins with it.
       const [left, right] = length === 0 || segment.replaced ? [null, rest] : partedAt(rest, length)
@@ -241,10 +243,23 @@ export function wordsOf(direction: Direction, text: string, language: string): s
   return 'words' in words ? words.words : null
 }
 
+/** Index of the first value of which something is so that is so of all behind it; their number where it is so of none. */
+function firstIndex<T>(values: readonly T[], isSo: (value: T) => boolean): number {
+  let [from, to] = [0, values.length]
+  while (from < to) {
+    const middle = (from + to) >> 1
+    if (isSo(values[middle]!)) to = middle
+    else from = middle + 1
+  }
+  return from
+}
+
 /** The written span that a spoken span comes from. */
 export function writtenSpan(form: SpokenForm, start: number, end: number): [start: number, end: number] {
-  const first = form.groups.find(group => group.spoken[1] > start)
-  const last = form.groups.findLast(group => group.spoken[0] < end && group.spoken[1] > group.spoken[0])
+  const first = form.groups[firstIndex(form.groups, group => group.spoken[1] > start)]
+  let at = firstIndex(form.groups, group => group.spoken[0] >= end) - 1
+  while (at >= 0 && form.groups[at]!.spoken[1] === form.groups[at]!.spoken[0]) at -= 1
+  const last = form.groups[at]
   if (first === undefined || last === undefined) return [0, 0]
   return [
     first.replaced === true ? first.written[0] : first.written[0] + Math.max(0, start - first.spoken[0]),

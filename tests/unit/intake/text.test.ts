@@ -36,6 +36,14 @@ describe('plain text', () => {
     expect(blocks.map(({ kind, text }) => [kind, text])).toEqual([['paragraph', one], ...items.map(item => ['listItem', item]), ['listItem', '1. Open the hive.'], ['listItem', '2. Look.'], ['listItem', '3) Close it.']])
   })
 
+  test('a paragraph of the length of a book is divided between sentences, and no word is lost', async () => {
+    const text = `${one} ${two} `.repeat(200).trim()
+    const found = await texts('a.txt', text)
+    expect(found.length).toBeGreaterThan(15)
+    expect(found.every(each => each.length < 2_500 && /\.$/u.test(each))).toBe(true)
+    expect(found.join(' ')).toBe(text)
+  })
+
   test('a sentence that ends with a number at the beginning of a line is no list', async () => {
     const text = 'The keeper of the bees in the lane had a stand of exactly\n12. There were two more behind the barn, which nobody ever\ncounted, since they stood in the nettles.'
     expect(await texts('a.txt', text)).toEqual([text.replace(/\n/gu, ' ')])
