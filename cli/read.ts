@@ -30,10 +30,16 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
     const tidy = await prepareFolder(folder, sheet.map(planned => planned.name))
 
     const utterances = sheet.flatMap(planned => planned.part.score.utterances)
-    const made = await readAll(utterances, cache.library, engine)
+    const { made, faults } = await readAll(utterances, cache.library, engine)
+    // One sentence that cannot be read keeps back its own file only.
+    const ready = sheet.filter(planned => !planned.part.score.utterances.some(utterance => faults.has(utterance.key)))
+    const waiting = sheet.filter(planned => !ready.includes(planned))
+    if (ready.length === 0) fail('reading-faults', `${counted(faults.size, 'utterance')} could not be read, in every file, so no file was made; the others are kept. Run the command again to try once more, or change these texts.`)
 
     const finished = await FinishedFiles.open(cache.folder)
-    const files = await withMending(utterances, cache.library, engine, () => deliver(sheet, script, defaultProfile, cache.library, folder, {
+    const spoken = ready.flatMap(planned => planned.part.score.utterances)
+    const files = await withMending(spoken, cache.library, engine, () => deliver(ready, script, defaultProfile, cache.library, folder, {
+      of: sheet.length,
       earlier: fingerprint => finished.find(fingerprint),
       onFile: async delivered => {
         await finished.add(delivered.fingerprint, resolve(folder, delivered.name), delivered.sha256)
@@ -47,18 +53,21 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
     if (flags.json === true) {
       printJson({
         files: files.map(({ number, name, title, durationMs, bytes, sha256 }) => ({ number, name, title, durationMs, bytes, sha256 })),
-        utterances: { made, reused: utterances.length - made },
+        utterances: { made, reused: utterances.length - made - faults.size },
+        ...(waiting.length === 0 ? {} : { waiting: waiting.map(({ number, name, title }) => ({ number, name, title })) }),
       })
     } else {
       printTable(['No', 'File', 'Minutes', 'Bytes'], files.map(delivered => [delivered.number, delivered.name, clock(delivered.durationMs), delivered.bytes]))
-      process.stdout.write(`${counted(files.length, 'file')} in ${folder}; ${counted(made, 'utterance')} made, ${utterances.length - made} re-used\n`)
+      process.stdout.write(`${counted(files.length, 'file')} in ${folder}; ${counted(made, 'utterance')} made, ${utterances.length - made - faults.size} re-used\n`)
     }
+    if (waiting.length > 0) fail('reading-faults', `${counted(faults.size, 'utterance')} could not be read, so ${waiting.length === 1 ? 'this file was' : 'these files were'} not made: ${waiting.map(planned => planned.name).join(', ')}. The others are there. Run the command again to try once more, or change these texts.`)
   } finally {
     await engine.close()
   }
 }
 
-async function readAll(wanted: readonly Utterance[], library: Parameters<typeof makeTakes>[1], engine: Parameters<typeof makeTakes>[2]): Promise<number> {
+/** Makes what is missing; gives how many were made, and the keys of those that could not be. */
+async function readAll(wanted: readonly Utterance[], library: Parameters<typeof makeTakes>[1], engine: Parameters<typeof makeTakes>[2]): Promise<{ made: number, faults: ReadonlySet<string> }> {
   const faults: { utterance: Utterance, problem: Problem }[] = []
   const byKey = new Map(wanted.map(utterance => [utterance.key, utterance]))
   let stored = 0
@@ -69,12 +78,9 @@ async function readAll(wanted: readonly Utterance[], library: Parameters<typeof 
     },
     onFault: ({ key }, problem) => { faults.push({ utterance: byKey.get(key)!, problem }) },
   })
-  if (faults.length > 0) {
-    for (const { utterance, problem } of faults) {
-      const [part, passage] = utterance.passageId.split('.')
-      note(`part ${part}, passage ${passage}, “${utterance.text.slice(0, 80)}”: ${problem.message}`)
-    }
-    fail('reading-faults', `${counted(faults.length, 'utterance')} could not be read, so no file was made; the others are kept. Run the command again to try once more, or change these texts.`)
+  for (const { utterance, problem } of faults) {
+    const [part, passage] = utterance.passageId.split('.')
+    note(`part ${part}, passage ${passage}, “${utterance.text.slice(0, 80)}”: ${problem.message}`)
   }
-  return made.length
+  return { made: made.length, faults: new Set(faults.map(({ utterance }) => utterance.key)) }
 }

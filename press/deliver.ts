@@ -24,6 +24,8 @@ export interface DeliverOptions {
   readonly earlier?: (fingerprint: string) => Promise<{ path: string, sha256: string } | null>
   readonly onFile?: (file: DeliveredFile) => Promise<void> | void
   readonly stopped?: () => boolean
+  /** Files of the whole run sheet, where not all of them are made. */
+  readonly of?: number
 }
 
 const filesAtOnce = 2
@@ -46,7 +48,7 @@ export async function deliver(
       const file = queue.shift()
       if (file === undefined) return
       try {
-        const made = await makeFile(file, files.length, work, profile, library, folder, options)
+        const made = await makeFile(file, options.of ?? files.length, work, profile, library, folder, options)
         delivered.push(made)
         await options.onFile?.(made)
       } catch (error) {

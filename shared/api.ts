@@ -261,6 +261,8 @@ export interface DeliveryView {
   readonly state: 'running' | 'stopped' | 'done' | 'failed'
   readonly createdAt: string
   readonly fileCount: number
+  /** It was made of some parts only. */
+  readonly partial: boolean
   readonly problem: Problem | null
   readonly files: readonly DeliveryFileView[]
 }

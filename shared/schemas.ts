@@ -135,6 +135,18 @@ export interface ProductionRequest {
   readonly houseStyle?: PresetName
 }
 
+const someParts = { type: 'array', minItems: 1, maxItems: 20_000, items: uuid } as const
+
+export const readingSchema = { type: 'object', additionalProperties: false, properties: { parts: someParts } } as const
+export interface ReadingRequest { readonly parts?: readonly string[] }
+
+export const deliverySchema = { type: 'object', additionalProperties: false, properties: { parts: someParts, ready: { const: true } } } as const
+export interface DeliveryRequest {
+  readonly parts?: readonly string[]
+  /** All files in which nothing is missing. */
+  readonly ready?: true
+}
+
 export const intakeStyleSchema = {
   type: 'object', required: ['houseStyle', 'language', 'choices'], additionalProperties: false,
   properties: { houseStyle: { enum: presetNames }, language, choices },

@@ -55,7 +55,7 @@ function fingerprintOf(file: RunSheetFile, fileCount: number, scored: ScoredEdit
 
 function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: ReadonlyMap<string, string>): DeliveryView {
   return {
-    id: row.id, number: row.number, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, problem: row.problem,
+    id: row.id, number: row.number, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, partial: row.partIds !== null, problem: row.problem,
     files: files.map(file => ({
       number: file.number, name: file.name, title: file.title, durationMs: file.durationMs, bytes: file.bytes,
       stale: file.partId === null || current.get(file.partId) !== file.fingerprint,
@@ -79,12 +79,22 @@ function sheetRow(
   }
 }
 
-/** Notes a delivery. Throws a problem when something is not read yet, nothing makes a file, or one is running. */
-export async function startDelivery(database: Database, index: TakeIndex, scored: ScoredEdition): Promise<string> {
-  const sheet = sheetOf(scored)
-  if (sheet.length === 0) fail('nothing-to-deliver', 'No part makes a file. Take a part in again on the Script page.')
-  const missing = await missingOf(index, sheet)
-  if (missing > 0) fail('not-read', `${missing} sentences are not read yet. Read them first on the Reading page.`)
+/** Which files of a run sheet are made: all of them, those of some parts, or those in which nothing is missing. */
+export type DeliveryChoice = 'all' | 'ready' | readonly string[]
+
+/** Notes a delivery. Throws a problem when something in it is not read yet, nothing makes a file, or one is running. */
+export async function startDelivery(database: Database, index: TakeIndex, scored: ScoredEdition, choice: DeliveryChoice = 'all'): Promise<string> {
+  const whole = sheetOf(scored)
+  if (whole.length === 0) fail('nothing-to-deliver', 'No part makes a file. Take a part in again on the Script page.')
+  const missing = await missingByFile(index, whole)
+  const sheet = whole.filter(file => choice === 'all' || (choice === 'ready' ? missing.get(file) === 0 : choice.includes(file.part.id)))
+  if (sheet.length === 0) fail('nothing-to-deliver', choice === 'ready' ? 'No file is ready: in each of them something is not read yet. Read it on the Reading page.' : 'The chosen parts make no file. Choose others.')
+  const waiting = sheet.filter(file => missing.get(file)! > 0)
+  if (waiting.length > 0) {
+    const names = waiting.slice(0, namedFiles).map(file => `${file.title} (${missing.get(file)})`).join(', ')
+    const sum = waiting.reduce((total, file) => total + missing.get(file)!, 0)
+    fail('not-read', `${sum} ${sum === 1 ? 'sentence is' : 'sentences are'} not read yet, in ${names}${waiting.length > namedFiles ? ` and ${waiting.length - namedFiles} more` : ''}. Read them on the Reading page, or make the files that are ready.`)
+  }
   const deliveryId = uuidv7()
   const editionId = scored.edition.id
   await database.sequelize.transaction(async transaction => {
@@ -94,16 +104,26 @@ export async function startDelivery(database: Database, index: TakeIndex, scored
     const last = await DeliveryRow.max<number | null, DeliveryRow>('number', { where: { editionId }, transaction })
     await DeliveryRow.create({
       id: deliveryId, editionId, number: (last ?? 0) + 1, profile: profileOf(scored), ...workOf(scored), fileCount: sheet.length,
+      partIds: sheet.length === whole.length ? null : sheet.map(file => file.part.id),
     }, { transaction })
     await postEvent(database, editionId, { kind: 'delivery', deliveryId }, transaction)
   })
   return deliveryId
 }
 
-/** How many utterances of these files have no take. */
-export async function missingOf(index: TakeIndex, sheet: readonly RunSheetFile[]): Promise<number> {
-  const keys = new Set(sheet.flatMap(file => file.part.score.utterances.map(utterance => utterance.key)))
-  return keys.size - (await index.find([...keys])).size
+/** Parts that a problem names before it only counts. */
+const namedFiles = 8
+
+/** How many utterances of each of these files have no take. */
+export async function missingByFile(index: TakeIndex, sheet: readonly RunSheetFile[]): Promise<Map<RunSheetFile, number>> {
+  const takes = await index.find([...new Set(sheet.flatMap(file => file.part.score.utterances.map(utterance => utterance.key)))])
+  return new Map(sheet.map(file => [file, file.part.score.utterances.filter(utterance => !takes.has(utterance.key)).length]))
+}
+
+/** The files that a delivery makes of the run sheet as it is now, and how many files that has. */
+export function filesOf({ partIds }: DeliveryRow, scored: ScoredEdition): { readonly files: RunSheetFile[], readonly of: number } {
+  const sheet = sheetOf(scored)
+  return { files: partIds === null ? sheet : sheet.filter(file => partIds.includes(file.part.id)), of: sheet.length }
 }
 
 /** The deliveries that this worker was making when it ended. */

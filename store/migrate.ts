@@ -8,6 +8,7 @@ import { directions } from './migrations/005-directions'
 import { sounds } from './migrations/006-sounds'
 import { wordbooks } from './migrations/007-wordbooks'
 import { houseStyles } from './migrations/008-house-styles'
+import { chosenParts } from './migrations/009-chosen-parts'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -19,6 +20,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['006-sounds', sounds],
   ['007-wordbooks', wordbooks],
   ['008-house-styles', houseStyles],
+  ['009-chosen-parts', chosenParts],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

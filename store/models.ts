@@ -202,6 +202,8 @@ export class DeliveryRow extends Row<DeliveryRow> {
   declare author: string | null
   declare language: string
   declare fileCount: number
+  /** The parts whose files are made; null for all. */
+  declare partIds: CreationOptional<readonly string[] | null>
   /** The worker that makes it, so that the same one goes on with it after a restart. */
   declare worker: CreationOptional<string | null>
   declare problem: CreationOptional<Problem | null>
@@ -284,7 +286,7 @@ export function defineModels(sequelize: Sequelize): void {
   }, { ...common, tableName: 'reading_utterances' })
   DeliveryRow.init({
     id: id(), editionId: uuid(), number: integer(), state: state(), profile: json(), title: text(), author: optionalText(),
-    language: text(), fileCount: integer(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
+    language: text(), fileCount: integer(), partIds: optionalJson(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
   }, { ...common, tableName: 'deliveries' })
   DeliveryFileRow.init({
     deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, partId: { type: DataTypes.UUID, allowNull: true },

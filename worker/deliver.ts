@@ -2,7 +2,7 @@ import { join } from 'node:path'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
 import { deliver } from '#press/deliver'
 import { withMending } from '#reading/mend'
-import { endDelivery, finishedFile, missingOf, noteFile, sheetOf } from '#store/deliveries'
+import { endDelivery, filesOf, finishedFile, missingByFile, noteFile } from '#store/deliveries'
 import { DeliveryRow } from '#store/models'
 import type { DeliverJob } from '#store/queue'
 import { scoreEdition } from '#store/score'
@@ -30,8 +30,8 @@ export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJo
 async function makeFiles({ worker, database, library, engine, deliveries }: Workplace, delivery: DeliveryRow): Promise<void> {
   await delivery.update({ worker })
   const scored = await scoreEdition(delivery.editionId)
-  const sheet = sheetOf(scored)
-  if (sheet.length !== delivery.fileCount || await missingOf(library.index, sheet) > 0) {
+  const { files: sheet, of } = filesOf(delivery, scored)
+  if (sheet.length !== delivery.fileCount || [...(await missingByFile(library.index, sheet)).values()].some(missing => missing > 0)) {
     throw new ProblemError({ code: 'script-changed', message: 'The script was changed while the delivery waited to be made. Read what is missing and deliver again.' })
   }
   let stopped = false
@@ -50,10 +50,11 @@ async function makeFiles({ worker, database, library, engine, deliveries }: Work
         return file === null ? null : { path: join(deliveries, file.deliveryId, file.name), sha256: file.sha256 }
       },
       onFile: async file => {
-        const partId = sheet[file.number - 1]!.part.id
+        const partId = sheet.find(planned => planned.number === file.number)!.part.id
         await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], partId })
       },
       stopped: () => stopped,
+      of,
     }))
   } finally {
     clearInterval(watch)

@@ -5,7 +5,7 @@ import { count } from '~/utils/format'
 // What a reading could not read: where it is, why, and the way to try again.
 
 const props = defineProps<{
-  faults: readonly FaultView[], scriptPath: string, busy: boolean
+  faults: readonly FaultView[], scriptPath: string, deliveryPath: string, busy: boolean
   /** Whether the reading went through to its end. */
   complete: boolean
 }>()
@@ -19,7 +19,7 @@ const shown = computed(() => props.faults.slice(0, 100))
       <h2 id="faults-head">{{ count(faults.length, 'sentence') }} could not be read</h2>
       <v-btn size="small" :disabled="busy" @click="emit('retry', null)">Try {{ faults.length === 1 ? 'it' : `all ${faults.length}` }} again</v-btn>
     </div>
-    <p class="quiet">{{ complete ? 'Everything else is read' : 'The rest waits' }}. Try again, or open the sentence and write it in another way.</p>
+    <p class="quiet">{{ complete ? 'Everything else is read' : 'The rest waits' }}. Try again, or open the sentence and write it in another way. The files of the other parts can be made meanwhile: <NuxtLink :to="deliveryPath">to the delivery</NuxtLink>.</p>
     <table class="plain rows">
       <thead><tr><th scope="col">Part</th><th scope="col">Sentence</th><th scope="col">What happened, what to do</th><th scope="col"><span class="sr-only">Try again</span></th></tr></thead>
       <tbody>

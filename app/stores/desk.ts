@@ -3,7 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 import type { Desk, OperationsAnswer, PartSummary, ReadingDesk } from '#shared/api'
 import type { Operation } from '#shared/operations'
-import type { CastingRequest, EditionRequest } from '#shared/schemas'
+import type { CastingRequest, EditionRequest, DeliveryRequest } from '#shared/schemas'
 import { ask, sendFile } from '~/utils/api'
 import { windowName } from '~/utils/window-name'
 
@@ -117,8 +117,8 @@ export const useDesk = defineStore('desk', () => {
       return added.name
     },
     removeSound: (id: string) => change(`/sounds/${id}`, 'DELETE'),
-    read: () => change('/readings', 'POST'),
-    deliver: () => change('/deliveries', 'POST'),
+    read: (parts?: readonly string[]) => change('/readings', 'POST', parts === undefined ? {} : { parts }),
+    deliver: (request: DeliveryRequest) => change('/deliveries', 'POST', request),
     retry: async (keys: readonly string[] | null) => {
       await ask(`/api/readings/${reading.value!.reading!.id}/retry`, 'POST', keys === null ? {} : { keys })
       await refresh()

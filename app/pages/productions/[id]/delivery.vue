@@ -3,12 +3,13 @@ import { mdiDownload } from '@mdi/js'
 import { clock } from '#core/estimate/clock'
 import { namePatternProblem } from '#core/delivery/profile'
 import type { DeliveryDesk, DeliveryView, RunSheetRow } from '#shared/api'
+import type { DeliveryRequest } from '#shared/schemas'
 import { ask } from '~/utils/api'
 import { count, dayAndTime, size } from '~/utils/format'
 
 // The run sheet, and the deliveries made from it.
 
-const { desk, notices, id, ready } = useDeskPage('Delivery')
+const { desk, notices, id, ready: opened } = useDeskPage('Delivery')
 const sheet = ref<DeliveryDesk | null>(null)
 const pattern = ref<string | null>(null)
 
@@ -19,17 +20,37 @@ async function load(): Promise<void> {
 watch(() => [desk.deliveryTick, desk.scoreTick], () => void load(), { immediate: true })
 
 const rows = computed(() => sheet.value?.rows ?? [])
-const missing = computed(() => rows.value.reduce((sum, row) => sum + row.missing, 0))
+const missing = computed(() => waiting.value.reduce((sum, row) => sum + row.missing, 0))
 const totalMs = computed(() => rows.value.reduce((sum, row) => sum + row.durationMs, 0))
 const totalBytes = computed(() => rows.value.reduce((sum, row) => sum + row.bytes, 0))
 const changed = computed(() => rows.value.filter(row => row.state !== 'delivered').length)
 const running = computed(() => sheet.value?.deliveries.find(delivery => delivery.state === 'running') ?? null)
 const patternProblem = computed(() => pattern.value === null ? null : namePatternProblem(pattern.value))
 
-const action = computed(() => {
+/** Parts whose files are chosen; none is all of them. */
+const chosen = ref<ReadonlySet<string>>(new Set())
+watch(rows, now => { chosen.value = new Set(now.map(row => row.partId).filter(part => chosen.value.has(part))) })
+const wanted = computed(() => chosen.value.size === 0 ? rows.value : rows.value.filter(row => chosen.value.has(row.partId)))
+const waiting = computed(() => wanted.value.filter(row => row.missing > 0))
+const ready = computed(() => wanted.value.filter(row => row.missing === 0))
+
+/** What the one button makes: what is wanted, or of it what is ready. */
+const action = computed<{ text: string, request: DeliveryRequest }>(() => {
+  if (waiting.value.length > 0) return { text: `Make ${count(ready.value.length, 'file')} · all that ${ready.value.length === 1 ? 'is' : 'are'} ready`, request: chosen.value.size === 0 ? { ready: true } : { parts: ready.value.map(row => row.partId) } }
+  if (chosen.value.size > 0) return { text: `Make ${count(wanted.value.length, 'chosen file')}`, request: { parts: wanted.value.map(row => row.partId) } }
   const files = count(rows.value.length, 'file')
-  return changed.value < rows.value.length ? `Make ${files} · ${changed.value} changed` : `Make ${files}`
+  return { text: changed.value < rows.value.length ? `Make ${files} · ${changed.value} changed` : `Make ${files}`, request: {} }
 })
+
+function choose(part: string, on: boolean): void {
+  const next = new Set(chosen.value)
+  if (on) next.add(part)
+  else next.delete(part)
+  chosen.value = next
+}
+
+/** Waiting files that are named one by one. */
+const mostNamed = 5
 
 function stateOf(row: RunSheetRow): { text: string, look: string } {
   if (row.state === 'notRead') return { text: 'not read', look: 'quiet' }
@@ -54,7 +75,7 @@ function savePattern(): void {
 
 <template>
   <AppMasthead />
-  <main v-if="ready && desk.desk !== null && sheet !== null" class="delivery">
+  <main v-if="opened && desk.desk !== null && sheet !== null" class="delivery">
     <aside>
       <p class="label">Format</p>
       <p>MP3, 192 kbit/s constant<br>44.1 kHz, mono<br>0.5 s before the first and after the last word</p>
@@ -66,17 +87,26 @@ function savePattern(): void {
       />
       <p class="label">With</p>
       <p>tags, <span class="mono">manifest.json</span> with the time of every sentence, all in one ZIP</p>
-      <v-btn v-if="running === null" color="primary" variant="flat" size="large" :disabled="missing > 0 || rows.length === 0" @click="notices.attempt(desk.deliver)">{{ action }}</v-btn>
+      <v-btn v-if="running === null" color="primary" variant="flat" size="large" :disabled="ready.length === 0" class="make" @click="notices.attempt(() => desk.deliver(action.request))">{{ action.text }}</v-btn>
       <v-btn v-else @click="notices.attempt(() => ask(`/api/deliveries/${running!.id}/stop`, 'POST'))">Stop making files</v-btn>
-      <p v-if="missing > 0" class="stale-text">{{ count(missing, 'sentence') }} must be read first: <NuxtLink :to="`/productions/${id}/reading`">to the Reading page</NuxtLink></p>
+      <section v-if="waiting.length > 0" aria-label="Waiting files">
+        <p class="stale-text">{{ count(waiting.length, 'file') }} {{ waiting.length === 1 ? 'waits' : 'wait' }} for {{ count(missing, 'sentence') }} to be read:</p>
+        <ul class="waiting">
+          <li v-for="row in waiting.slice(0, mostNamed)" :key="row.partId"><NuxtLink :to="`/productions/${id}/script?part=${row.partId}`">{{ row.title }}</NuxtLink> <span class="quiet">{{ count(row.missing, 'sentence') }}</span></li>
+          <li v-if="waiting.length > mostNamed" class="quiet">and {{ waiting.length - mostNamed }} more</li>
+        </ul>
+        <p><NuxtLink :to="`/productions/${id}/reading`">Read {{ waiting.length === 1 ? 'it' : 'them' }} on the Reading page</NuxtLink></p>
+      </section>
+      <p v-if="rows.length > 1" class="quiet">{{ chosen.size === 0 ? 'To make some files only, choose them in the list.' : `${chosen.size} of ${count(rows.length, 'file')} chosen.` }} <button v-if="chosen.size > 0" type="button" class="plain-link" @click="chosen = new Set()">Choose none</button></p>
     </aside>
 
     <section class="sheet">
       <div class="head"><h1>Run sheet</h1><p>{{ count(rows.length, 'file') }} · {{ clock(totalMs) }} minutes · {{ size(totalBytes) }}</p></div>
       <table class="plain rows">
-        <thead><tr><th class="number" scope="col">No</th><th scope="col">File</th><th scope="col">Title</th><th class="number" scope="col">Minutes</th><th class="number" scope="col">Size</th><th scope="col">State</th></tr></thead>
+        <thead><tr><th scope="col"><span class="sr-only">Chosen</span></th><th class="number" scope="col">No</th><th scope="col">File</th><th scope="col">Title</th><th class="number" scope="col">Minutes</th><th class="number" scope="col">Size</th><th scope="col">State</th></tr></thead>
         <tbody>
           <tr v-for="row in rows" :key="row.number">
+            <td data-label="Make"><input type="checkbox" :checked="chosen.has(row.partId)" :aria-label="`Make ${row.title} only`" @change="choose(row.partId, ($event.target as HTMLInputElement).checked)"></td>
             <td class="number" data-label="No">{{ String(row.number).padStart(2, '0') }}</td>
             <td class="mono" data-label="File">{{ row.name }}</td>
             <td data-label="Title">{{ row.title }}</td>
@@ -91,7 +121,7 @@ function savePattern(): void {
       <p v-if="sheet.deliveries.length === 0" class="quiet">None yet. Each one is kept; making files again never replaces an earlier delivery.</p>
       <details v-for="(delivery, index) in sheet.deliveries" :key="delivery.id" :open="index === 0">
         <summary>
-          <b>Delivery {{ delivery.number }}</b> <span class="quiet">{{ dayAndTime(delivery.createdAt) }}</span> · <span :class="stateOfDelivery(delivery).look">{{ stateOfDelivery(delivery).text }}</span>
+          <b>Delivery {{ delivery.number }}</b><template v-if="delivery.partial"> of {{ count(delivery.fileCount, 'file') }}</template> <span class="quiet">{{ dayAndTime(delivery.createdAt) }}</span> · <span :class="stateOfDelivery(delivery).look">{{ stateOfDelivery(delivery).text }}</span>
           <v-progress-linear v-if="delivery.state === 'running'" :model-value="delivery.files.length / delivery.fileCount * 100" color="verdigris" height="6" aria-label="Files made" />
         </summary>
         <p v-if="delivery.state === 'done'" class="package">
@@ -119,6 +149,11 @@ aside p { margin: 0 0 14px; }
 aside .label { margin: 0 0 2px; }
 aside .v-text-field { margin-bottom: 16px; }
 aside .v-btn { margin: 4px 0 14px; }
+.make { height: auto !important; min-height: 44px; white-space: normal; padding-block: 8px; }
+.waiting { list-style: none; margin: -10px 0 10px; padding: 0; font-size: 14px; }
+.waiting li { padding: 2px 0; overflow-wrap: anywhere; }
+.plain-link { border: 0; background: none; font: inherit; padding: 0; color: var(--verdigris); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; }
+input[type="checkbox"] { accent-color: var(--verdigris); width: 15px; height: 15px; vertical-align: -2px; }
 .sheet { padding: 24px 26px 60px; background: var(--sheet); min-width: 0; }
 .head { display: flex; align-items: baseline; gap: 18px; margin-bottom: 8px; flex-wrap: wrap; }
 .head h1, .head p { margin: 0; }

@@ -8,7 +8,25 @@ import { stateNames } from '~/utils/words'
 const { desk, notices, ready } = useDeskPage('Reading')
 const reading = computed(() => desk.reading?.reading ?? null)
 const percent = computed(() => reading.value === null ? 0 : reading.value.madeMs / Math.max(1, reading.value.totalMs) * 100)
-const missingMs = computed(() => desk.included.reduce((sum, part) => sum + (part.missing === 0 ? 0 : part.durationMs * part.missing / Math.max(1, part.utterances)), 0))
+/** Parts that are chosen to be read; none is all of them. */
+const chosen = ref<ReadonlySet<string>>(new Set())
+const wanted = computed(() => desk.included.filter(part => part.missing > 0 && (chosen.value.size === 0 || chosen.value.has(part.id))))
+const wantedMissing = computed(() => wanted.value.reduce((sum, part) => sum + part.missing, 0))
+
+const missingMs = computed(() => wanted.value.reduce((sum, part) => sum + part.durationMs * part.missing / Math.max(1, part.utterances), 0))
+
+function choose(part: string, on: boolean): void {
+  const next = new Set(chosen.value)
+  if (on) next.add(part)
+  else next.delete(part)
+  chosen.value = next
+}
+
+async function read(): Promise<void> {
+  await notices.attempt(() => desk.read(chosen.value.size === 0 ? undefined : wanted.value.map(part => part.id)))
+  chosen.value = new Set()
+}
+
 const stopProblem = computed(() => reading.value?.state === 'stopped' ? reading.value.problem : null)
 const ended = computed(() => {
   if (reading.value === null || reading.value.state === 'running') return null
@@ -37,9 +55,10 @@ const ended = computed(() => {
       </template>
       <template v-else-if="desk.missing > 0">
         <h1>{{ count(desk.missing, 'sentence') }} to read</h1>
-        <p>About {{ spokenLength(missingMs) }} of speech in {{ count(desk.included.filter(part => part.missing > 0).length, 'part') }}, with the narrator’s voice as set under Cast. The embedded engine costs nothing.</p>
+        <p>About {{ spokenLength(missingMs) }} of speech in {{ count(wanted.length, chosen.size > 0 ? 'chosen part' : 'part') }}, with the narrator’s voice as set under Cast. The embedded engine costs nothing.</p>
         <div class="act">
-          <v-btn color="primary" variant="flat" size="large" @click="notices.attempt(desk.read)">Read {{ count(desk.missing, 'sentence') }} ({{ spokenLength(missingMs) }})</v-btn>
+          <v-btn color="primary" variant="flat" size="large" @click="read">Read {{ count(chosen.size === 0 ? desk.missing : wantedMissing, 'sentence') }} ({{ spokenLength(missingMs) }})</v-btn>
+          <p v-if="desk.included.length > 1" class="quiet">To read some parts only, choose them below.</p>
           <p v-if="ended !== null" class="quiet">{{ ended }}</p>
         </div>
       </template>
@@ -53,14 +72,15 @@ const ended = computed(() => {
     <p v-if="stopProblem !== null" class="warning" role="alert"><b>The reading stopped.</b> {{ stopProblem.message }}</p>
     <p v-for="warning in desk.desk.warnings" :key="warning.code" class="warning"><b>{{ warning.place }}:</b> {{ warning.message }} <NuxtLink :to="`/productions/${desk.editionId}/cast`">Choose a voice</NuxtLink></p>
     <FaultList
-      v-if="desk.reading !== null && desk.reading.faults.length > 0" :faults="desk.reading.faults" :script-path="`/productions/${desk.editionId}/script`"
+      v-if="desk.reading !== null && desk.reading.faults.length > 0" :faults="desk.reading.faults" :script-path="`/productions/${desk.editionId}/script`" :delivery-path="`/productions/${desk.editionId}/delivery`"
       :busy="desk.running !== null" :complete="desk.reading.reading?.state === 'done'" @retry="(keys: readonly string[] | null) => notices.attempt(() => desk.retry(keys))"
     />
 
     <table class="plain rows">
-      <thead><tr><th class="number" scope="col">No</th><th scope="col">Part</th><th scope="col" class="wide">Progress</th><th class="number" scope="col">Sentences</th><th class="number" scope="col">To read</th><th class="number" scope="col">Minutes</th><th scope="col">State</th></tr></thead>
+      <thead><tr><th scope="col"><span class="sr-only">Chosen</span></th><th class="number" scope="col">No</th><th scope="col">Part</th><th scope="col" class="wide">Progress</th><th class="number" scope="col">Sentences</th><th class="number" scope="col">To read</th><th class="number" scope="col">Minutes</th><th scope="col">State</th></tr></thead>
       <tbody>
         <tr v-for="(part, index) in desk.included" :key="part.id">
+          <td data-label="Read"><input v-if="part.missing > 0 && desk.running === null" type="checkbox" :checked="chosen.has(part.id)" :aria-label="`Read ${part.label} only`" @change="choose(part.id, ($event.target as HTMLInputElement).checked)"></td>
           <td class="number quiet" data-label="No">{{ index + 1 }}</td>
           <td data-label="Part"><NuxtLink :to="`/productions/${desk.editionId}/script?part=${part.id}`">{{ part.label }}</NuxtLink></td>
           <td class="wide" data-label="Progress"><SpineBar :ms="1" :longest-ms="1" :state="part.state" :share="1 - part.missing / Math.max(1, part.utterances)" included /></td>
@@ -84,4 +104,5 @@ const ended = computed(() => {
 .act p { margin: 0; }
 .warning { margin: 0 0 22px; padding: 8px 14px; border-left: 3px solid var(--ochre); background: var(--stale-wash); }
 .wide { width: 190px; }
+input[type="checkbox"] { accent-color: var(--verdigris); width: 15px; height: 15px; vertical-align: -2px; }
 </style>
