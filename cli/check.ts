@@ -1,9 +1,11 @@
 import { readFile } from 'node:fs/promises'
 import { fail } from '#core/problem'
-import { defaultVoiceSettings, type EngineId } from '#core/score/cast'
+import type { EngineId } from '#core/score/cast'
+import { isExamined, requestUnder, type ExaminedValue } from '#core/score/examined'
 import { checkSsml, placed, type SsmlProblem } from '#core/script/ssml/check'
-import { unsupported } from '#core/script/ssml/unsupported'
+import { directionsIn, unsupported } from '#core/script/ssml/unsupported'
 import { openText } from '#intake/text/decode'
+import { castingFor, voicesFor } from '#voices/choose'
 import { openEngine } from './environment'
 import { note, printJson } from './print'
 
@@ -21,22 +23,28 @@ export async function check(file: string, flags: CheckFlags): Promise<void> {
   const { text, problems: undecoded } = await openText({ bytes, name: file }, flags.encoding)
   for (const { message, place } of undecoded) note(`${place}: ${message}`)
   const checked = checkSsml(text, flags.fragment === true ? { fragmentLanguage: flags.language } : {})
-  const cannot = flags.engine === undefined ? [] : await cannotDo(checked, flags.engine, flags.language, text.length)
+  const cannot = await cannotDo(checked, flags.engine, flags.language, text.length)
   const problems = placed(text, [...checked.problems, ...cannot].sort((a, b) => a.offset - b.offset))
   if (flags.json === true) printJson({ problems })
   else for (const { line, column, code, message } of problems) process.stdout.write(`${line}:${column} ${code} ${message}\n`)
   if (problems.some(problem => problem.severity === 'error')) process.exitCode = 1
 }
 
-async function cannotDo({ root, source }: ReturnType<typeof checkSsml>, engineId: EngineId, otherwise: string, length: number): Promise<SsmlProblem[]> {
+/** Voices and sounds that do not exist, which `read` would leave out; with the name of an engine, all that it cannot do. */
+async function cannotDo({ root, source }: ReturnType<typeof checkSsml>, engineId: EngineId | undefined, otherwise: string, length: number): Promise<SsmlProblem[]> {
   if (root === null) return []
+  const language = root.attributes.find(attribute => attribute.name === 'xml:lang')?.value || otherwise
+  const asked = directionsIn(root, source, language).filter((each): each is typeof each & { value: ExaminedValue } => isExamined(each.value) && each.value.kind !== 'language')
+  if (engineId === undefined && asked.length === 0) return []
   const engine = openEngine(1)
   try {
-    const { voices, revision } = await engine.list()
-    const language = root.attributes.find(attribute => attribute.name === 'xml:lang')?.value || otherwise
-    const casting = { engine: engineId, voice: '', voiceRevision: revision, ...defaultVoiceSettings }
+    const list = await engine.list()
+    const { voices } = list
+    const casting = castingFor(list, voicesFor(voices, language).length > 0 ? language : 'en', {})
     const shift = source.length > length ? source.length - length - '</speak>'.length : 0
-    return unsupported(root, source, { casting, language, languages: voices.map(voice => voice.language) }, shift)
+    const examined = await engine.examine(asked.map(({ value, language: own }) => requestUnder(value, casting, own)))
+    const missing = asked.flatMap(({ start }, index): SsmlProblem[] => examined[index] === null ? [] : [{ severity: 'warning', code: 'voice-cannot', message: examined[index]!.message, offset: Math.max(0, start - shift) }])
+    return engineId === undefined ? missing : missing.concat(unsupported(root, source, { casting, language, languages: voices.map(voice => voice.language) }, shift))
   } finally {
     await engine.close()
   }

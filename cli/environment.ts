@@ -17,6 +17,7 @@ import { checkRule, prepareRules } from '#core/style/rule'
 import { takeIn } from '#intake/take-in'
 import { choicesOf, type IntakeFlags } from './choices'
 import { note } from './print'
+import { withoutUnsayable } from './sayable'
 import { openWordbooks } from './wordbook'
 import { FileTakeIndex } from '#takes/file-index'
 import type { TakeLibrary } from '#takes/library'
@@ -71,11 +72,13 @@ export async function openCasting(engine: Engine, script: Script, flags: VoiceFl
   })
 }
 
-export async function compileScript({ script, manuscript }: OpenedDocument, casting: Casting, sounds: Sounds, flags: VoiceFlags): Promise<PartScore[]> {
+/** The scores of all parts. With an engine, what it cannot say is left out and said on standard error, or stops it when that is asked for. */
+export async function compileScript({ script, manuscript }: OpenedDocument, casting: Casting, sounds: Sounds, flags: VoiceFlags & { readonly strict?: boolean }, engine?: Engine): Promise<PartScore[]> {
   const style = await openHouseStyle(flags.houseStyle, manuscript)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
-  const context = { language: script.language, style, casting, sounds, findWords, rules: prepareRules(style.rules) }
-  return script.parts.map(part => compilePart(part, context))
+  const sayable = engine === undefined ? { script, findWords } : await withoutUnsayable({ script, findWords }, casting, engine, flags.strict === true)
+  const context = { language: script.language, style, casting, sounds, findWords: sayable.findWords, rules: prepareRules(style.rules) }
+  return sayable.script.parts.map(part => compilePart(part, context))
 }
 
 /** Reads a house style, or makes that of a preset: where none is given, that of the document's kind. What the file leaves out has its default. */

@@ -81,6 +81,7 @@ export function program(): Command {
     .description('make the audio files')
     .argument('<file>', 'a file, or a folder of them')
     .requiredOption('--out <folder>', 'where the files go')
+    .option('--strict', 'stop where the voice cannot do what the script asks for; otherwise that is said, and the text is read without it')
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./read')).read(file, flags))
 

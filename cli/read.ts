@@ -15,7 +15,7 @@ import { sheetFor, warn } from './plan'
 import { openSounds } from './sounds'
 import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
-export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, json?: boolean }): Promise<void> {
+export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, strict?: boolean, json?: boolean }): Promise<void> {
   const document = await openDocument(file, flags)
   const { script } = document
   const engine = openEngine()
@@ -23,7 +23,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
     const casting = await openCasting(engine, script, flags)
     const cache = await openCache(flags.cache)
     const sounds = await openSounds(script, file, flags.sounds, cache.library, engines[casting.engine].sampleRate)
-    const sheet = sheetFor(script, await compileScript(document, casting, sounds, flags))
+    const sheet = sheetFor(script, await compileScript(document, casting, sounds, flags, engine))
     if (sheet.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(sheet)
     const folder = resolve(flags.out)

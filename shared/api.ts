@@ -186,6 +186,12 @@ export interface ManuscriptProposal {
   readonly shown: ShownPart | null
 }
 
+/** Whether a pronunciation can be said. */
+export interface Sayable {
+  /** Why it cannot be; null when it can. */
+  readonly reason: string | null
+}
+
 /** What a house style would do to a document. */
 export interface IntakeStyle {
   /** The one of its kind. */

@@ -183,6 +183,12 @@ export const sampleSchema = {
 } as const
 export type SampleRequest = FromSchema<typeof sampleSchema>
 
+export const sayableSchema = {
+  type: 'object', required: ['ph', 'language'], additionalProperties: false,
+  properties: { ph: { type: 'string', minLength: 1, maxLength: 300, pattern: wholeText }, language },
+} as const
+export type SayableRequest = FromSchema<typeof sayableSchema>
+
 export const scriptQuerySchema = { type: 'object', required: ['format'], additionalProperties: false, properties: { format: { enum: scriptFormats } } } as const
 export type ScriptQuery = FromSchema<typeof scriptQuerySchema>
 

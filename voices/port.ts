@@ -1,3 +1,4 @@
+import type { Problem } from '#core/problem'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
 
@@ -47,5 +48,7 @@ export interface Engine {
   readonly speak: (request: EngineRequest) => Promise<Spoken>
   /** How a voice reads each of some short texts by itself, in IPA; missing where an engine does not tell. */
   readonly inIpa?: (voice: string, texts: readonly string[]) => Promise<readonly string[]>
+  /** Why it could not speak each of some requests: sounds, voices or languages that it has not; null for those that it can. Nothing is spoken. */
+  readonly examine?: (requests: readonly EngineRequest[]) => Promise<readonly (Problem | null)[]>
   readonly close: () => Promise<void>
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiTrayArrowUp } from '@mdi/js'
 import { dateFormats, timeFormats } from '#core/language/say-as'
+import { isIpa } from '#core/score/markup'
 import type { Support } from '#core/score/support'
 import { emphasisLevels, restStrengths, type Direction, type DirectionKind, type DirectionOf, type DirectionValue } from '#core/script/directions'
 import type { RoleView, SoundView } from '#shared/api'
@@ -12,7 +13,7 @@ import { directionNames } from '~/utils/words'
 // The value of one direction. Enter applies it, Escape gives it up.
 
 const props = defineProps<{
-  kind: DirectionKind, direction: Direction | null, roles: readonly RoleView[], languages: readonly string[], sounds: readonly SoundView[]
+  kind: DirectionKind, direction: Direction | null, language: string, roles: readonly RoleView[], languages: readonly string[], sounds: readonly SoundView[]
   bringSound: (file: File, name?: string) => Promise<string | null>
   support: (value: DirectionValue) => Support
 }>()
@@ -86,10 +87,13 @@ const missing = computed(() => {
     default: return null
   }
 })
+const { reason: unsayable, settled } = useSayable(computed(() => value.value.kind === 'phoneme' && isIpa(value.value.alphabet) && value.value.ph.trim() !== '' ? value.value.ph.trim() : null), computed(() => props.language))
 const support = computed(() => missing.value !== null || value.value.kind === 'role' ? null : props.support(value.value))
 
-function apply(): void {
+async function apply(): Promise<void> {
   if (missing.value !== null) return
+  if (value.value.kind === 'phoneme') await settled()
+  if (unsayable.value !== null) return
   if (value.value.kind === 'role' && value.value.role === '+') return newRole.value.trim() === '' ? undefined : emit('apply', { kind: 'role', role: newRole.value.trim() })
   emit('apply', value.value)
 }
@@ -98,7 +102,7 @@ function apply(): void {
 function enter(event: KeyboardEvent): void {
   if (!(event.target instanceof HTMLSelectElement)) return
   event.preventDefault()
-  apply()
+  void apply()
 }
 
 const dateNames: Readonly<Record<string, string>> = { dmy: 'day month year', mdy: 'month day year', ymd: 'year month day', dm: 'day month', md: 'month day', ym: 'year month', my: 'month year', d: 'day', m: 'month', y: 'year' }
@@ -180,11 +184,12 @@ const dateNames: Readonly<Record<string, string>> = { dmy: 'day month year', mdy
     <p v-else class="quiet">It is kept as it came in. It can be changed in the SSML view.</p>
 
     <p v-if="missing !== null" class="quiet" role="status">{{ missing }}</p>
+    <p v-else-if="unsayable !== null" class="cannot-note" role="status">{{ unsayable }}</p>
     <p v-else-if="support !== null && support.note !== undefined" :class="support.how === 'unavailable' ? 'cannot-note' : 'quiet'" role="status">{{ support.note }}</p>
 
     <div class="actions">
-      <v-btn type="submit" size="small" color="primary" variant="flat" :disabled="missing !== null">{{ direction === null ? 'Add' : 'Change' }}</v-btn>
-      <v-btn v-if="kind !== 'role'" size="small" :disabled="missing !== null" @click="emit('hear', value)">Hear it</v-btn>
+      <v-btn type="submit" size="small" color="primary" variant="flat" :disabled="missing !== null || unsayable !== null">{{ direction === null ? 'Add' : 'Change' }}</v-btn>
+      <v-btn v-if="kind !== 'role'" size="small" :disabled="missing !== null || unsayable !== null" @click="emit('hear', value)">Hear it</v-btn>
       <v-btn v-if="kind !== 'role'" size="small" @click="emit('hear', null)">{{ direction === null ? 'Without' : 'As it is' }}</v-btn>
       <v-btn v-if="direction !== null" size="small" variant="text" @click="emit('remove')">Take off</v-btn>
       <v-btn v-else size="small" variant="text" @click="emit('close')">Cancel</v-btn>

@@ -321,7 +321,7 @@ defineExpose({ openMenu, edit, remove, goTo, typeHeld: () => editor.commands.typ
       <div v-if="popup !== null" class="direction-popup" :style="{ left: `${popupAt.left}px`, top: `${popupAt.top}px` }">
         <DirectionMenu v-if="popup.what === 'menu'" :here="here" :reasons="reasons" @pick="pick" @change="change" @remove="remove" @move="move" @close="close" />
         <DirectionForm
-          v-else :kind="popup.kind" :direction="popup.placed?.direction ?? null" :roles="roles" :languages="languages" :sounds="sounds" :bring-sound="bringSound" :support="formNote"
+          v-else :kind="popup.kind" :direction="popup.placed?.direction ?? null" :roles="roles" :languages="languages" :sounds="sounds" :bring-sound="bringSound" :language="surroundings(currentNode(), '').language" :support="formNote"
           @apply="apply" @hear="hearChange" @remove="popup.what === 'form' && popup.placed !== null && remove(popup.placed)" @close="close"
         />
       </div>

@@ -37,12 +37,15 @@ const said = computed<Said>(() => by.value === 'letters' ? { by: 'letters' } : {
 const language = computed(() => props.entry?.language ?? props.language)
 const fault = computed(() => saidFault(said.value, language.value))
 const ipa = computed(() => fault.value === null ? ipaOf({ said: [said.value], language: language.value }) : null)
-const canKeep = computed(() => graphemes.value.length > 0 && fault.value === null)
+const { reason: unsayable, settled } = useSayable(ipa, language)
+const canKeep = computed(() => graphemes.value.length > 0 && fault.value === null && unsayable.value === null)
 const untouched = computed(() => text.value === '' && by.value !== 'letters')
 watch([said, fault], () => emit('said', fault.value === null ? said.value : null, ipa.value), { immediate: true })
 const hint = computed(() => saidWays.find(way => way.by === by.value)!.hint)
 
-function keep(): void {
+async function keep(): Promise<void> {
+  if (!canKeep.value) return
+  await settled()
   if (!canKeep.value) return
   const words = (list: string): string[] => list.split(/[\s,]+/u).filter(each => each !== '')
   const beside = { ...(words(before.value).length > 0 ? { before: words(before.value) } : {}), ...(words(after.value).length > 0 ? { after: words(after.value) } : {}) }
@@ -65,6 +68,7 @@ function keep(): void {
       <button v-for="sound in soundsOf(language)" :key="sound.ipa" type="button" :title="sound.as" :aria-label="`${sound.ipa}, ${sound.as}`" @click="text += sound.ipa">{{ sound.ipa }}</button>
     </div>
     <p v-if="fault !== null && !untouched" class="fault" role="status">{{ fault }}</p>
+    <p v-else-if="unsayable !== null" class="fault" role="status">{{ unsayable }}</p>
     <p v-else-if="by === 'respelling' && ipa !== null" class="quiet" role="status">in IPA <b class="serif">/{{ ipa }}/</b></p>
     <details v-if="by === 'respelling'"><summary>Spellings of vowels</summary><p class="quiet vowels"><span v-for="each in vowelSpellings" :key="each.spelling"><b>{{ each.spelling }}</b> /{{ each.ipa }}/</span></p></details>
     <button type="button" class="toggle" :aria-expanded="showsWhere" @click="showsWhere = !showsWhere"><v-icon :icon="showsWhere ? mdiChevronDown : mdiChevronRight" size="16" /> Where it counts</button>

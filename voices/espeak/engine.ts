@@ -1,6 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises'
 import { primaryLanguage } from '#core/language/abbreviations'
-import { fail, ProblemError } from '#core/problem'
+import { fail, ProblemError, type Problem } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
 import { ChildLostError, ChildPool } from '../child-pool'
 import type { Engine, Spoken, VoiceList } from '../port'
@@ -42,16 +42,7 @@ export class EspeakEngine implements Engine {
   }
 
   async speak(request: EngineRequest): Promise<Spoken> {
-    const identifier = await this.#identifier(request.voice)
-    const answer = await this.#ask({
-      speak: {
-        identifier,
-        rate: Math.round(request.wordsPerMinute / pacePerSetting),
-        pitch: pitchSetting(request.pitchSemitones),
-        markup: request.markup,
-        ...await this.#switches(request, identifier),
-      },
-    })
+    const answer = await this.#ask({ speak: await this.#order(request) })
     if ('spoken' in answer) return answer.spoken
     throw unexpected(answer)
   }
@@ -63,9 +54,32 @@ export class EspeakEngine implements Engine {
     throw unexpected(answer)
   }
 
+  async examine(requests: readonly EngineRequest[]): Promise<readonly (Problem | null)[]> {
+    if (requests.length === 0) return []
+    const orders = await Promise.all(requests.map(request => this.#order(request).catch((error: unknown) => {
+      if (error instanceof ProblemError) return error.problem
+      throw error
+    })))
+    const answer = await this.#ask({ examine: orders.filter((order): order is SpeakOrder => 'markup' in order) })
+    if (!('problems' in answer)) throw unexpected(answer)
+    const problems = [...answer.problems]
+    return orders.map(order => 'markup' in order ? problems.shift() ?? null : order)
+  }
+
   close(): Promise<void> {
     this.#pool.close()
     return Promise.resolve()
+  }
+
+  async #order(request: EngineRequest): Promise<SpeakOrder> {
+    const identifier = await this.#identifier(request.voice)
+    return {
+      identifier,
+      rate: Math.round(request.wordsPerMinute / pacePerSetting),
+      pitch: pitchSetting(request.pitchSemitones),
+      markup: request.markup,
+      ...await this.#switches(request, identifier),
+    }
   }
 
   async #identifier(voiceId: string): Promise<string> {

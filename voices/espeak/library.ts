@@ -1,6 +1,6 @@
 import koffi, { type IKoffiLib } from 'koffi'
 import { fadeEdge, quietAround, trimEdges } from '#core/audio/pcm'
-import { fail } from '#core/problem'
+import { fail, ProblemError, type Problem } from '#core/problem'
 import type { Spoken, Voice, VoiceVariant } from '../port'
 import { sourcePlace, translate } from './dialect'
 import { phonemeTable, toMnemonics } from './phonemes'
@@ -95,12 +95,7 @@ export function speak(order: SpeakOrder): Spoken {
   let translated
   try {
     const data = dataFolder(lib)
-    translated = translate(order.markup, {
-      forLanguage: language => order.byLanguage[language] ?? null,
-      forProperties: properties => order.byProperties[JSON.stringify(properties)] ?? null,
-      mnemonics: (ipa, voice) => toMnemonics(ipa, phonemeTable(data, voice ?? order.identifier)),
-      pitchPercent: semitones => (order.pitchSettings[String(semitones)] ?? order.pitch) / Math.max(1, order.pitch) * 100,
-    })
+    translated = translateOrder(order, data)
     if (lib.func('int espeak_SetVoiceByName(const char *name)')(order.identifier) !== 0) {
       fail('voice-unknown', `The speech engine does not know the voice ${order.identifier}.`)
     }
@@ -122,6 +117,35 @@ export function speak(order: SpeakOrder): Spoken {
   const cuts = translated.marks.map(({ place, isRest }, index) => ({ place, isRest, sample: marks[index]! }))
   const placed = words.filter(word => word.length > 0).map(word => ({ place: sourcePlace(translated, word.text_position - 1), sample: word.sample }))
   return trimmed(join(chunks, count), sampleRate, placed, cuts)
+}
+
+function translateOrder(order: SpeakOrder, data: string): ReturnType<typeof translate> {
+  return translate(order.markup, {
+    forLanguage: language => order.byLanguage[language] ?? null,
+    forProperties: properties => order.byProperties[JSON.stringify(properties)] ?? null,
+    mnemonics: (ipa, voice) => toMnemonics(ipa, phonemeTable(data, voice ?? order.identifier)),
+    pitchPercent: semitones => (order.pitchSettings[String(semitones)] ?? order.pitch) / Math.max(1, order.pitch) * 100,
+  })
+}
+
+/** What would keep each of some orders from being spoken; null where nothing would. */
+export function examine(orders: readonly SpeakOrder[]): (Problem | null)[] {
+  const { lib, terminate } = open()
+  try {
+    const data = dataFolder(lib)
+    return orders.map(order => {
+      try {
+        translateOrder(order, data)
+        return null
+      } catch (error) {
+        if (error instanceof ProblemError) return error.problem
+        throw error
+      }
+    })
+  } finally {
+    terminate()
+    lib.unload()
+  }
 }
 
 /** How a voice reads each of some texts, in IPA; nothing is spoken. */

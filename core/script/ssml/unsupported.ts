@@ -1,7 +1,20 @@
 import { supportOf, type Surroundings } from '../../score/support'
-import type { Direction } from '../directions'
+import type { Direction, DirectionValue } from '../directions'
 import { directionOf } from './read'
 import type { SsmlElement, SsmlProblem } from './tree'
+
+/** The directions of a document that an engine is asked about, with their languages (BCP 47) and places. */
+export function directionsIn(root: SsmlElement, source: string, language: string): { readonly value: DirectionValue, readonly language: string, readonly start: number }[] {
+  const found: { value: DirectionValue, language: string, start: number }[] = []
+  const walk = (element: SsmlElement, outer: string): void => {
+    const inner = element.attributes.find(attribute => attribute.name === 'xml:lang')?.value || outer
+    const value = element.namespace === root.namespace && element !== root ? directionOf(element, source) : null
+    if (value !== null) found.push({ value, language: inner, start: element.start })
+    for (const child of element.children) if (child.type === 'element') walk(child, inner)
+  }
+  walk(root, language)
+  return found
+}
 
 /** What an engine cannot do of the directions in a document, as warnings at their places; `shift` is how much longer the tree's source is at its head. */
 export function unsupported(root: SsmlElement, source: string, around: Surroundings, shift = 0): SsmlProblem[] {

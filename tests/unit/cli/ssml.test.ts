@@ -35,6 +35,18 @@ describe('quill check', () => {
     expect(Object.keys(problems[0]!)).toEqual(['line', 'column', 'severity', 'code', 'message'])
   })
 
+  test('a voice and sounds that do not exist are told by check, left out by read with a warning, and stop a strict one', async () => {
+    await write('nobody.ssml', speak('<p>The <voice name="Nobody">bees</voice> came <phoneme alphabet="ipa" ph="kǃʔɧ">home</phoneme> in <phoneme alphabet="ipa" ph="meɪ">May</phoneme>.</p><p>It was late.</p>'))
+    const { code, out } = await quill('check', 'nobody.ssml')
+    expect([code, out.trim().split('\n').map(line => line.split(' ')[1])]).toEqual([0, ['voice-cannot', 'voice-cannot']])
+    expect(out).toMatch(/No voice has name “Nobody”[\s\S]*no sound for “ǃ”/u)
+    const strict = await quill('read', 'nobody.ssml', '--out', 'strict', '--strict')
+    expect([strict.code, strict.error]).toEqual([1, expect.stringMatching(/Nobody[\s\S]*2 directions and words cannot be said by this voice, so nothing was read/u)])
+    const read = await quill('read', 'nobody.ssml', '--out', 'loose', '--json')
+    expect([read.code, read.error]).toEqual([0, expect.stringMatching(/Nobody.*It is read without it\.\n.*“ǃ”.*It is read without it/u)])
+    expect((JSON.parse(read.out) as { files: object[] }).files).toHaveLength(1)
+  })
+
   test('warnings alone end with 0', async () => {
     await write('foreign.ssml', speak('<x:a xmlns:x="urn:x">b</x:a>'))
     expect(await quill('check', 'foreign.ssml')).toMatchObject({ code: 0, out: expect.stringContaining('1:') as string })
@@ -106,7 +118,7 @@ test('quill read speaks an SSML file with its rests', async () => {
 describe('sounds', () => {
   const plan = async (body: string, ...flags: string[]): Promise<{ readonly ms: number, readonly error: string }> => {
     await write('ring.ssml', speak(body))
-    const { out, error } = await quill('plan', 'ring.ssml', '--json', ...flags)
+    const { out, error } = await quill('plan', 'ring.ssml', '--house-style', 'plain', '--json', ...flags)
     return { ms: (JSON.parse(out) as { totals: { durationMs: number } }).totals.durationMs, error }
   }
   beforeAll(async () => {

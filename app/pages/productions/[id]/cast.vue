@@ -89,6 +89,10 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
       <h1>{{ role.name }}</h1>
       <p class="quiet now">{{ voices?.voices.find(voice => voice.id === voiceId)?.name ?? voiceId }}<template v-if="variant !== ''">, {{ variants.find(each => each.value === variant)?.title }}</template></p>
 
+      <ul v-if="desk.desk.warnings.length > 0" class="cannot" role="status" aria-label="What the voices cannot say">
+        <li v-for="warning in desk.desk.warnings" :key="warning.code"><b>{{ warning.place }}:</b> {{ warning.message }}</li>
+      </ul>
+
       <label for="pace">Pace <b>{{ casting.wordsPerMinute }} words a minute</b></label>
       <v-slider id="pace" :model-value="casting.wordsPerMinute" v-bind="wordsPerMinute" :step="1" aria-label="Pace, words a minute" @update:model-value="preview({ wordsPerMinute: $event })" @end="set({ wordsPerMinute: $event })" @keyup="set({})" />
       <p class="quiet hint">Audiobooks: 150 to 160. Learners: a little slower.</p>
@@ -157,4 +161,6 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
 tr.used td { background: var(--lit); }
 td:first-child, th:first-child { padding-left: 10px; }
 @media (max-width: 1000px) { .cast { display: block; height: auto; } .settings { border-right: 0; } }
+.cannot { list-style: none; margin: 0 0 14px; padding: 6px 10px; max-height: 190px; overflow-y: auto; border-left: 3px solid var(--ochre); background: var(--stale-wash); font-size: 13.5px; }
+.cannot li { padding: 3px 0; overflow-wrap: anywhere; }
 </style>

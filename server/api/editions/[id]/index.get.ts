@@ -7,10 +7,12 @@ import { readingStatus } from '#store/readings'
 import { scoreEdition, summarise } from '#store/score'
 import { soundViews } from '#store/sounds'
 import { idParam, route } from '../../../utils/route'
+import { unsayableIn } from '../../../utils/sayable'
 
 export default route(async (event, { database, library, engine }): Promise<Desk> => {
   const scored = await scoreEdition(idParam(event))
   const { edition, production, style, casting, roles } = scored
+  const included = scored.parts.filter(part => part.row.included).map(({ row, score }) => ({ label: row.label, score }))
   const passages = scored.parts.flatMap(part => part.passages)
   const manuscript = edition.manuscriptId === null ? null : await ManuscriptRow.findByPk(edition.manuscriptId, { attributes: ['fileName'] })
   return {
@@ -22,6 +24,6 @@ export default route(async (event, { database, library, engine }): Promise<Desk>
     languages: [...new Set((await engine.list()).voices.map(voice => voice.language))],
     parts: await summarise(database, library.index, scored),
     reading: await readingStatus(database, edition.id),
-    warnings: warningsOf(scored.parts.filter(part => part.row.included).map(({ row, score }) => ({ label: row.label, score }))),
+    warnings: [...warningsOf(included), ...await unsayableIn(engine, included)],
   }
 })

@@ -2,6 +2,8 @@ import { extname } from 'node:path'
 import { readRawBody } from 'h3'
 import { v7 as uuidv7 } from 'uuid'
 import { fail } from '#core/problem'
+import { requestUnder } from '#core/score/examined'
+import { ipaOf } from '#core/words/faults'
 import { readWordCsv } from '#core/words/csv'
 import { readPls } from '#core/words/pls'
 import { wordEntrySchema } from '#core/words/wordbook'
@@ -17,10 +19,10 @@ const faultOfEntry = faultIn(wordEntrySchema)
 const maximumBytes = 10 * 1024 * 1024
 
 /** Adds the entries of a PLS lexicon or a CSV table, as one edit. What cannot be used is answered with its line. */
-export default route(async (event, { database }): Promise<WordImport> => {
+export default route(async (event, { database, engine }): Promise<WordImport> => {
   const { name, window, shared } = query(event)
   const id = idParam(event)
-  const { edition } = await loadEdition(id)
+  const { edition, casting } = await loadEdition(id)
   if (!(Number(event.node.req.headers['content-length'] ?? Number.NaN) <= maximumBytes)) fail('body-too-large', `${name} has no length or more than ${maximumBytes / 1024 / 1024} MB.`)
   const source = (await readRawBody(event, false))?.toString('utf8') ?? ''
   const { wordbook, problems: found, lines } = extname(name).toLowerCase() === '.csv' ? readWordCsv(source, edition.language) : readPls(source)
@@ -29,6 +31,13 @@ export default route(async (event, { database }): Promise<WordImport> => {
     const fault = faultOfEntry(entry)
     if (fault !== null) problems.push({ line: lines[index] ?? 1, column: 1, message: `“${entry.graphemes[0]!.slice(0, 40)}” is passed over: ${fault}` })
     return fault === null
+  })
+  const pronounced = entries.map(entry => ({ entry, ph: ipaOf(entry) })).filter((each): each is { entry: (typeof entries)[number], ph: string } => each.ph !== null)
+  const unsayable = await engine.examine?.(pronounced.map(({ entry, ph }) => requestUnder({ kind: 'phoneme', ph }, casting, entry.language))) ?? []
+  pronounced.forEach(({ entry }, index) => {
+    const reason = unsayable[index]?.message
+    // It is kept: another voice may have the sound.
+    if (reason !== undefined) problems.push({ line: lines[wordbook.entries.findIndex(each => each.graphemes === entry.graphemes)] ?? 1, column: 1, message: `“${entry.graphemes[0]!.slice(0, 40)}” is taken in, but ${reason.charAt(0).toLowerCase()}${reason.slice(1)}` })
   })
   const [first] = problems
   if (entries.length === 0) fail('wordbook-broken', first === undefined ? `There is no entry in ${name}.` : `${name}, line ${first.line}: ${first.message}`)

@@ -1,0 +1,37 @@
+import { ProblemError, type Problem } from '#core/problem'
+import { examinedIn, requestUnder } from '#core/score/examined'
+import type { PartScore } from '#core/score/compile'
+import { ipaOf } from '#core/words/faults'
+import type { Operation } from '#shared/operations'
+import { loadEdition } from '#store/editions'
+import type { Engine } from '#voices/port'
+
+/** Throws a problem for a word with sounds that the narrator's voice has not in the word's language. */
+export async function refuseUnsayableWords(engine: Engine, editionId: string, operations: readonly Operation[]): Promise<void> {
+  const words = operations.flatMap(operation => {
+    if (operation.op !== 'setWord' || operation.entry === null) return []
+    const { entry } = operation
+    const ph = ipaOf(entry)
+    return ph === null ? [] : [{ entry, ph }]
+  })
+  if (words.length === 0) return
+  const { casting } = await loadEdition(editionId)
+  const problems = await engine.examine?.(words.map(({ entry, ph }) => requestUnder({ kind: 'phoneme', ph }, casting, entry.language))) ?? []
+  const at = problems.findIndex(problem => problem !== null)
+  if (at >= 0) throw new ProblemError({ ...problems[at]!, message: `“${words[at]!.entry.graphemes[0]}” cannot be said so. ${problems[at]!.message}` })
+}
+
+/** Places that are named before they are only counted. */
+const mostNamed = 12
+
+/** What the voices of a script cannot say, as one warning for each reason: sounds that they have not, voices and languages that do not exist. */
+export async function unsayableIn(engine: Engine, parts: readonly { readonly label: string, readonly score: PartScore }[]): Promise<Problem[]> {
+  const asked = examinedIn(parts)
+  const problems = asked.length === 0 ? [] : await engine.examine?.(asked.map(({ utterance }) => utterance.request)) ?? []
+  const found = asked.flatMap(({ label, utterance }, index) => problems[index] === null || problems[index] === undefined ? [] : [{ label, utterance, problem: problems[index] }])
+  return found.slice(0, mostNamed).map(({ label, utterance, problem }, index) => ({
+    code: `${problem.code}-${index}`,
+    message: `The voice “${utterance.request.voice}” cannot say “${[...utterance.text].slice(0, 60).join('')}”. ${problem.message}${index === mostNamed - 1 && found.length > mostNamed ? ` There are ${found.length - mostNamed} more.` : ''}`,
+    place: label,
+  }))
+}
