@@ -112,6 +112,8 @@ export interface PageUtterance {
   readonly restBeforeMs: number
   readonly durationMs: number
   readonly read: boolean
+  /** Not read since it was changed; one that never was is only unread. */
+  readonly stale: boolean
 }
 
 /** A word of an utterance: its written span in the passage, and when it begins, in ms from the utterance's start. */

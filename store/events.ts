@@ -13,6 +13,8 @@ export type EventPayload =
   | { readonly kind: 'reading', readonly readingId: string }
   | { readonly kind: 'delivery', readonly deliveryId: string }
   | { readonly kind: 'script' }
+  /** Somebody listened to what was not read yet, and now it is. */
+  | { readonly kind: 'takes' }
 
 const channel = 'quill_events'
 const keptFor = '1 hour'

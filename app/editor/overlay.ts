@@ -115,7 +115,7 @@ function draw(doc: Node, { style, language, utterances, said, markStale, unavail
   if (markStale) {
     for (const utterance of utterances) {
       const passage = passages.get(utterance.passageId)
-      if (passage === undefined || utterance.read) continue
+      if (passage === undefined || !utterance.stale) continue
       const [from, to] = [passage.from + fromWritten(passage.node, utterance.start, true), passage.from + fromWritten(passage.node, utterance.end, false)]
       if (to > from) decorations.push(Decoration.inline(from, to, { class: 'stale-sentence', title: 'Not read since it was changed' }))
     }

@@ -30,6 +30,8 @@ export default defineNuxtPlugin(nuxt => {
       VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
       VAutocomplete: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
       VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
+      // Without a colour of its own the track is as dark as what fills it.
+      VProgressLinear: { bgColor: 'line', bgOpacity: 1 },
       VSlider: { density: 'compact', hideDetails: true, thumbSize: 16, trackSize: 3, color: 'verdigris' },
     },
   }))

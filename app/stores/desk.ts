@@ -12,6 +12,9 @@ const eventDelayMs = 250
 /** While a reading runs, loading the desk may take this share of the time. */
 const loadingShare = 0.2
 
+/** What listening makes comes sentence by sentence. */
+const listeningDelayMs = 1_500
+
 /** The edition on the desk, kept up to date by the server's events. */
 export const useDesk = defineStore('desk', () => {
   const editionId = ref<string | null>(null)
@@ -30,11 +33,12 @@ export const useDesk = defineStore('desk', () => {
   const totalMs = computed(() => included.value.reduce((sum, part) => sum + part.durationMs, 0))
 
   const url = computed(() => editionId.value === null ? undefined : `/api/editions/${editionId.value}/events`)
-  const { event, lastEventId, status } = useEventSource(url, ['reading', 'delivery', 'script'] as const, { autoReconnect: { delay: 1000 } })
+  const { event, lastEventId, status } = useEventSource(url, ['reading', 'delivery', 'script', 'takes'] as const, { autoReconnect: { delay: 1000 } })
   watch([lastEventId, status], () => {
     if (status.value !== 'OPEN') return
     if (event.value === 'delivery') deliveryTick.value += 1
     if (event.value === 'reading') followReading()
+    else if (event.value === 'takes') refreshSoon(listeningDelayMs)
     else refreshSoon(eventDelayMs)
   })
 

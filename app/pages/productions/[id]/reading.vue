@@ -42,7 +42,7 @@ const ended = computed(() => {
     <section class="now">
       <template v-if="desk.running !== null">
         <h1>Reading</h1>
-        <v-progress-linear :model-value="percent" color="verdigris" bg-color="line" bg-opacity="1" height="10" aria-label="Progress of the reading" />
+        <v-progress-linear :model-value="percent" color="verdigris" height="10" aria-label="Progress of the reading" />
         <p class="figures" role="status">
           <b>{{ Math.floor(percent) }} %</b> · {{ desk.running.made }} of {{ count(desk.running.total, 'sentence') }}
           · {{ clock(desk.running.madeMs) }} of {{ clock(desk.running.totalMs) }} minutes
