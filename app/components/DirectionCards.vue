@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
 import type { DirectionCard } from '~/composables/useDirectionCards'
 import type { PlacedDirection } from '~/editor/commands'
 import { directionWords } from '~/editor/signs'
 
-// The directions of the lines that are seen, each level with its line, or below the card before it.
+// The directions of the lines that are seen, each level with its line, below the card before it, or at the end of the room.
 
 const props = defineProps<{ cards: readonly DirectionCard[] }>()
 const emit = defineEmits<{ edit: [placed: PlacedDirection] }>()
@@ -16,26 +17,31 @@ const list = ref<HTMLElement | null>(null)
 /** Where the list begins in the window, however far its column is scrolled. */
 const origin = ref(0)
 watch(() => props.cards, () => {
-  if (list.value !== null) origin.value = list.value.getBoundingClientRect().top + (list.value.parentElement?.scrollTop ?? 0)
+  if (list.value !== null) origin.value = list.value.getBoundingClientRect().top
 }, { immediate: true, flush: 'post' })
+
+const { height: room } = useElementSize(list)
+const heightOf = (card: DirectionCard): number => cardHeight + (card.unavailable === null ? 0 : reasonHeight)
 
 const laid = computed(() => {
   let free = 0
-  return props.cards.map(card => {
+  const tops = props.cards.map(card => {
     const top = Math.max(free, card.top - origin.value)
-    free = top + cardHeight + (card.unavailable === null ? 0 : reasonHeight)
-    return { ...card, y: top }
+    free = top + heightOf(card)
+    return top
   })
-})
-/** What stands below the cards begins behind the last of them. */
-const height = computed(() => {
-  const last = laid.value.at(-1)
-  return last === undefined ? 0 : last.y + cardHeight + (last.unavailable === null ? 0 : reasonHeight)
+  // Those of lines below the room stand at its end, as far as there is room for all.
+  let end = Math.max(room.value, props.cards.reduce((sum, card) => sum + heightOf(card), 0))
+  for (let index = tops.length - 1; index >= 0; index -= 1) {
+    tops[index] = Math.min(tops[index]!, end - heightOf(props.cards[index]!))
+    end = tops[index]!
+  }
+  return props.cards.map((card, index) => ({ ...card, y: tops[index]! }))
 })
 </script>
 
 <template>
-  <ul ref="list" class="cards" aria-label="Directions on these lines" :style="{ height: `${height}px` }">
+  <ul ref="list" class="cards" aria-label="Directions on these lines">
     <li v-for="card in laid" :key="card.placed.direction.id" :class="{ here: card.here, cannot: card.unavailable !== null }" :style="{ top: `${card.y}px` }">
       <button type="button" @mousedown.prevent @click="emit('edit', card.placed)">
         <b>{{ directionWords(card.placed.direction) }}</b><span v-if="card.text !== ''" class="quiet"> · {{ card.text }}<template v-if="card.spoken !== null">, “{{ card.spoken }}”</template></span>

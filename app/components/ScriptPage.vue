@@ -304,6 +304,15 @@ function goTo(passageId: string, start: number, end = start): void {
   })
 }
 
+/** Top of the line with a place of the written text, px from the top of the window; null where it is not there. */
+function lineTop(passageId: string, start: number): number | null {
+  let top: number | null = null
+  editor.state.doc.forEach((node, offset) => {
+    if (node.attrs.id === passageId) top = editor.view.coordsAtPos(Math.min(offset + 1 + fromWritten(node, start, true), offset + 1 + node.content.size)).top
+  })
+  return top
+}
+
 function paste(content: Content): void {
   editor.view.dispatch(insertContent(editor.state, content).scrollIntoView())
   editor.view.focus()
@@ -311,7 +320,7 @@ function paste(content: Content): void {
 }
 
 const selection = (): ReturnType<typeof atCaret> => atCaret()
-defineExpose({ openMenu, edit, remove, goTo, typeHeld: () => editor.commands.typeHeld(), paste, selection, focus: () => editor.view.focus() })
+defineExpose({ openMenu, edit, remove, goTo, lineTop, typeHeld: () => editor.commands.typeHeld(), paste, selection, focus: () => editor.view.focus() })
 </script>
 
 <template>

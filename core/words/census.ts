@@ -1,4 +1,5 @@
 import { primaryLanguage } from '../language/abbreviations'
+import { alphabets, hasForeignLetter, isSpeltOut } from '../language/alphabets'
 import { numberWords } from '../language/numbers'
 import { isAlsoWord, romanValue } from '../language/roman'
 import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
@@ -14,12 +15,13 @@ import { readingsOf } from './heteronyms'
 
 // Every word and token of a script that a voice may get wrong, found before the first minute is made.
 
-export const censusReasons = ['unknown-word', 'heteronym', 'acronym', 'number', 'date', 'roman-numeral', 'symbol', 'foreign', 'long-sentence', 'all-capitals'] as const
+export const censusReasons = ['spelt-out', 'unknown-word', 'heteronym', 'acronym', 'number', 'date', 'roman-numeral', 'symbol', 'foreign', 'long-sentence', 'all-capitals'] as const
 export type CensusReason = (typeof censusReasons)[number]
 
-/** How much each is in doubt, 0…1; with the count it makes the order. This product's own values. */
+/** How much each is in doubt; with the count it makes the order. This product's own values. */
 const doubt: Readonly<Record<CensusReason, number>> = {
-  'unknown-word': 0.6, 'heteronym': 0.3, 'acronym': 0.7, 'number': 0.5, 'date': 0.6, 'roman-numeral': 0.9, 'symbol': 0.8, 'foreign': 0.8, 'long-sentence': 0.2, 'all-capitals': 0.5,
+  // What is spelt out by codes comes first, however rare.
+  'spelt-out': 1_000, 'unknown-word': 0.6, 'heteronym': 0.3, 'acronym': 0.7, 'number': 0.5, 'date': 0.6, 'roman-numeral': 0.9, 'symbol': 0.8, 'foreign': 0.8, 'long-sentence': 0.2, 'all-capitals': 0.5,
 }
 
 export interface CensusPlace {
@@ -133,6 +135,12 @@ function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextS
   harmlessIn.set(language, harmless)
   const ruled = form.groups.filter(group => group.by?.every(cause => 'rule' in cause))
   const isRuled = (start: number, end: number): boolean => ruled.some(({ written }) => written[0] < end && written[1] > start)
+  /** Whether rules have said all of a token: of 2008/09 or 555-1234 they may find the figures and leave what parts them. */
+  const isAllRuled = (start: number, end: number): boolean => {
+    let at = start
+    for (const { written } of ruled) if (written[0] <= at && written[1] > at) at = written[1]
+    return at >= end
+  }
   const open = openSpans(form)
   const isOpen = (start: number, end: number): boolean => open.some(span => span.start <= start && span.end >= end)
   for (const span of sentences) {
@@ -156,6 +164,10 @@ function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextS
     if (!isOpen(start, end) || capitals.some(run => run.start <= start && run.end >= end)) continue
     const found = (reason: CensusReason, proposal: string | null, key = match[0]): Doubt => ({ start, end, reason, key, text: match[0], proposal })
     // What a rule says in one way only is settled: a year or a date in figures may be meant otherwise.
+    if (mixed !== undefined && !/\p{L}/u.test(mixed) && isRuled(start, end) && !isAllRuled(start, end)) {
+      yield found('number', null)
+      continue
+    }
     if (isRuled(start, end) && (date === undefined ? !/^[12]\d{3}$/u.test(match[0]) : /\p{L}/u.test(date) || /^\d{4}/u.test(date))) continue
     if (address !== undefined) {
       yield found('symbol', null)
@@ -242,6 +254,11 @@ function wordDoubt(word: string, before: string, text: string, end: number, lang
   const lower = letters.toLowerCase().normalize('NFC')
   const readings = readingsOf(lower, language)
   if (readings !== null) return { reason: 'heteronym', key: lower, proposal: readings }
+  const primary = primaryLanguage(language)
+  if (alphabets[primary] !== undefined || primary === 'en') {
+    if (isSpeltOut(letters)) return { reason: 'spelt-out', key: lower, proposal: 'The voice spells it out: say how it sounds, or write it in other words.' }
+    if (hasForeignLetter(letters, primary)) return { reason: 'foreign', key: stem(lower), proposal: null }
+  }
   if (dictionary === null || isPart || primaryLanguage(language) !== dictionary.language) return null
   const { has } = dictionary
   if (units.has(letters)) return null

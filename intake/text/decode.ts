@@ -1,7 +1,7 @@
 import iconv from 'iconv-lite'
 import { fail, type Problem } from '#core/problem'
 import type { SourceFile } from '../reader'
-import { isLetterOf } from './alphabets'
+import { isLetterOf } from '#core/language/alphabets'
 
 const sampleBytes = 64 * 1024
 /** Below this, the detectors' guesses are worth little. */

@@ -270,7 +270,9 @@ export const ranges = expansion(
     const [low, high] = [value(groups['low']!), value(groups['high']!)]
     // 1914–18 is a range as well. With a hyphen only what grows is one: scores and parts of numbers are none.
     const grows = low < high || groups['high']!.length < groups['low']!.length && groups['low']!.length === 4
-    return text.includes('–') || grows && !/^0\d/u.test(groups['low']!) ? grammar.words.to : null
+    // Three and four figures with a hyphen are a telephone number more often.
+    const isTelephone = text.includes('-') && /^\d{3}$/u.test(groups['low']!) && /^\d{4}$/u.test(groups['high']!)
+    return text.includes('–') || grows && !isTelephone && !/^0\d/u.test(groups['low']!) ? grammar.words.to : null
   })
 
 const vulgar: Readonly<Record<string, readonly [number, number]>> = {
@@ -278,7 +280,7 @@ const vulgar: Readonly<Record<string, readonly [number, number]>> = {
 }
 
 export const fractions = expansion(
-  () => new RegExp(`(?<![\\p{L}\\p{N}]|\\d[.,/:]|/)(?:(?<whole>\\d{1,6})[ \\u00a0]?)??(?:(?<vulgar>[${Object.keys(vulgar).join('')}])|(?<top>\\d{1,2})[/⁄](?<bottom>\\d{1,3}))(?![\\p{N}]|[/⁄.,]\\d)`, 'gu'),
+  () => new RegExp(`(?<![\\p{L}\\p{N}]|\\d[.,/:]|/)(?:(?<whole>\\d{1,6})(?:[ \\u00a0]|(?=[${Object.keys(vulgar).join('')}])))??(?:(?<vulgar>[${Object.keys(vulgar).join('')}])|(?<top>\\d{1,2})[/⁄](?<bottom>[1-9]\\d{0,2}))(?![\\p{N}]|[/⁄.,]\\d)`, 'gu'),
   ({ groups = {} }, grammar) => {
     const [top, bottom] = groups['vulgar'] === undefined ? [Number(groups['top']), Number(groups['bottom'])] : vulgar[groups['vulgar']]!
     if (top < 1 || bottom < 2 || groups['vulgar'] === undefined && (top >= bottom || bottom > 100)) return null

@@ -26,6 +26,8 @@ const partId = computed(() => pages.page?.part.id ?? null)
 const utterances = computed(() => pages.page?.utterances ?? [])
 const listening = useListening(partId, utterances)
 const sample = useSample()
+const scroller = ref<HTMLElement | null>(null)
+const place = usePlace(id, { partId, utterances, current: listening.current, scroller })
 const passageId = ref<string | null>(null)
 const sheet = ref<InstanceType<typeof ScriptPage> | null>(null)
 const cards = shallowRef<readonly DirectionCard[]>([])
@@ -59,14 +61,17 @@ useEventListener(window, 'beforeunload', event => {
 })
 
 async function openPart(wanted: unknown): Promise<void> {
-  const part = desk.parts.find(each => each.id === wanted) ?? desk.parts[0]
+  // Where nothing is asked for, one goes on where one was; a part that is left out is nobody's beginning.
+  const before = place.last()
+  const part = [wanted, before?.partId].map(sought => desk.parts.find(each => each.id === sought)).find(each => each !== undefined) ?? desk.included[0] ?? desk.parts[0]
   if (part === undefined || part.id === partId.value) return
   listening.stop()
   listening.select(0)
   passageId.value = null
   await notices.attempt(() => pages.open(id, part.id))
-  const sentence = utterances.value.findIndex(utterance => utterance.key === route.query['sentence'])
-  if (sentence >= 0) listening.select(sentence)
+  const asked = utterances.value.findIndex(utterance => utterance.key === route.query['sentence'])
+  listening.select(asked >= 0 ? asked : place.sentenceOf(before))
+  if (asked < 0) await place.scrollBack(before)
 }
 
 function choose(chosen: string): void {
@@ -236,6 +241,8 @@ const wordText = computed(() => {
   return own === undefined || word.value === null ? '' : writtenText(pages.unsaved.get(own.id) ?? own.content).slice(word.value.start, word.value.end)
 })
 
+const { margin, answer, top: answerTop, find: findLine } = useAnswerPlace(word, () => word.value === null ? null : sheet.value?.lineTop(word.value.passageId, word.value.start) ?? null)
+
 function caret(utterance: number | null, passage: string | null, at: readonly [start: number, end: number] | null): void {
   passageId.value = passage
   word.value = passage === null || at === null ? null : { passageId: passage, start: at[0], end: at[1] }
@@ -365,24 +372,25 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
         :surroundings="{ casting: desk.desk.casting, language: passage?.language ?? desk.desk.language, languages: desk.desk.languages, sounds: desk.desk.sounds.map(each => each.name) }"
         @change="takeSsml" @scope="openSsml" @close="closeSsml"
       />
-      <div v-show="ssml === null" class="page-scroll">
+      <div v-show="ssml === null" ref="scroller" class="page-scroll">
         <ScriptPage
           v-if="pages.page !== null" ref="sheet" :key="pages.page.part.id" :page="pages.page" :load-tick="pages.loadTick" :house-style="desk.desk.houseStyle"
           :language="desk.desk.language" :casting="desk.desk.casting" :roles="desk.desk.roles" :languages="desk.desk.languages" :sounds="desk.desk.sounds" :bring-sound="bringSound" :light="light" :spoken-form="spokenForm"
-          @edit="pages.edit" @caret="caret" @hear="hear" @hear-content="hearContent" @leave="listening.stop()" @step="stepEdits" @cards="shown => cards = shown"
+          @edit="pages.edit" @caret="caret" @hear="hear" @hear-content="hearContent" @leave="listening.stop()" @step="stepEdits" @cards="shown => { cards = shown; findLine() }"
           @role="setRole" @split="splitPassage" @join="joinPassage" @ssml="text => pasted = text" @find="finding = true"
         />
         <p v-if="summary !== undefined && !summary.included" class="left-out-note">This part is left out: it makes no audio and no file.</p>
       </div>
     </main>
 
-    <aside class="margin-column" :class="{ drawn: drawer === 'margin', leveled: cards.length > 0 && ssml === null }" aria-label="Margin" data-region="margin">
+    <aside ref="margin" class="margin-column" :class="{ drawn: drawer === 'margin', leveled: cards.length > 0 && ssml === null }" aria-label="Margin" data-region="margin">
       <EditState v-if="!narrow" @step="stepEdits" />
       <DirectionCards v-if="cards.length > 0 && ssml === null" class="direction-cards" :cards="cards" @edit="editDirection" />
-      <section v-if="partId !== null && word !== null && wordText.trim() !== '' && !listening.playing.value && ssml === null" class="card">
+      <section v-if="partId !== null && word !== null && wordText.trim() !== '' && !listening.playing.value && ssml === null" ref="answer" class="card answer" :style="{ top: `${answerTop}px` }">
         <h3>“{{ wordText.length > 40 ? `${wordText.slice(0, 40)}…` : wordText }}”</h3>
         <WhyCard :part-id="partId" :place="word" :tick="desk.scoreTick" />
       </section>
+      <div class="work">
       <section v-if="summary !== undefined && summary.included && summary.missing > 0 && desk.running === null" class="card stale-card">
         <h3>{{ summary.state === 'stale' ? `${count(summary.missing, 'sentence')} stale` : `${count(summary.missing, 'sentence')} to read` }}</h3>
         <p class="quiet">{{ summary.state === 'stale' ? 'changed since the part was read' : 'in this part' }} · {{ spokenLength(unreadMs) }}</p>
@@ -403,6 +411,7 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
         <h3>Keys</h3>
         <p><kbd>Ctrl</kbd> <kbd>Enter</kbd> hear this sentence<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>Enter</kbd> hear from here<br><kbd>Ctrl</kbd> <kbd>.</kbd> directions<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>F</kbd> find and replace<br><kbd>Esc</kbd> leave the text, then<br><kbd>Space</kbd> play or stop · <kbd>←</kbd> <kbd>→</kbd> sentence<br><kbd>Ctrl</kbd> <kbd>Z</kbd> undo · <kbd>Ctrl</kbd> <kbd>Y</kbd> redo<br><kbd>F6</kbd> next area</p>
       </section>
+      </div>
     </aside>
 
     <ReelStrip
@@ -434,10 +443,15 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
 .pasted p { margin: 0; flex: 1 1 200px; }
 /* Above the text wherever it is scrolled to. */
 .conflicts { flex: none; max-height: 75%; overflow-y: auto; background: var(--sheet); }
-.margin-column { grid-area: margin; overflow-y: auto; background: var(--paper); border-left: 1px solid var(--line); padding: 14px 16px 24px; display: flex; flex-direction: column; gap: 18px; }
+.margin-column { grid-area: margin; position: relative; min-height: 0; background: var(--paper); border-left: 1px solid var(--line); padding: 14px 16px 0; display: flex; flex-direction: column; gap: 12px; }
 .margin-column > * { flex: none; }
-/* The cards are level with the lines of the page; what is for the whole part is below them. */
-.leveled { gap: 10px; padding-top: 6px; }
+/* The directions are level with the lines of the page; what one works with has a place of its own below, whatever stands above. */
+.direction-cards { flex: 1 1 0; min-height: 0; overflow-y: auto; }
+.work { flex: 1 1 auto; min-height: 0; overflow-y: auto; display: flex; flex-direction: column; gap: 18px; padding-bottom: 24px; }
+.work > * { flex: none; }
+.leveled { padding-top: 6px; }
+.leveled .work { flex: 0 1 auto; max-height: 46%; padding-top: 10px; border-top: 1px solid var(--line); }
+.answer { position: absolute; left: 16px; right: 12px; z-index: 2; max-height: calc(100% - 16px); overflow-y: auto; padding: 6px 8px 6px 10px; background: var(--sheet); border: 1px solid var(--line); border-left: 3px solid var(--verdigris); border-radius: 0 4px 4px 0; }
 .reel-row { grid-area: reel; }
 .card { border-left: 3px solid var(--line); padding: 2px 0 2px 10px; }
 .card h3 { margin: 0; font-size: 14.5px; font-weight: 600; }

@@ -78,6 +78,7 @@ describe('expansion', () => {
     ['es', 'Anexo D y clase C: −5 °C, baja a -10.', 'Anexo D y clase C: menos cinco grados Celsius, baja a menos diez.'],
     ['it', 'Era −5, scende a -10.', 'Era meno cinque, scende a meno dieci.'],
     ['pl', 'Było −5.', 'Było minus pięć.'],
+    ['en-GB', 'In 2½ or 2 1/2 hours; the season 2008/09.', 'In two and a half or two and a half hours; the season two thousand and eight/zero nine.'],
   ])('a letter is no number, and a sign is heard: %s: %s', (language, text, expected) => {
     expect(spoken(text, book, { language })).toBe(expected)
   })

@@ -5,6 +5,8 @@ import { dictionary } from 'cmu-pronouncing-dictionary'
 import { toScript } from '#core/manuscript/to-script'
 import { plainContent, type Content } from '#core/script/content'
 import type { Part, Passage } from '#core/script/script'
+import { presetRules } from '#core/style/presets'
+import { prepareRules } from '#core/style/rule'
 import { census, type CensusReason, type Dictionary } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
 import { bring, proposed } from '../../../support/intake'
@@ -34,6 +36,22 @@ test.each([
   ['nothing', 'The bees came home.', []],
 ])('%s', (_, text, expected) => {
   expect(of(text)).toEqual(expected)
+})
+
+test('names with letters of other languages are listed, what the voice spells out first', () => {
+  const listed = (text: string, language: string) => census([part({ content: plainContent(text) })], { language, dictionary: english }).filter(({ reason }) => reason === 'foreign' || reason === 'spelt-out').map(({ reason, text: word }) => [reason, word])
+  expect(listed('Wójcik met Siobhán, Mr. Brzeziński and Dvořák at the café; a naïve Nguyễn and Đặng came with Пётр, and 42 bees.', 'en-GB')).toEqual([
+    ['spelt-out', 'Nguyễn'], ['spelt-out', 'Đặng'], ['spelt-out', 'Пётр'], ['foreign', 'Brzeziński'], ['foreign', 'Dvořák'], ['foreign', 'Siobhán'], ['foreign', 'Wójcik'],
+  ])
+  expect(listed('Größe und Übung, doch Łódź und Nguyễn.', 'de')).toEqual([['spelt-out', 'Nguyễn'], ['foreign', 'Łódź']])
+  expect(listed('Où êtes-vous, François ? À Łódź.', 'fr')).toEqual([['foreign', 'Łódź']])
+})
+
+test('what rules have said only in part is listed; what they have said as a whole is not', () => {
+  const rules = prepareRules(presetRules('book'))
+  const listed = (text: string) => census([part({ content: plainContent(text) })], { language: 'en-GB', dictionary: english, rules }).filter(({ reason }) => reason === 'number').map(({ text: token }) => token)
+  expect(listed('In the season 2008/09 call 555-1234.').sort()).toEqual(['2008/09', '555-1234'])
+  expect(listed('From 10–15 bees in hive B12 at 7:30, 3/4 of 12 kg.')).toEqual([])
 })
 
 test('in another language only what needs no dictionary is listed', () => {

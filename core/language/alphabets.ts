@@ -11,3 +11,24 @@ export function isLetterOf(language: string, letter: string): boolean {
   const lower = letter.toLowerCase()
   return alphabets[language] === undefined ? unknown.has(lower) : alphabets[language].includes(lower)
 }
+
+/** Letters that English words keep from other languages: café, naïve, façade. */
+const borrowed = 'àâçèéêëîïñôöûü'
+
+/** Whether a word has a letter that a language does not have. English has none beyond the 26, but words that keep those of others. */
+export function hasForeignLetter(word: string, language: string): boolean {
+  const isName = /^\p{Lu}/u.test(word)
+  return [...word.normalize('NFC')].some(letter => {
+    if (!/\p{L}/u.test(letter) || /[a-z]/iu.test(letter)) return false
+    if (language === 'en') return isName || !borrowed.includes(letter.toLowerCase())
+    return alphabets[language] === undefined ? false : !alphabets[language].includes(letter.toLowerCase())
+  })
+}
+
+/**
+ * Letters that voices of languages in Latin letters spell out by their code (“letter one E C five”): those beyond Latin-1 and Latin Extended-A, the barred d, and other scripts.
+ * Tried with the embedded engine's voices of English, German and French.
+ */
+export function isSpeltOut(word: string): boolean {
+  return /[đĐ]|(?=\p{L})[^\u0000-\u017f]/u.test(word.normalize('NFC'))
+}

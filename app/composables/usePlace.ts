@@ -1,0 +1,52 @@
+import { useDebounceFn, useEventListener } from '@vueuse/core'
+import { nextTick, onBeforeUnmount, watch, type Ref } from 'vue'
+import type { PageUtterance } from '#shared/api'
+import { keepPlace, placeIn, type Place } from '~/utils/place'
+
+interface Shown {
+  readonly partId: Readonly<Ref<string | null>>
+  readonly utterances: Readonly<Ref<readonly PageUtterance[]>>
+  readonly current: Readonly<Ref<number | null>>
+  readonly scroller: Readonly<Ref<HTMLElement | null>>
+}
+
+/** Keeps the part, sentence and scroll of a production in this browser, and gives them back. */
+export function usePlace(editionId: string, { partId, utterances, current, scroller }: Shown) {
+  /** Nothing is kept while a place is being gone back to. */
+  let returning = false
+
+  function keep(): void {
+    if (returning || partId.value === null) return
+    const index = current.value ?? 0
+    keepPlace(editionId, { partId: partId.value, sentence: utterances.value[index]?.key ?? null, index, scroll: scroller.value?.scrollTop ?? 0 })
+  }
+
+  const keepSoon = useDebounceFn(keep, 200)
+  watch([partId, current], () => void keepSoon())
+  useEventListener(scroller, 'scroll', () => void keepSoon(), { passive: true })
+  onBeforeUnmount(keep)
+
+  /** The sentence of a place in the part that is shown; the first one where the place is in another part. */
+  function sentenceOf(place: Place | null): number {
+    if (place === null || place.partId !== partId.value) return 0
+    const same = utterances.value.findIndex(utterance => utterance.key === place.sentence)
+    return same >= 0 ? same : Math.max(0, Math.min(place.index, utterances.value.length - 1))
+  }
+
+  /** Scrolls back, as soon as the page is as long as it was. */
+  async function scrollBack(place: Place | null): Promise<void> {
+    if (place === null || place.partId !== partId.value || place.scroll === 0) return
+    returning = true
+    for (let frames = 0; frames < 60; frames += 1) {
+      await nextTick()
+      await new Promise(resolve => requestAnimationFrame(resolve))
+      const box = scroller.value
+      if (box === null) continue
+      box.scrollTop = place.scroll
+      if (Math.abs(box.scrollTop - place.scroll) < 2 && frames > 4) break
+    }
+    returning = false
+  }
+
+  return { last: () => placeIn(editionId), sentenceOf, scrollBack }
+}
