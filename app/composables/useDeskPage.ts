@@ -1,5 +1,6 @@
 import { computed } from 'vue'
 import { useDesk } from '~/stores/desk'
+import { ApiError, messageOf } from '~/utils/api'
 import { useNotices } from '~/stores/notices'
 
 /** What every stage of a production begins with: its edition, loaded and watched. */
@@ -8,6 +9,11 @@ export function useDeskPage(stage: string) {
   const notices = useNotices()
   const id = String(useRoute().params['id'])
   useHead({ title: () => `${desk.desk?.title ?? 'Production'}, ${stage} – Orator Quill` })
-  const loading = notices.attempt(() => desk.open(id))
+  const loading = notices.attempt(() => desk.open(id).catch((error: unknown) => {
+    // What is not there is not asked for again.
+    if (!(error instanceof ApiError) || error.status >= 500) throw error
+    desk.leave()
+    showError({ statusCode: 404, data: messageOf(error) })
+  }))
   return { desk, notices, id, loading, ready: computed(() => desk.desk !== null && desk.editionId === id) }
 }

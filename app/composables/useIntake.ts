@@ -44,7 +44,7 @@ export function useIntake(id: string): Intake {
       document.value = await ask<ManuscriptView>(`/api/manuscripts/${id}`)
     } catch (error) {
       if (!(error instanceof OfflineError)) {
-        notices.show(messageOf(error))
+        showError({ statusCode: 404, data: messageOf(error) })
         return
       }
     }

@@ -51,6 +51,11 @@ export const useDesk = defineStore('desk', () => {
     await refresh()
   }
 
+  /** Watches nothing any more. */
+  function leave(): void {
+    editionId.value = null
+  }
+
   let again = false
   let loadedInMs = 0
   let refreshing: Promise<void> | null = null
@@ -110,7 +115,7 @@ export const useDesk = defineStore('desk', () => {
   }
 
   return {
-    editionId, desk, reading, deliveryTick, scoreTick, parts, included, running, missing, totalMs, open, refresh,
+    editionId, desk, reading, deliveryTick, scoreTick, parts, included, running, missing, totalMs, open, leave, refresh,
     operate: async (operations: Operation[]) => change<OperationsAnswer>('/operations', 'POST', { window: await windowName(), operations }),
     edit: (request: EditionRequest) => change('', 'PATCH', request),
     setCasting: (casting: CastingRequest) => change('/casting', 'PUT', casting),
