@@ -55,7 +55,7 @@ function draw(): void {
     context.fillStyle = colour('line')
     context.fillRect(from, height.value - 6, 1, 6)
     if (!utterance.read || peaks === undefined) {
-      context.strokeStyle = colour(utterance.stale ? 'ochreFill' : 'line')
+      context.strokeStyle = colour(utterance.stale ? 'ochreFill' : utterance.read ? 'line' : 'quiet')
       context.strokeRect(from + 0.5, middle - 5, Math.max(1, span - 1), 10)
       return
     }

@@ -13,7 +13,7 @@ import type { WhyStep } from '#shared/api'
 const props = defineProps<{ partId: string, place: { readonly passageId: string, readonly start: number, readonly end: number }, tick?: number }>()
 const notices = useNotices()
 const why = shallowRef<WhyView | null>(null)
-const isOpen = ref(false)
+const isOpen = defineModel<boolean>('open', { default: false })
 
 watch([() => props.place, () => props.tick, isOpen], () => {
   if (!isOpen.value) why.value = null

@@ -2,7 +2,7 @@ import { plainContent } from '#core/script/content'
 import { fileFingerprint, tagsFor } from '#core/runsheet/run-sheet'
 import { changeEdition } from '../../store/editions'
 import { applyOperations } from '../../store/operations'
-import { deliveryDesk, endDelivery, finishedDelivery, noteFile, profileOf, sheetOf, startDelivery, workOf } from '../../store/deliveries'
+import { deliveryDesk, endDelivery, filesOf, finishedDelivery, noteFile, profileOf, sheetOf, startDelivery, workOf } from '../../store/deliveries'
 import { DeliveryRow } from '../../store/models'
 import { scoreEdition, type ScoredEdition } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
@@ -39,6 +39,24 @@ describe('a delivery', () => {
     const id = await production(database(), part('A', 'Not read yet.'))
     await expect(startDelivery(database(), index, await scoreEdition(id))).rejects.toMatchObject({ problem: { code: 'not-read' } })
     expect((await desk(id)).rows.map(row => [row.state, row.missing])).toEqual([['notRead', 2]])
+  })
+
+  test('of chosen parts, or of all that are ready, keeps numbers and names of the whole; what is missing is named', async () => {
+    const id = await production(database(), part('One', 'Ready in one.'), part('Two', 'Missing in two.'), part('Three', 'Ready in three.'))
+    const scored = await scoreEdition(id)
+    await readAll({ ...scored, parts: [scored.parts[0]!, scored.parts[2]!] })
+    await expect(startDelivery(database(), index, scored)).rejects.toMatchObject({ problem: { code: 'not-read', message: expect.stringContaining('not read yet, in Two (2)') as string } })
+    await expect(startDelivery(database(), index, scored, [scored.parts[1]!.row.id])).rejects.toMatchObject({ problem: { code: 'not-read' } })
+    const made = async (choice: 'ready' | string[]): Promise<unknown> => {
+      const delivery = await DeliveryRow.findByPk(await startDelivery(database(), index, await scoreEdition(id), choice), { rejectOnEmpty: true })
+      const { files, of } = filesOf(delivery, await scoreEdition(id))
+      await endDelivery(database(), delivery, 'done')
+      return [files.map(file => file.name), of, delivery.fileCount]
+    }
+    expect(await made('ready')).toEqual([['01-one.mp3', '03-three.mp3'], 3, 2])
+    expect(await made([scored.parts[2]!.row.id])).toEqual([['03-three.mp3'], 3, 1])
+    expect((await desk(id)).deliveries.map(delivery => delivery.partial)).toEqual([true, true])
+    await expect(startDelivery(database(), index, scored, ['00000000-0000-7000-8000-000000000000'])).rejects.toMatchObject({ problem: { code: 'nothing-to-deliver' } })
   })
 
   test('is marked stale file by file when the script changes; earlier deliveries stay', async () => {

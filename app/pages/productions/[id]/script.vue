@@ -60,11 +60,14 @@ useEventListener(window, 'beforeunload', event => {
   event.preventDefault()
 })
 
+/** A page that was left keeps its part in the store; it is opened all the same, at its place. */
+let isOpen = false
 async function openPart(wanted: unknown): Promise<void> {
   // Where nothing is asked for, one goes on where one was; a part that is left out is nobody's beginning.
   const before = place.last()
   const part = [wanted, before?.partId].map(sought => desk.parts.find(each => each.id === sought)).find(each => each !== undefined) ?? desk.included[0] ?? desk.parts[0]
-  if (part === undefined || part.id === partId.value) return
+  if (part === undefined || isOpen && part.id === partId.value) return
+  isOpen = true
   listening.stop()
   listening.select(0)
   passageId.value = null
@@ -241,6 +244,7 @@ const wordText = computed(() => {
   return own === undefined || word.value === null ? '' : writtenText(pages.unsaved.get(own.id) ?? own.content).slice(word.value.start, word.value.end)
 })
 
+const answered = ref(false)
 const { margin, answer, top: answerTop, find: findLine } = useAnswerPlace(word, () => word.value === null ? null : sheet.value?.lineTop(word.value.passageId, word.value.start) ?? null)
 
 function caret(utterance: number | null, passage: string | null, at: readonly [start: number, end: number] | null): void {
@@ -386,31 +390,31 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
     <aside ref="margin" class="margin-column" :class="{ drawn: drawer === 'margin', leveled: cards.length > 0 && ssml === null }" aria-label="Margin" data-region="margin">
       <EditState v-if="!narrow" @step="stepEdits" />
       <DirectionCards v-if="cards.length > 0 && ssml === null" class="direction-cards" :cards="cards" @edit="editDirection" />
-      <section v-if="partId !== null && word !== null && wordText.trim() !== '' && !listening.playing.value && ssml === null" ref="answer" class="card answer" :style="{ top: `${answerTop}px` }">
-        <h3>“{{ wordText.length > 40 ? `${wordText.slice(0, 40)}…` : wordText }}”</h3>
-        <WhyCard :part-id="partId" :place="word" :tick="desk.scoreTick" />
-      </section>
       <div class="work">
-      <section v-if="summary !== undefined && summary.included && summary.missing > 0 && desk.running === null" class="card stale-card">
-        <h3>{{ summary.state === 'stale' ? `${count(summary.missing, 'sentence')} stale` : `${count(summary.missing, 'sentence')} to read` }}</h3>
-        <p class="quiet">{{ summary.state === 'stale' ? 'changed since the part was read' : 'in this part' }} · {{ spokenLength(unreadMs) }}</p>
-      </section>
-      <section v-if="desk.desk.speakers.length > 0" class="card speakers-card">
-        <h3>This is a dialogue</h3>
-        <p class="quiet">{{ desk.desk.speakers.map(each => `${each.label} ${each.count}`).join(' · ') }}</p>
-        <v-btn size="small" class="card-action" @click="makeRoles">Make {{ count(desk.desk.speakers.length, 'role') }} of {{ count(desk.desk.speakers.reduce((sum, each) => sum + each.count, 0), 'label') }}</v-btn>
-      </section>
-      <AboutCard v-if="summary !== undefined && summary.about !== null && Object.keys(summary.about).length > 0" :about="summary.about" />
-      <RestCard :house-style="desk.desk.houseStyle" :kind="kind" :counts="counts" @change="patch => operate({ op: 'setHouseStyle', patch })" />
-      <section v-if="splittable !== null" class="card">
-        <h3>Divide the part</h3>
-        <p class="quiet">before “{{ writtenText(splittable.content).slice(0, 40) }}{{ writtenText(splittable.content).length > 40 ? '…' : '' }}”</p>
-        <v-btn size="small" class="card-action" @mousedown.prevent @click="split">Begin a new part here</v-btn>
-      </section>
-      <section class="card keys">
-        <h3>Keys</h3>
-        <p><kbd>Ctrl</kbd> <kbd>Enter</kbd> hear this sentence<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>Enter</kbd> hear from here<br><kbd>Ctrl</kbd> <kbd>.</kbd> directions<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>F</kbd> find and replace<br><kbd>Esc</kbd> leave the text, then<br><kbd>Space</kbd> play or stop · <kbd>←</kbd> <kbd>→</kbd> sentence<br><kbd>Ctrl</kbd> <kbd>Z</kbd> undo · <kbd>Ctrl</kbd> <kbd>Y</kbd> redo<br><kbd>F6</kbd> next area</p>
-      </section>
+        <section v-if="partId !== null && word !== null && wordText.trim() !== '' && !listening.playing.value && ssml === null" ref="answer" class="card" :class="{ answer: answered }" :style="answered ? { top: `${answerTop}px` } : {}">
+          <h3>“{{ wordText.length > 40 ? `${wordText.slice(0, 40)}…` : wordText }}”</h3>
+          <WhyCard v-model:open="answered" :part-id="partId" :place="word" :tick="desk.scoreTick" />
+        </section>
+        <section v-if="summary !== undefined && summary.included && summary.missing > 0 && desk.running === null" class="card stale-card">
+          <h3>{{ summary.state === 'stale' ? `${count(summary.missing, 'sentence')} stale` : `${count(summary.missing, 'sentence')} to read` }}</h3>
+          <p class="quiet">{{ summary.state === 'stale' ? 'changed since the part was read' : 'in this part' }} · {{ spokenLength(unreadMs) }}</p>
+        </section>
+        <section v-if="desk.desk.speakers.length > 0" class="card speakers-card">
+          <h3>This is a dialogue</h3>
+          <p class="quiet">{{ desk.desk.speakers.map(each => `${each.label} ${each.count}`).join(' · ') }}</p>
+          <v-btn size="small" class="card-action" @click="makeRoles">Make {{ count(desk.desk.speakers.length, 'role') }} of {{ count(desk.desk.speakers.reduce((sum, each) => sum + each.count, 0), 'label') }}</v-btn>
+        </section>
+        <AboutCard v-if="summary !== undefined && summary.about !== null && Object.keys(summary.about).length > 0" :about="summary.about" />
+        <RestCard :house-style="desk.desk.houseStyle" :kind="kind" :counts="counts" @change="patch => operate({ op: 'setHouseStyle', patch })" />
+        <section v-if="splittable !== null" class="card">
+          <h3>Divide the part</h3>
+          <p class="quiet">before “{{ writtenText(splittable.content).slice(0, 40) }}{{ writtenText(splittable.content).length > 40 ? '…' : '' }}”</p>
+          <v-btn size="small" class="card-action" @mousedown.prevent @click="split">Begin a new part here</v-btn>
+        </section>
+        <section class="card keys">
+          <h3>Keys</h3>
+          <p><kbd>Ctrl</kbd> <kbd>Enter</kbd> hear this sentence<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>Enter</kbd> hear from here<br><kbd>Ctrl</kbd> <kbd>.</kbd> directions<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>F</kbd> find and replace<br><kbd>Esc</kbd> leave the text, then<br><kbd>Space</kbd> play or stop · <kbd>←</kbd> <kbd>→</kbd> sentence<br><kbd>Ctrl</kbd> <kbd>Z</kbd> undo · <kbd>Ctrl</kbd> <kbd>Y</kbd> redo<br><kbd>F6</kbd> next area</p>
+        </section>
       </div>
     </aside>
 
