@@ -9,6 +9,7 @@ import { sounds } from './migrations/006-sounds'
 import { wordbooks } from './migrations/007-wordbooks'
 import { houseStyles } from './migrations/008-house-styles'
 import { chosenParts } from './migrations/009-chosen-parts'
+import { voiceRevision } from './migrations/010-voice-revision'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -21,6 +22,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['007-wordbooks', wordbooks],
   ['008-house-styles', houseStyles],
   ['009-chosen-parts', chosenParts],
+  ['010-voice-revision', voiceRevision],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

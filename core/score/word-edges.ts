@@ -25,7 +25,14 @@ export function withWholeWords(segments: readonly Segment[], language: string): 
     result.pop()
     result.push(...joined(before, segment, language))
   }
-  return result.filter(segment => segment.text !== '' || segment.gap !== undefined)
+  return withOneSound(result.filter(segment => segment.text !== '' || segment.gap !== undefined))
+}
+
+/** All segments of one pronunciation have its sounds, with the ending that the last of them got and what the first was given. */
+function withOneSound(segments: readonly Segment[]): Segment[] {
+  const longest = new Map<string, string>()
+  for (const { tone: { phoneme } } of segments) if (phoneme !== null && phoneme.ph.length > (longest.get(phoneme.id)?.length ?? 0)) longest.set(phoneme.id, phoneme.ph)
+  return segments.map(segment => segment.tone.phoneme === null ? segment : { ...segment, tone: { ...segment.tone, phoneme: { ...segment.tone.phoneme, ph: longest.get(segment.tone.phoneme.id)! } } })
 }
 
 function joined(left: Segment, right: Segment, language: string): Segment[] {

@@ -1,6 +1,6 @@
 import { compilePassage, type CompileContext } from '#core/score/compile'
 import { plainMarkup } from '#core/score/markup'
-import { plainContent } from '#core/script/content'
+import { plainContent, type Content } from '#core/script/content'
 import type { DirectionValue } from '#core/script/directions'
 import { withDirection } from '#core/script/edit'
 import { defaultHouseStyle } from '#core/style/house-style'
@@ -89,6 +89,21 @@ describe.each(languages)('in %s', language => {
     })
     expect(wrong).toEqual([])
   })
+})
+
+test.each(languages)('in %s, what stands alone behind a rest, or behind what is left out, stays silent', language => {
+  const { word, before, after } = words[language]
+  for (const mark of marks.filter(each => !/s/u.test(each))) {
+    for (const behind of ['', ` ${after.toLowerCase()}.`]) {
+      const text = `${before} ${word}${mark}${behind}`
+      const at = before.length + 1 + word.length
+      const rested = withDirection(plainContent(text), { id: 'd', kind: 'rest', ms: 300 }, at, at)
+      const sent = (content: Content): string => spoken(compilePassage({ id: 'p', kind: 'paragraph', content }, { previousKind: null, language, style: defaultHouseStyle, casting }).utterances.map(({ request }) => request.markup), language)
+      expect([text, 'rest', sent(rested)]).toEqual([text, 'rest', plainSounds(text, language)])
+      const left = withDirection(plainContent(text), { id: 'd', kind: 'leftOut' }, before.length + 1, at)
+      expect([text, 'left out', sent(left)]).toEqual([text, 'left out', plainSounds(`${before},${behind}`, language)])
+    }
+  }
 })
 
 test.each([

@@ -27,8 +27,8 @@ const changed = computed(() => rows.value.filter(row => row.state !== 'delivered
 const running = computed(() => sheet.value?.deliveries.find(delivery => delivery.state === 'running') ?? null)
 const patternProblem = computed(() => pattern.value === null ? null : namePatternProblem(pattern.value))
 
-/** Parts whose files are chosen; none is all of them. */
-const chosen = ref<ReadonlySet<string>>(new Set())
+/** Parts whose files are to be made. */
+const { chosen, choose } = useChosen()
 watch(rows, now => { chosen.value = new Set(now.map(row => row.partId).filter(part => chosen.value.has(part))) })
 const wanted = computed(() => chosen.value.size === 0 ? rows.value : rows.value.filter(row => chosen.value.has(row.partId)))
 const waiting = computed(() => wanted.value.filter(row => row.missing > 0))
@@ -41,13 +41,6 @@ const action = computed<{ text: string, request: DeliveryRequest }>(() => {
   const files = count(rows.value.length, 'file')
   return { text: changed.value < rows.value.length ? `Make ${files} · ${changed.value} changed` : `Make ${files}`, request: {} }
 })
-
-function choose(part: string, on: boolean): void {
-  const next = new Set(chosen.value)
-  if (on) next.add(part)
-  else next.delete(part)
-  chosen.value = next
-}
 
 /** Waiting files that are named one by one. */
 const mostNamed = 5

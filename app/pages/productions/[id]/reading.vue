@@ -8,19 +8,12 @@ import { stateNames } from '~/utils/words'
 const { desk, notices, ready } = useDeskPage('Reading')
 const reading = computed(() => desk.reading?.reading ?? null)
 const percent = computed(() => reading.value === null ? 0 : reading.value.madeMs / Math.max(1, reading.value.totalMs) * 100)
-/** Parts that are chosen to be read; none is all of them. */
-const chosen = ref<ReadonlySet<string>>(new Set())
+/** Parts that are to be read. */
+const { chosen, choose } = useChosen()
 const wanted = computed(() => desk.included.filter(part => part.missing > 0 && (chosen.value.size === 0 || chosen.value.has(part.id))))
 const wantedMissing = computed(() => wanted.value.reduce((sum, part) => sum + part.missing, 0))
 
 const missingMs = computed(() => wanted.value.reduce((sum, part) => sum + part.durationMs * part.missing / Math.max(1, part.utterances), 0))
-
-function choose(part: string, on: boolean): void {
-  const next = new Set(chosen.value)
-  if (on) next.add(part)
-  else next.delete(part)
-  chosen.value = next
-}
 
 async function read(): Promise<void> {
   await notices.attempt(() => desk.read(chosen.value.size === 0 ? undefined : wanted.value.map(part => part.id)))
