@@ -103,7 +103,7 @@ test('a wrong address leads back, and is not asked for again', async ({ page }) 
     await expect(page.getByRole('heading', { name: 'There is nothing at this address' })).toBeVisible()
     let asked = 0
     page.on('request', () => { asked += 1 })
-    await page.waitForTimeout(2_500)
+    await page.waitForTimeout(1_500)
     expect(asked).toBe(0)
     page.removeAllListeners('request')
   }

@@ -9,7 +9,7 @@ test.use({ baseURL: process.env['QUILL_ADDRESS'] })
 const text = '# Weights\n\nDr. Ann weighs 5 kg of wax. The bees fly.\n\nShe adds 7 kg more.\n'
 
 async function open(name: string, body = text) {
-  const edition = await makeProduction(name, body)
+  const edition = await makeProduction(name, body, 'plain')
   const { parts: [part] } = await ask<Desk>(`editions/${edition}`)
   const spoken = async () => (await ask<Page>(`parts/${part!.id}`)).said.map(({ as }) => as)
   const keys = async () => (await ask<Page>(`parts/${part!.id}`)).utterances.map(({ key }) => key)

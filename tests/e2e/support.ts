@@ -1,4 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test'
+import type { PresetName } from '#core/style/presets'
 import type { ManuscriptView, ReadingDesk } from '#shared/api'
 
 export const address = (): string => process.env['QUILL_ADDRESS']!
@@ -26,10 +27,10 @@ export async function takeIn(name: string, body: string | Buffer<ArrayBuffer>): 
   return ask<ManuscriptView>(`manuscripts/${id}`)
 }
 
-/** A new production of a text, as the intake page makes it; gives its edition's id. */
-export async function makeProduction(name: string, text: string): Promise<string> {
+/** A new production of a text, as the intake page makes it, or with another house style; gives its edition's id. */
+export async function makeProduction(name: string, text: string, houseStyle?: PresetName): Promise<string> {
   const { id, found } = await takeIn(`${name}.md`, text)
-  return (await ask<{ editionId: string }>('editions', { manuscriptId: id, title: found!.title, language: found!.language })).editionId
+  return (await ask<{ editionId: string }>('editions', { manuscriptId: id, title: found!.title, language: found!.language, ...(houseStyle === undefined ? {} : { houseStyle }) })).editionId
 }
 
 /** A new production of a short document, open on the Script page; gives its address. */
