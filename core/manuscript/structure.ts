@@ -57,7 +57,13 @@ export function propose(manuscript: Manuscript, choices: Choices): Proposal {
   const unitBlocks = blocksByUnit(manuscript)
   const parts = placed.flatMap(group => toParts(manuscript, group, choices, group.unit === null ? [] : unitBlocks.get(group.unit)!, isOwnTitle))
   const hints = new Set(parts.filter(part => part.kind === 'hint').map(part => part.block))
-  return { parts: takeExcerpt(markDuplicates(parts, choices), choices.excerpt, manuscript.language), drops: [...titlePage, ...drops.filter(drop => !hints.has(drop.block))] }
+  return { parts: takeExcerpt(markDuplicates(neverNothing(parts, choices), choices), choices.excerpt, manuscript.language), drops: [...titlePage, ...drops.filter(drop => !hints.has(drop.block))] }
+}
+
+/** What would all be left out as front and back matter is the text itself: a page of notes, an index by itself. */
+function neverNothing(parts: readonly ProposedPart[], choices: Choices): readonly ProposedPart[] {
+  if (parts.some(part => part.included || part.kind !== 'frontMatter' && part.kind !== 'backMatter')) return parts
+  return parts.map(part => ({ ...part, kind: 'chapter', included: choices.included[part.block] ?? true }))
 }
 
 interface OwnBlock {
@@ -155,8 +161,9 @@ function toParts(manuscript: Manuscript, group: Group, choices: Choices, own: re
   const documentTitle = first !== undefined && !group.titled && first.source.entry === undefined && unit === null && isOpening(manuscript, first) ? manuscript.title : null
   const block = first?.block ?? own[0]?.block ?? withoutBlocks(manuscript, unit!)
   const label = choices.labels[block] ?? shorten(opens && choices.split.by === 'unit' ? unit.label : documentTitle ?? firstLabel)
-  // A title above the headings that parts begin at names the document, whatever its words.
-  const matter = first?.source.matter ?? (!isOwnTitle(first?.source.level) && (group.titled || first?.source.entry !== undefined) ? matterOf(label) : null)
+  // A title above the headings that parts begin at names the document, whatever its words; so does one that opens it in the document's own words.
+  const namesDocument = first !== undefined && (isOwnTitle(first.source.level) || first.text === manuscript.title && isOpening(manuscript, first))
+  const matter = first?.source.matter ?? (!namesDocument && (group.titled || first?.source.entry !== undefined) ? matterOf(label) : null)
   const passages = group.blocks.map((each, index) => toPassage(each, group.titled && index === 0))
   return [{
     kind: unit?.kind === 'article' && choices.split.by === 'unit' ? 'article' : matter === null ? 'chapter' : kindOfMatter(matter),

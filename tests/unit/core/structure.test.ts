@@ -54,6 +54,14 @@ describe('structure', () => {
     expect(parts(book).map(part => [part.label, part.included])).toEqual([['Contents', true], ['One', true], ['Contents', false]])
   })
 
+  test('a document that is nothing but notes is read, and one whose own title is “Notes” is no matter', () => {
+    const only = manuscript([heading('Notes', 1), paragraph('Ten hives stand.')])
+    expect(parts(only).map(part => [part.label, part.kind, part.included])).toEqual([['Notes', 'chapter', true]])
+    const titled = manuscript([heading('Notes', 1), paragraph('a'), heading('One', 1), paragraph('b')], 'Notes')
+    expect(parts(titled).map(part => [part.label, part.included])).toEqual([['Notes', true], ['One', true]])
+    expect(parts(only, { included: { 0: false } }).map(part => part.included)).toEqual([false])
+  })
+
   test('text below the document’s title is a part under that title', () => {
     const book = manuscript([heading('The Book', 1), paragraph('preface'), heading('One', 2), paragraph('a')], 'The Book')
     const [first] = parts(book)
