@@ -1,6 +1,8 @@
 // Plain text says nothing about its paragraphs but where its lines break. In wrapped text a line ends where the next word had no room;
 // a line that ends earlier was ended on purpose.
 
+import { count } from '#core/tally'
+
 interface Line {
   readonly text: string
   /** Columns of white space before it. */
@@ -55,7 +57,7 @@ export function layoutOf(raw: readonly string[]): Layout {
   const widths = full.map(line => line.width).sort((a, b) => a - b)
   const width = widths[Math.floor((widths.length - 1) * 0.95)] ?? 0
   const indents = new Map<number, number>()
-  for (const { indent } of full) indents.set(indent, (indents.get(indent) ?? 0) + 1)
+  for (const { indent } of full) count(indents, indent)
   const indent = [...indents].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0]?.[0] ?? 0
   let [breaks, atMargin, opening] = [0, 0, 0]
   lines.forEach((line, index) => {

@@ -1,4 +1,5 @@
 import { ProblemError, type Problem } from '#core/problem'
+import type { Casting } from '#core/score/cast'
 import { examinedIn, requestUnder } from '#core/score/examined'
 import type { PartScore } from '#core/score/compile'
 import { ipaOf } from '#core/words/faults'
@@ -6,17 +7,29 @@ import type { Operation } from '#shared/operations'
 import { loadEdition } from '#store/editions'
 import type { Engine } from '#voices/port'
 
+export interface Pronunciation {
+  /** In IPA. */
+  readonly ph: string
+  readonly language: string
+}
+
+/** For each pronunciation, why the narrator's voice cannot say it in its language; null where it can. */
+export async function faultsOfPronunciations(engine: Engine, casting: Casting, asked: readonly Pronunciation[]): Promise<readonly (Problem | null)[]> {
+  const found = await engine.examine?.(asked.map(({ ph, language }) => requestUnder({ kind: 'phoneme', ph }, casting, language)))
+  return found ?? asked.map(() => null)
+}
+
 /** Throws a problem for a word with sounds that the narrator's voice has not in the word's language. */
 export async function refuseUnsayableWords(engine: Engine, editionId: string, operations: readonly Operation[]): Promise<void> {
   const words = operations.flatMap(operation => {
     if (operation.op !== 'setWord' || operation.entry === null) return []
     const { entry } = operation
     const ph = ipaOf(entry)
-    return ph === null ? [] : [{ entry, ph }]
+    return ph === null ? [] : [{ entry, ph, language: entry.language }]
   })
   if (words.length === 0) return
   const { casting } = await loadEdition(editionId)
-  const problems = await engine.examine?.(words.map(({ entry, ph }) => requestUnder({ kind: 'phoneme', ph }, casting, entry.language))) ?? []
+  const problems = await faultsOfPronunciations(engine, casting, words)
   const at = problems.findIndex(problem => problem !== null)
   if (at >= 0) throw new ProblemError({ ...problems[at]!, message: `“${words[at]!.entry.graphemes[0]}” cannot be said so. ${problems[at]!.message}` })
 }

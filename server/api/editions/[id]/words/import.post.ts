@@ -2,7 +2,6 @@ import { extname } from 'node:path'
 import { readRawBody } from 'h3'
 import { v7 as uuidv7 } from 'uuid'
 import { fail } from '#core/problem'
-import { requestUnder } from '#core/score/examined'
 import { ipaOf } from '#core/words/faults'
 import { readWordCsv } from '#core/words/csv'
 import { readPls } from '#core/words/pls'
@@ -13,6 +12,7 @@ import { loadEdition } from '#store/editions'
 import { applyOperations } from '#store/operations'
 import { keepOfFile, wordbookId } from '#store/wordbooks'
 import { faultIn, idParam, queryOf, route } from '../../../../utils/route'
+import { faultsOfPronunciations } from '../../../../utils/sayable'
 
 const query = queryOf<WordImportQuery>(wordImportQuerySchema)
 const faultOfEntry = faultIn(wordEntrySchema)
@@ -32,8 +32,11 @@ export default route(async (event, { database, engine }): Promise<WordImport> =>
     if (fault !== null) problems.push({ line: lines[index] ?? 1, column: 1, message: `“${entry.graphemes[0]!.slice(0, 40)}” is passed over: ${fault}` })
     return fault === null
   })
-  const pronounced = entries.map(entry => ({ entry, ph: ipaOf(entry) })).filter((each): each is { entry: (typeof entries)[number], ph: string } => each.ph !== null)
-  const unsayable = await engine.examine?.(pronounced.map(({ entry, ph }) => requestUnder({ kind: 'phoneme', ph }, casting, entry.language))) ?? []
+  const pronounced = entries.flatMap(entry => {
+    const ph = ipaOf(entry)
+    return ph === null ? [] : [{ entry, ph, language: entry.language }]
+  })
+  const unsayable = await faultsOfPronunciations(engine, casting, pronounced)
   pronounced.forEach(({ entry }, index) => {
     const reason = unsayable[index]?.message
     // It is kept: another voice may have the sound.
