@@ -20,6 +20,7 @@ export class ProblemError extends Error {
 const systemProblems: Readonly<Record<string, readonly [code: string, message: string]>> = {
   ENOSPC: ['disk-full', 'The disk is full. Free some space and try again: what is done is kept.'],
   EDQUOT: ['disk-full', 'Your share of the disk is used up. Free some space and try again: what is done is kept.'],
+  EFBIG: ['disk-full', 'A file cannot grow any further: the system limits the size of files, or the disk is full. Raise the limit or free some space, then try again: what is done is kept.'],
   EROFS: ['no-permission', 'The disk can only be read. Choose another folder, or mount it for writing.'],
   EACCES: ['no-permission', 'There is no permission to write or read here. Choose another folder or change its permissions.'],
   EPERM: ['no-permission', 'There is no permission to write or read here. Choose another folder or change its permissions.'],

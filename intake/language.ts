@@ -50,12 +50,3 @@ export async function languagesOfPassages(blocks: readonly Block[], language: st
 export function sameLanguage(a: string, b: string): boolean {
   return a.split('-')[0]!.toLowerCase() === b.split('-')[0]!.toLowerCase()
 }
-
-/** A language tag in its canonical form (`en-GB`), or null when it is none. */
-export function canonicalLanguage(tag: string): string | null {
-  try {
-    return Intl.getCanonicalLocales(tag.trim().replace(/_/gu, '-'))[0] ?? null
-  } catch {
-    return null
-  }
-}

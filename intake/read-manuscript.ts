@@ -1,8 +1,9 @@
+import { canonicalLanguage, notALanguage } from '#core/language/tag'
 import { isSpeakable, type Block, type Manuscript } from '#core/manuscript/manuscript'
 import { fail, ProblemError } from '#core/problem'
 import type { Archive } from './archive'
 import { withoutLongBlocks } from './long-blocks'
-import { canonicalLanguage, detectLanguage, languagesOfPassages, sameLanguage } from './language'
+import { detectLanguage, languagesOfPassages, sameLanguage } from './language'
 import { maximumCharacters, type ReadOptions, type Reading } from './reader'
 import { readerFor } from './registry'
 import { withoutControls } from './text-builder'
@@ -50,7 +51,7 @@ async function languageOf(
 ): Promise<Pick<Manuscript, 'language' | 'languageSource'>> {
   if (options.language !== undefined) {
     const language = canonicalLanguage(options.language)
-    if (language === null) fail('language-unknown', `“${options.language}” is not a language tag. Use one such as en, en-GB or de.`)
+    if (language === null) fail('language-unknown', notALanguage(options.language))
     return { language, languageSource: 'chosen' }
   }
   const language = found.language === null ? null : canonicalLanguage(found.language)

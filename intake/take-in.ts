@@ -40,6 +40,11 @@ export async function takeIn(childPath: string, path: string, name: string, opti
   return answer.manuscript
 }
 
+/** The problem of a document whose reading was stopped. */
+export function intakeStopped(name: string): ProblemError {
+  return new ProblemError({ code: 'intake-stopped', message: `The reading of ${name} was stopped.` })
+}
+
 /** Null when the child was killed by something else than its limits. */
 function askChild(childPath: string, task: ReaderTask, { onProgress, signal }: Watch): Promise<ReaderAnswer | null> {
   return new Promise((resolve, reject) => {
@@ -65,7 +70,7 @@ function askChild(childPath: string, task: ReaderTask, { onProgress, signal }: W
     void ended.then(([[, killedBy]]) => {
       clearTimeout(timer)
       signal?.removeEventListener('abort', stop)
-      if (signal?.aborted === true) return void reject(new ProblemError({ code: 'intake-stopped', message: `The reading of ${task.name} was stopped.` }))
+      if (signal?.aborted === true) return void reject(intakeStopped(task.name))
       if (killedBy === 'SIGKILL' && !timedOut) return void resolve(null)
       reject(new ProblemError(timedOut
         ? { code: 'intake-timeout', message: `${task.name} could not be read within ${timeLimitMs / 1000} seconds. Divide it, or save it in another format.` }

@@ -24,7 +24,11 @@ export async function zipPackage(folder: string, names: readonly string[]): Prom
   const zip = new ZipFile()
   for (const name of names) zip.addFile(join(folder, name), name, { compress: false, mtime: entryTime, mode: 0o100644, forceDosTimestamp: true })
   return new Promise((resolve, reject) => {
-    zip.on('error', reject)
+    // Before the size is known nobody has the stream; after that nobody waits for the promise.
+    zip.on('error', (error: Error) => {
+      reject(error);
+      (zip.outputStream as Readable).destroy(error)
+    })
     // The type package does not know that the callback is given the size.
     const sized = (bytes: number): void => {
       if (bytes < 0) reject(new Error('The size of the package is not known in advance.'))

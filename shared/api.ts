@@ -152,6 +152,8 @@ export interface ManuscriptView {
   readonly state: 'reading' | 'ready' | 'failed' | 'stopped'
   /** How far its reading is, 0…1. */
   readonly progress: number
+  /** Documents that are read before it; 0 from when its reading has begun. */
+  readonly ahead: number
   /** Why it could not be read. */
   readonly problem: Problem | null
   /** What was found, when it is ready. */

@@ -1,3 +1,4 @@
+import { languageTag } from '#core/language/tag'
 import { maximumPatternCharacters } from '#core/manuscript/choices'
 import { directionSchema } from '#core/script/directions'
 import { findPlaces } from '#core/script/find'
@@ -7,7 +8,7 @@ import { wholeText } from '#core/script/whole-text'
 
 export const uuid = { type: 'string', format: 'uuid' } as const
 export const revision = { type: 'integer', minimum: 1 } as const
-export const language = { type: 'string', minLength: 2, maxLength: 35, pattern: '^[A-Za-z0-9-]+$' } as const
+export const language = languageTag
 export const shortText = { type: 'string', minLength: 1, maxLength: 300, pattern: '^[^\\u0000\\ud800-\\udfff]*[^\\s\\u0000\\ud800-\\udfff][^\\u0000\\ud800-\\udfff]*$' } as const
 
 /** Longest written text of one passage, in characters. */

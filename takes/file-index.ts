@@ -1,11 +1,14 @@
 import { appendFile, mkdir, readFile } from 'node:fs/promises'
 import { dirname } from 'node:path'
+import { asProblem } from '#core/problem'
 import type { TakeIndex, TakeRecord } from './take'
 
 /** The index of a cache folder: one JSON record a line, appended. For one process at a time. */
 export class FileTakeIndex implements TakeIndex {
   readonly #path: string
   readonly #takes: Map<string, TakeRecord>
+  /** The last line may have been cut short, as by a full disk: the next one begins anew. */
+  #isCut = false
 
   private constructor(path: string, takes: Map<string, TakeRecord>) {
     this.#path = path
@@ -49,8 +52,11 @@ export class FileTakeIndex implements TakeIndex {
 
   /** A later line for a key replaces the earlier one, which is how a damaged take is made good. */
   async add(takes: readonly TakeRecord[]): Promise<void> {
+    const begin = this.#isCut ? '\n' : ''
+    this.#isCut = true
+    await appendFile(this.#path, begin + takes.map(take => `${JSON.stringify(take)}\n`).join('')).catch((error: unknown) => { throw asProblem(error) })
+    this.#isCut = false
     for (const take of takes) this.#takes.set(take.key, take)
-    await appendFile(this.#path, takes.map(take => `${JSON.stringify(take)}\n`).join(''))
   }
 }
 

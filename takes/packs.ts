@@ -77,11 +77,11 @@ export class Packs {
         const samples = await this.read(take).catch(() => null)
         if (samples === null) continue
         const bytes = Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)
-        await file.write(bytes, 0, undefined, offset)
+        await writeAll(file, bytes, offset)
         records.push({ ...take, pack: name, offset })
         offset += bytes.length
       }
-      await file.datasync()
+      await commit(file, offset)
     } catch (error) {
       await rm(beside, { force: true })
       throw asProblem(error)
@@ -117,8 +117,9 @@ export class Packs {
       buffers.push(bytes)
       offset += bytes.length
     }
-    await writer.file.write(Buffer.concat(buffers), 0, undefined, writer.size)
-    await writer.file.datasync()
+    // When this fails the writer stays where it was: the next group overwrites what there is of this one.
+    await writeAll(writer.file, Buffer.concat(buffers), writer.size)
+    await commit(writer.file, offset)
     writer.size = offset
     writer.usedAt = performance.now()
     if (writer.size >= maximumPackBytes) {
@@ -150,6 +151,21 @@ export class Packs {
     }
     return reader
   }
+}
+
+/** Writes bytes to their end. A disk that fills up takes a part of them first, and says so only at the next attempt. */
+async function writeAll(file: FileHandle, bytes: Uint8Array, at: number): Promise<void> {
+  for (let done = 0; done < bytes.length;) {
+    const { bytesWritten } = await file.write(bytes, done, bytes.length - done, at + done)
+    if (bytesWritten === 0) throw Object.assign(new Error('The disk took nothing.'), { code: 'ENOSPC' })
+    done += bytesWritten
+  }
+}
+
+/** Puts a file on disk and makes sure that it is as long as it must be. */
+async function commit(file: FileHandle, bytes: number): Promise<void> {
+  await file.datasync()
+  if ((await file.stat()).size < bytes) throw Object.assign(new Error('The file is shorter than what was written.'), { code: 'ENOSPC' })
 }
 
 function newName(): string {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ManuscriptView } from '#shared/api'
+import { count } from '~/utils/format'
 
 // A document that is being read, or could not be.
 
@@ -16,8 +17,12 @@ const isAboutEncoding = computed(() => /^encoding/u.test(props.document.problem?
     <h1>Intake</h1>
     <p class="mono">{{ document.fileName }}</p>
     <template v-if="document.state === 'reading'">
-      <p role="status">Reading … {{ Math.round(document.progress * 100) }} %</p>
-      <v-progress-linear :model-value="document.progress * 100" :indeterminate="document.progress === 0" color="verdigris" height="6" aria-label="Reading the document" />
+      <p v-if="document.ahead > 0" role="status">Waiting for its turn: {{ count(document.ahead, 'document') }} before it. It is read as soon as they are, also when this page is closed.</p>
+      <p v-else role="status">Reading … {{ Math.round(document.progress * 100) }} %</p>
+      <v-progress-linear
+        v-if="document.ahead === 0" :model-value="document.progress * 100" :indeterminate="document.progress === 0" color="verdigris" height="6"
+        aria-label="Reading the document"
+      />
       <v-btn @click="emit('stop')">Stop reading it</v-btn>
     </template>
     <template v-else>

@@ -1,3 +1,4 @@
+import { languageTag } from '../language/tag'
 import { wholeText } from './whole-text'
 
 // What a producer can tell the voice, as data: the values of each kind of direction, and how kinds may stand in each other.
@@ -90,7 +91,8 @@ export const directionSchema = {
     value('substitute', ['alias'], { alias: text(4000) }),
     value('phoneme', ['ph'], { ph: filled(1000), alphabet: filled(100), type: filled(40) }),
     { ...value('prosody', [], { rate: filled(40), pitch: filled(40), range: filled(40), volume: filled(40), contour: filled(1000), duration: filled(40) }), minProperties: 3 },
-    value('language', ['language'], { language: text(100), onlangfailure: filled(40) }),
+    // Empty where no language is meant (SSML 1.1, 3.1.13).
+    value('language', ['language'], { language: { anyOf: [{ const: '' }, languageTag] }, onlangfailure: filled(40) }),
     value('role', ['role'], { role: filled(100) }),
     value('voice', ['attributes'], { attributes }),
     value('kept', ['element', 'attributes'], { element: filled(100), attributes }),

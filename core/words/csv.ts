@@ -1,4 +1,5 @@
 import Papa from 'papaparse'
+import { isLanguageTag, notALanguage } from '../language/tag'
 import { saidFault } from './faults'
 import type { ReadWordbook, WordbookProblem } from './pls'
 import { emptyWordbook, readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
@@ -30,6 +31,7 @@ export function readWordCsv(source: string, language: string): ReadWordbook {
     if (list('written').length === 0) return fault('words-written', 'The row has no written form.')
     if (by === undefined) return fault('words-how', `“${cell('how')}” is no way to say a word. It is ipa, alias, respelling or letters.`)
     if (by !== 'letters' && text === '') return fault('words-said', `“${list('written')[0]}” has nothing that is said.`)
+    if (!isLanguageTag(own)) return fault('words-language', notALanguage(own))
     const said: Said = by === 'letters' ? { by } : { by, text }
     const wrong = saidFault(said, own)
     if (wrong !== null) return fault(by === 'ipa' ? 'words-ipa' : 'words-respelling', `“${text}”: ${wrong}`)

@@ -1,3 +1,4 @@
+import { isLanguageTag, notALanguage } from '../language/tag'
 import { parseXmlTree, type SsmlElement } from '../script/ssml/tree'
 import { escapeText } from '../script/ssml/write'
 import { speaks } from './find-words'
@@ -49,7 +50,8 @@ export function readPls(source: string): ReadWordbook {
   const alphabet = attribute(root, 'alphabet')
   if (language === undefined) report('error', 'pls-language-missing', 'The lexicon does not say its language. Give <lexicon> an xml:lang.', root.start)
   if (alphabet === undefined) report('error', 'pls-alphabet-missing', 'The lexicon does not say its alphabet. Give <lexicon> an alphabet, such as ipa.', root.start)
-  if (language === undefined || alphabet === undefined) return { wordbook: emptyWordbook, problems, lines: [] }
+  if (language !== undefined && !isLanguageTag(language)) report('error', 'pls-language-wrong', `In xml:lang: ${notALanguage(language)}`, root.start)
+  if (language === undefined || !isLanguageTag(language) || alphabet === undefined) return { wordbook: emptyWordbook, problems, lines: [] }
   const entries: WordEntry[] = []
   const elements: string[] = []
   const lines: number[] = []

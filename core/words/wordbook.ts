@@ -1,3 +1,4 @@
+import { languageTag } from '../language/tag'
 import { wholeText } from '../script/whole-text'
 
 // How words are said: data that producers keep, exchange and check by ear. The written text is never changed by it.
@@ -76,7 +77,7 @@ export const wordEntrySchema = {
   additionalProperties: false,
   properties: {
     graphemes: wordList,
-    language: { type: 'string', minLength: 2, maxLength: 35, pattern: '^[A-Za-z0-9-]+$' },
+    language: languageTag,
     said: { type: 'array', minItems: 1, maxItems: 20, items: { oneOf: [saidBy('ipa', true), saidBy('alias', true), saidBy('respelling', true), saidBy('letters', false)] } },
     partOfWord: { const: true },
     matchCase: { const: true },

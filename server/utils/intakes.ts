@@ -1,34 +1,58 @@
 import { join } from 'node:path'
+import PQueue from 'p-queue'
+import type { Manuscript } from '#core/manuscript/manuscript'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
-import { takeIn } from '#intake/take-in'
+import { intakeStopped, takeIn } from '#intake/take-in'
 import { log } from '#store/log'
 import type { ManuscriptRow } from '#store/models'
 import type { Workshop } from './workshop'
 
+/** Documents that are read at once: each reader may take a gigabyte of memory and more. */
+const readersAtOnce = 2
+const readers = new PQueue({ concurrency: readersAtOnce })
+
+/** How far a document is on its way in. */
+export interface IntakeProgress {
+  /** How far its reading is, 0…1. */
+  readonly progress: number
+  /** Documents whose turn comes before; 0 from when its reading has begun. */
+  readonly ahead: number
+}
+
 interface Running {
   progress: number
+  hasBegun: boolean
   readonly stop: AbortController
   done: Promise<void>
 }
 
-/** The intakes of this process, by document. */
+/** The intakes of this process, by document, in the order of their turns. */
 const running = new Map<string, Running>()
 
-/** Reads a document in the background; one that is being read is left alone. */
-export function startIntake(row: ManuscriptRow, { folders, readerProgram }: Workshop): Running {
-  const known = running.get(row.id)
-  if (known !== undefined) return known
-  const stop = new AbortController()
-  const job: Running = { progress: 0, stop, done: Promise.resolve() }
+/** Reads a document in the background, when its turn comes; one that is being read is left alone. */
+export function startIntake(row: ManuscriptRow, shop: Workshop): void {
+  if (running.has(row.id)) return
+  const job: Running = { progress: 0, hasBegun: false, stop: new AbortController(), done: Promise.resolve() }
   running.set(row.id, job)
-  const found = takeIn(readerProgram, join(folders.manuscripts, row.sha256), row.fileName, row.options, {
-    signal: stop.signal, onProgress: share => { job.progress = share },
-  }).then(content => ({ content, state: 'ready' as const, progress: 1, problem: null }), (error: unknown) => ended(row, error, stop.signal.aborted))
+  const found = readInTurn(row, job, shop)
+    .then(content => ({ content, state: 'ready' as const, progress: 1, problem: null }), (error: unknown) => ended(row, error, job.stop.signal.aborted))
   // When the database is away just now, the document still counts as being read, and the next question begins anew.
   job.done = found.then(result => row.update(result))
     .catch((error: unknown) => { log.error({ err: error, manuscript: row.id }, 'The end of an intake could not be noted') })
     .then(() => { running.delete(row.id) })
-  return job
+}
+
+/** Reads a document when its turn comes; one that is stopped before that ends at once. */
+function readInTurn(row: ManuscriptRow, job: Running, { folders, readerProgram }: Workshop): Promise<Manuscript> {
+  const { signal } = job.stop
+  return new Promise((resolve, reject) => {
+    signal.addEventListener('abort', () => { if (!job.hasBegun) reject(intakeStopped(row.fileName)) }, { once: true })
+    void readers.add(async () => {
+      if (signal.aborted) return
+      job.hasBegun = true
+      await takeIn(readerProgram, join(folders.manuscripts, row.sha256), row.fileName, row.options, { signal, onProgress: share => { job.progress = share } }).then(resolve, reject)
+    })
+  })
 }
 
 /** What is noted of a document that could not be read to its end. */
@@ -40,8 +64,11 @@ function ended(row: ManuscriptRow, error: unknown, stopped: boolean): { state: '
 }
 
 /** How far a document is; one whose process has ended is taken up again. */
-export function progressOf(row: ManuscriptRow, shop: Workshop): number {
-  return row.state === 'reading' ? startIntake(row, shop).progress : row.progress
+export function progressOf(row: ManuscriptRow, shop: Workshop): IntakeProgress {
+  if (row.state !== 'reading') return { progress: row.progress, ahead: 0 }
+  startIntake(row, shop)
+  const { progress, hasBegun } = running.get(row.id)!
+  return { progress, ahead: hasBegun ? 0 : [...running.keys()].indexOf(row.id) }
 }
 
 /** Stops the reading of a document, and waits until it has ended. */

@@ -11,6 +11,7 @@ import { defaultHouseStyle, restBetween } from '#core/style/house-style'
 import { addTo } from '#core/tally'
 import type { ManuscriptFound, ManuscriptProposal, ManuscriptView, ProposedPartView, ShownPart, ShownRow } from '#shared/api'
 import { ManuscriptRow } from '#store/models'
+import type { IntakeProgress } from './intakes'
 
 /** Rows of a part that are sent along to be looked at. */
 const shownRows = 400
@@ -26,8 +27,8 @@ export async function findReadManuscript(id: string): Promise<{ readonly row: Ma
   return { row, manuscript: row.content }
 }
 
-export function manuscriptView(row: ManuscriptRow, progress: number): ManuscriptView {
-  return { id: row.id, fileName: row.fileName, state: row.state, progress, problem: row.problem, found: row.content === null ? null : foundIn(row.content) }
+export function manuscriptView(row: ManuscriptRow, { progress, ahead }: IntakeProgress): ManuscriptView {
+  return { id: row.id, fileName: row.fileName, state: row.state, progress, ahead, problem: row.problem, found: row.content === null ? null : foundIn(row.content) }
 }
 
 function foundIn(manuscript: Manuscript): ManuscriptFound {

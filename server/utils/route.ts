@@ -2,6 +2,7 @@ import { Ajv, type ValidateFunction } from 'ajv'
 import addFormatsModule from 'ajv-formats'
 import { createError, defineEventHandler, getQuery, getRouterParam, isError, readRawBody, setResponseStatus, type EventHandler, type H3Event } from 'h3'
 import { v7 as uuidv7 } from 'uuid'
+import { isLanguageTag, languageTagFormat, notALanguage } from '#core/language/tag'
 import { asProblem, fail, ProblemError } from '#core/problem'
 import type { ErrorBody } from '#shared/api'
 import { isDatabaseAway } from '#store/database'
@@ -10,7 +11,7 @@ import { workshop, type Workshop } from './workshop'
 
 // The package exports its function under `default` or as itself, depending on who loads it.
 const addFormats = ((addFormatsModule as { default?: unknown }).default ?? addFormatsModule) as (ajv: Ajv) => Ajv
-const ajv = addFormats(new Ajv({ discriminator: true }))
+const ajv = addFormats(new Ajv({ discriminator: true, verbose: true })).addFormat(languageTagFormat, isLanguageTag)
 const maximumBodyBytes = 4 * 1024 * 1024
 
 const statusOfCode: Readonly<Record<string, number>> = {
@@ -44,15 +45,21 @@ export function route<T>(handle: (event: H3Event, shop: Workshop) => Promise<T>)
   })
 }
 
+/** The body of a request, at most so long (bytes). Throws a problem, that names it as `what`, before anything of a longer one is read. */
+export async function rawBody(event: H3Event, maximumBytes: number, what: string): Promise<Buffer> {
+  const declared = Number(event.node.req.headers['content-length'] ?? Number.NaN)
+  if (!(declared <= maximumBytes)) fail('body-too-large', `${what} has no length or more than ${maximumBytes / 1024 / 1024} MB.`)
+  return await readRawBody(event, false) ?? Buffer.alloc(0)
+}
+
 /** Makes a parser of bodies: JSON within the size limit that the schema accepts. */
 export function bodyOf<T>(schema: object): (event: H3Event) => Promise<T> {
   const validate = ajv.compile<T>(schema)
   return async event => {
-    const declared = Number(event.node.req.headers['content-length'] ?? Number.NaN)
-    if (!(declared <= maximumBodyBytes)) fail('body-too-large', `The request has no length or more than ${maximumBodyBytes / 1024 / 1024} MB.`)
+    const body = await rawBody(event, maximumBodyBytes, 'The request')
     let value: unknown
     try {
-      value = JSON.parse(await readRawBody(event) ?? '')
+      value = JSON.parse(body.toString('utf8'))
     } catch {
       fail('body-broken', 'The request is not valid JSON.')
     }
@@ -72,6 +79,7 @@ function accepted<T>(validate: ValidateFunction<T>, value: unknown): T {
 
 function faultOf({ errors }: ValidateFunction, whole: string): string {
   const [error] = errors ?? []
+  if (error?.keyword === 'format' && error.schema === languageTagFormat) return notALanguage(String(error.data))
   const place = error?.instancePath.slice(1).replace(/\//gu, '.')
   return `${place === undefined || place === '' ? whole : place} ${error?.message ?? 'is not accepted'}.`
 }

@@ -3,8 +3,25 @@ import type { Pcm } from '#core/audio/pcm'
 import type { TakeShape } from '#core/audio/track'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import { makeTakes, type Wanted } from '#reading/make-takes'
-import { isDamage, loadTake, type TakeLibrary } from '#takes/library'
+import { isDamage, loadTake, takeLoader, type TakeLibrary } from '#takes/library'
+import type { TakeRecord } from '#takes/take'
 import type { Engine } from '#voices/port'
+
+/**
+ * A loader for a track of takes that exist. One that turns out to be damaged is made again at once; the same request gives the same samples, so
+ * what is laid already holds.
+ */
+export function mendingLoader(library: TakeLibrary, engine: Engine, records: ReadonlyMap<string, TakeRecord>, sounds: ReadonlyMap<string, string>, wanted: readonly Wanted[]): (key: string) => Promise<Int16Array> {
+  const load = takeLoader(library, records, sounds)
+  return key => load(key).catch(async (error: unknown) => {
+    const own = wanted.find(each => each.key === key)
+    if (!isDamage(error) || own === undefined) throw error
+    const { samples } = await speakNow(library, engine, own)
+    // Such as a take of another release of the engine.
+    if (samples.length !== records.get(key)!.sampleCount) fail('take-changed', 'A damaged sentence was read again, and has another length now. Listen again.')
+    return samples
+  })
+}
 
 const patienceMs = 20_000
 const pollMs = 40

@@ -1,3 +1,4 @@
+import { isLanguageTag } from '../../language/tag'
 import type { RestStrength } from '../directions'
 
 // Values of SSML 1.1 attributes (W3C, 2010): what is legal, and what it means in numbers.
@@ -70,7 +71,7 @@ export function isContour(value: string): boolean {
   })
 }
 
-/** BCP 47 by its form; empty where no language is meant. */
+/** BCP 47; empty where no language is meant. */
 export function isLanguage(value: string): boolean {
-  return value === '' || /^[A-Za-z]{1,8}(?:-[A-Za-z0-9]{1,8})*$/u.test(value)
+  return value === '' || isLanguageTag(value)
 }

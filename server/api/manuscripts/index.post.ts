@@ -6,7 +6,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { uploadQuerySchema, type UploadQuery } from '#shared/schemas'
 import { ManuscriptRow } from '#store/models'
 import { storeArriving } from '../../utils/arriving-file'
-import { startIntake } from '../../utils/intakes'
+import { progressOf } from '../../utils/intakes'
 import { manuscriptView } from '../../utils/proposal'
 import { queryOf, route } from '../../utils/route'
 
@@ -23,9 +23,8 @@ export default route(async (event, shop) => {
     const sha256 = await storeArriving(event.node.req, arriving, fileName)
     await rename(arriving, join(folders.manuscripts, sha256))
     const row = await ManuscriptRow.create({ id: uuidv7(), fileName, sha256, content: null, state: 'reading', progress: 0, options: encoding === undefined ? {} : { encoding } })
-    startIntake(row, shop)
     setResponseStatus(event, 202)
-    return manuscriptView(row, 0)
+    return manuscriptView(row, progressOf(row, shop))
   } finally {
     await rm(arriving, { force: true })
   }

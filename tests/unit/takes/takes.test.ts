@@ -38,6 +38,43 @@ describe('packs', () => {
   })
 })
 
+describe('on a disk that fills up', () => {
+  /** Until it is undone a write takes at most so many bytes, and after a number of writes none. Gives how many there were. */
+  async function fill(mostBytes: number, mostWrites: number): Promise<{ readonly undo: () => number }> {
+    const handle = await open(process.execPath)
+    const prototype = Object.getPrototypeOf(handle) as { write: (bytes: Uint8Array, from: number, length: number, at: number) => Promise<{ bytesWritten: number }> }
+    await handle.close()
+    const { write } = prototype
+    let writes = 0
+    prototype.write = function (bytes, from, length, at) {
+      writes += 1
+      if (writes > mostWrites) return Promise.reject(Object.assign(new Error('no space left on device'), { code: 'ENOSPC' }))
+      return write.call(this, bytes, from, Math.min(length ?? bytes.length, mostBytes), at)
+    }
+    return { undo: () => { prototype.write = write; return writes } }
+  }
+
+  test('a write that takes only some of the bytes is gone on with', async () => {
+    const packs = new Packs(join(folder(), 'short'))
+    const full = await fill(3, 100)
+    const records = await packs.append([take('a', 1, 2, 3), take('b', 4, 5, 6, 7)])
+    expect(full.undo()).toBeGreaterThan(3)
+    expect(await Promise.all(records.map(record => packs.read(record)))).toEqual([Int16Array.of(1, 2, 3), Int16Array.of(4, 5, 6, 7)])
+    await packs.close()
+  })
+
+  test('a group that does not fit is refused; what was stored before stays, and the next one is sound', async () => {
+    const packs = new Packs(join(folder(), 'full'))
+    const [before] = await packs.append([take('a', 1, 2, 3)])
+    const full = await fill(4, 2)
+    await expect(packs.append([take('b', 4, 5, 6, 7, 8, 9)])).rejects.toMatchObject({ problem: { code: 'disk-full' } })
+    full.undo()
+    const [after] = await packs.append([take('c', 10, 11)])
+    expect(await Promise.all([before!, after!].map(record => packs.read(record)))).toEqual([Int16Array.of(1, 2, 3), Int16Array.of(10, 11)])
+    await packs.close()
+  })
+})
+
 describe('the index of a cache folder', () => {
   const record = (key: string) => ({ key, sampleRate: 22_050, sampleCount: 3, wordMarks: [], pack: 'p', offset: 0, checksum: 1 })
 

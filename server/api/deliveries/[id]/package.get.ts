@@ -1,9 +1,10 @@
 import { join } from 'node:path'
-import { sendStream, setResponseHeaders } from 'h3'
+import { setResponseHeaders } from 'h3'
 import { fileSafe } from '#core/runsheet/file-name'
 import { zipPackage } from '#press/package'
 import { finishedDelivery } from '#store/deliveries'
 import { idParam, route } from '../../../utils/route'
+import { sendBytes } from '../../../utils/send-bytes'
 
 /** All files of a delivery and its manifest in one ZIP, streamed. */
 export default route(async (event, { folders }) => {
@@ -14,5 +15,5 @@ export default route(async (event, { folders }) => {
     'content-length': bytes,
     'content-disposition': `attachment; filename="${fileSafe(delivery.title)}-${delivery.number}.zip"`,
   })
-  return sendStream(event, stream)
+  return sendBytes(event, stream)
 })

@@ -1,5 +1,5 @@
 import { readerOptionsSchema, type ReaderOptions } from '#shared/schemas'
-import { startIntake, stopIntake } from '../../../utils/intakes'
+import { progressOf, stopIntake } from '../../../utils/intakes'
 import { findManuscript, manuscriptView } from '../../../utils/proposal'
 import { bodyOf, idParam, route } from '../../../utils/route'
 
@@ -12,6 +12,5 @@ export default route(async (event, shop) => {
   const row = await findManuscript(id)
   await stopIntake(id)
   await row.update({ state: 'reading', progress: 0, problem: null, content: null, options })
-  startIntake(row, shop)
-  return manuscriptView(row, 0)
+  return manuscriptView(row, progressOf(row, shop))
 })

@@ -8,5 +8,5 @@ export default route(async event => {
   await findManuscript(id)
   await stopIntake(id)
   const row = await findManuscript(id)
-  return manuscriptView(row, row.progress)
+  return manuscriptView(row, { progress: row.progress, ahead: 0 })
 })

@@ -1,17 +1,18 @@
 import { Readable } from 'node:stream'
-import { getRequestHeader, sendStream, setResponseHeaders, setResponseStatus } from 'h3'
+import { getRequestHeader, setResponseHeaders, setResponseStatus } from 'h3'
 import { wavBytes, wavSize } from '#core/audio/wav'
 import { fail } from '#core/problem'
 import { soundNamesIn } from '#core/score/compile'
 import { profileOf } from '#store/deliveries'
 import { trackOf } from '#store/score'
-import { takeLoader } from '#takes/library'
 import { byteRange } from '../../../utils/byte-range'
 import { scorePart } from '../../../utils/part'
 import { idParam, route } from '../../../utils/route'
+import { sendBytes } from '../../../utils/send-bytes'
+import { mendingLoader } from '../../../utils/speak-now'
 
 /** A part as WAV, as it goes into a delivery, made on demand; any byte range of it. */
-export default route(async (event, { library }) => {
+export default route(async (event, { library, engine }) => {
   const { scored, part } = await scorePart(idParam(event))
   const sounds = soundNamesIn(part.score)
   const takes = await library.index.find([...part.score.utterances.map(utterance => utterance.key), ...sounds.keys()])
@@ -32,5 +33,6 @@ export default route(async (event, { library }) => {
     setResponseHeaders(event, { 'content-range': `bytes ${from}-${to - 1}/${size}` })
   }
   setResponseHeaders(event, { 'content-length': to - from })
-  return sendStream(event, Readable.from(wavBytes(track, takeLoader(library, takes, sounds), from, to), { objectMode: false }))
+  const load = mendingLoader(library, engine, takes, sounds, part.score.utterances)
+  return sendBytes(event, Readable.from(wavBytes(track, load, from, to), { objectMode: false }))
 })

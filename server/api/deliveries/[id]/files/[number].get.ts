@@ -1,9 +1,10 @@
 import { join } from 'node:path'
-import { getRouterParam, sendStream, setResponseHeaders } from 'h3'
+import { getRouterParam, setResponseHeaders } from 'h3'
 import { fail } from '#core/problem'
 import { openFinished } from '#press/package'
 import { finishedDelivery } from '#store/deliveries'
 import { idParam, route } from '../../../../utils/route'
+import { sendBytes } from '../../../../utils/send-bytes'
 
 export default route(async (event, { folders }) => {
   const { delivery, files } = await finishedDelivery(idParam(event))
@@ -13,5 +14,5 @@ export default route(async (event, { folders }) => {
   setResponseHeaders(event, {
     'content-type': 'audio/mpeg', 'content-length': file.bytes, 'content-disposition': `attachment; filename="${file.name}"`,
   })
-  return sendStream(event, opened.createReadStream())
+  return sendBytes(event, opened.createReadStream())
 })

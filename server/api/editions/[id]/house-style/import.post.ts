@@ -1,12 +1,12 @@
-import { readRawBody } from 'h3'
-import { fail } from '#core/problem'
+import { fail, ProblemError } from '#core/problem'
 import { houseStyleFileSchema, houseStyleOfFile, patchBetween, type HouseStyleFile } from '#core/style/house-style'
 import { styleImportQuerySchema, type StyleImportQuery } from '#shared/schemas'
 import { loadEdition } from '#store/editions'
 import { applyOperations } from '#store/operations'
-import { faultIn, idParam, queryOf, route } from '../../../../utils/route'
+import { faultIn, idParam, queryOf, rawBody, route } from '../../../../utils/route'
 
 const query = queryOf<StyleImportQuery>(styleImportQuerySchema)
+const maximumBytes = 1024 * 1024
 const faultOfFile = faultIn(houseStyleFileSchema)
 
 /** Takes over a house style from a file, as one edit. What the file leaves out stays. */
@@ -16,8 +16,9 @@ export default route(async (event, { database }) => {
   const { style } = await loadEdition(id)
   let value: unknown
   try {
-    value = JSON.parse(await readRawBody(event) ?? '')
+    value = JSON.parse((await rawBody(event, maximumBytes, name)).toString('utf8'))
   } catch (error) {
+    if (error instanceof ProblemError) throw error
     fail('house-style-broken', `${name} is not valid JSON: ${(error as Error).message}.`)
   }
   const fault = faultOfFile(value)

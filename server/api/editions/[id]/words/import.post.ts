@@ -1,5 +1,4 @@
 import { extname } from 'node:path'
-import { readRawBody } from 'h3'
 import { v7 as uuidv7 } from 'uuid'
 import { fail } from '#core/problem'
 import { ipaOf } from '#core/words/faults'
@@ -11,7 +10,7 @@ import { wordImportQuerySchema, type WordImportQuery } from '#shared/schemas'
 import { loadEdition } from '#store/editions'
 import { applyOperations } from '#store/operations'
 import { keepOfFile, wordbookId } from '#store/wordbooks'
-import { faultIn, idParam, queryOf, route } from '../../../../utils/route'
+import { faultIn, idParam, queryOf, rawBody, route } from '../../../../utils/route'
 import { faultsOfPronunciations } from '../../../../utils/sayable'
 
 const query = queryOf<WordImportQuery>(wordImportQuerySchema)
@@ -23,8 +22,7 @@ export default route(async (event, { database, engine }): Promise<WordImport> =>
   const { name, window, shared } = query(event)
   const id = idParam(event)
   const { edition, casting } = await loadEdition(id)
-  if (!(Number(event.node.req.headers['content-length'] ?? Number.NaN) <= maximumBytes)) fail('body-too-large', `${name} has no length or more than ${maximumBytes / 1024 / 1024} MB.`)
-  const source = (await readRawBody(event, false))?.toString('utf8') ?? ''
+  const source = (await rawBody(event, maximumBytes, name)).toString('utf8')
   const { wordbook, problems: found, lines } = extname(name).toLowerCase() === '.csv' ? readWordCsv(source, edition.language) : readPls(source)
   const problems: WordImport['problems'][number][] = found.map(({ line, column, message }) => ({ line, column, message }))
   const entries = wordbook.entries.map(({ id: _, ...entry }) => entry).filter((entry, index) => {
