@@ -12,6 +12,12 @@ check_node() {
   ' || die "Node.js $(node --version) is too old. Install 20.19 or newer (22: 22.12 or newer), then run this again."
 }
 
+# What is installed, built and stored lies in the project's own folder.
+check_writable() {
+  { mkdir -p "${QUILL_VAR:-$root/var}" && [ -w "$root" ] && [ -w "${QUILL_VAR:-$root/var}" ]; } 2>/dev/null || die "Nothing can be written in $root." \
+    $'\n'"Orator Quill installs, builds and stores everything there: change its permissions, or copy it to a disk that can be written to, then run this again."
+}
+
 has_postgres() { compgen -G '/usr/lib/postgresql/*/bin/initdb' >/dev/null; }
 has_espeak() { compgen -G '/usr/lib/*/libespeak-ng.so.1' >/dev/null; }
 

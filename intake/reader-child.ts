@@ -17,6 +17,8 @@ export type ReaderMessage = ReaderAnswer | { readonly progress: number }
 
 const progressEveryMs = 200
 
+// Nobody waits for the answer any more.
+process.on('disconnect', () => process.exit(1))
 process.once('message', (task: ReaderTask) => {
   void answer(task).then(result => process.send!(result, () => process.exit(0)))
 })

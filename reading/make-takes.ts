@@ -2,6 +2,7 @@ import { fail, ProblemError, type Problem } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
 import type { NewTake } from '#takes/packs'
 import type { TakeLibrary } from '#takes/library'
+import { storeTakes } from '#takes/store-takes'
 import type { TakeRecord } from '#takes/take'
 import type { Engine } from '#voices/port'
 
@@ -53,8 +54,7 @@ export async function makeTakes(
     group = []
     if (takes.length === 0) return
     storing = storing.then(async () => {
-      const records = await library.packs.append(takes)
-      await library.index.add(records)
+      const records = await storeTakes(library, takes)
       for (const record of records) open.delete(record.key)
       made.push(...records)
       await options.onStored?.(records)

@@ -34,12 +34,24 @@ function reachable(folder) {
   return !isRoot || spawnSync('runuser', ['-u', 'postgres', '--', 'test', '-x', folder], { cwd: '/' }).status === 0
 }
 
-export function freePort(from) {
-  return new Promise(resolve => {
-    const server = createServer()
-    server.once('error', () => resolve(freePort(from + 1)))
-    server.listen(from, '127.0.0.1', () => server.close(() => resolve(from)))
-  })
+const lastPort = 65_535
+
+/** Whether a value is a port that a program can ask for. */
+export function isPort(value) {
+  return Number.isInteger(value) && value >= 1 && value <= lastPort
+}
+
+/** The first free port on loopback, from one on. Throws when there is none. */
+export async function freePort(from) {
+  for (let port = from; port <= lastPort; port += 1) {
+    const isFree = await new Promise(resolve => {
+      const server = createServer()
+      server.once('error', () => resolve(false))
+      server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)))
+    })
+    if (isFree) return port
+  }
+  throw new Error(`No port from ${from} on is free, or may be used. Choose a lower one.`)
 }
 
 /** Gives a file or folder to PostgreSQL's user, where that is another one. */
@@ -83,7 +95,9 @@ async function startCluster(folder, { lasting, durable = lasting, firstPort, log
     const options = Object.entries(settings).map(([name, value]) => `-c ${name}='${value}'`).join(' ')
     must(run('pg_ctl', ['start', '-w', '-t', '60', '-s', '-D', data, '-l', log, '-o', options], { stdio: ['ignore', 'ignore', 'ignore'] }), 'Starting the database (see its log)')
   }
-  let port = existsSync(portFile) ? Number(readFileSync(portFile, 'utf8')) : firstPort
+  // Empty after a crash, or changed by hand: the first one will do.
+  const noted = existsSync(portFile) ? Number(readFileSync(portFile, 'utf8')) : firstPort
+  let port = isPort(noted) ? noted : firstPort
   if (!isRunning() || !isReady(port)) {
     port = await freePort(port)
     start(port)
@@ -114,14 +128,15 @@ function isAlive(pidFile) {
 }
 
 function ensurePassword(file) {
-  if (!existsSync(file)) writeFileSync(file, randomBytes(24).toString('hex'), { mode: 0o600 })
+  if (!existsSync(file) || readFileSync(file, 'utf8').trim() === '') writeFileSync(file, randomBytes(24).toString('hex'), { mode: 0o600 })
   return readFileSync(file, 'utf8').trim()
 }
 
 /** The cluster of bin/start. */
 export async function startLastingCluster() {
   mkdirSync(variable, { recursive: true })
-  const folder = reachable(root) ? join(variable, 'pg') : join('/var/lib/orator-quill', createHash('sha256').update(root).digest('hex').slice(0, 12))
+  const owner = process.env.QUILL_VAR ?? root
+  const folder = reachable(owner) ? join(variable, 'pg') : join('/var/lib/orator-quill', createHash('sha256').update(owner).digest('hex').slice(0, 12))
   return startCluster(folder, { lasting: true, firstPort: 5470, log: join(folder, 'log'), passwordFile: join(variable, 'database-password') })
 }
 

@@ -1,7 +1,7 @@
 // Starts the web server and the worker, and ends them.
 import { spawn, spawnSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
-import { closeSync, existsSync, mkdirSync, openSync, renameSync, statSync } from 'node:fs'
+import { chmodSync, closeSync, copyFileSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, statSync, truncateSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { programs, root } from './paths.mjs'
 
@@ -18,26 +18,35 @@ export function environmentFor(databaseUrl, dataFolder) {
 
 const longestLogBytes = 10_000_000
 
+/** Between two looks at how long the logs are, ms. */
+const logLookMs = 30_000
+
 /** A service that ends this often within a minute is not started again. */
 const mostRestarts = 5
 
 /**
  * Starts web server and worker and starts again what ends by itself; resolves when the server answers. `onEnd`
- * hears of one that ended, and whether it was given up.
- * @param {{ environment: Record<string, string>, port: number, logFolder: string, onEnd?: (name: string, how: number | string | null, givenUp: boolean) => void }} options
+ * hears of one that ended, and whether it was given up. With `processFile` the processes are noted there, for `endLeftovers`.
+ * A worker keeps its identity (`worker`, a UUID); one that had it before (`resume`) takes up what that had in hand.
+ * @param {{ environment: Record<string, string>, port: number, logFolder: string, processFile?: string, worker?: string, resume?: boolean, onEnd?: (name: string, how: number | string | null, givenUp: boolean) => void }} options
  */
-export async function startServices({ environment, port, logFolder, onEnd }) {
-  mkdirSync(logFolder, { recursive: true })
+export async function startServices({ environment, port, logFolder, processFile, worker = randomUUID(), resume = false, onEnd }) {
+  mkdirSync(logFolder, { recursive: true, mode: 0o700 })
+  chmodSync(logFolder, 0o700)
   const children = new Map()
   let ending = false
   const start = (name, file, extra, again = {}) => {
     const log = openLog(join(logFolder, `${name}.log`))
     const child = spawn(process.execPath, [file], {
-      cwd: root, env: { ...process.env, ...environment, QUILL_LOGS: logFolder, ...extra, ...(children.has(name) ? again : {}) }, stdio: ['ignore', log, log], detached: true,
+      cwd: root, env: { ...process.env, ...environment, QUILL_LOGS: logFolder, QUILL_SUPERVISED: '1', ...extra, ...(children.has(name) ? again : {}) },
+      // The pipe is never written to: it ends with this process, however that ends, and then the child ends too.
+      stdio: ['pipe', log, log], detached: true,
     })
     closeSync(log)
+    child.stdin.on('error', () => undefined)
     const ends = children.get(name)?.ends ?? []
     children.set(name, { child, ends })
+    if (processFile !== undefined) noteProcesses(processFile, [process.pid, ...[...children.values()].map(each => each.child.pid)])
     child.once('exit', (code, signal) => {
       if (ending) return
       const now = Date.now()
@@ -52,10 +61,13 @@ export async function startServices({ environment, port, logFolder, onEnd }) {
   start('server', join(root, '.output/server/index.mjs'), {
     HOST: '127.0.0.1', NITRO_HOST: '127.0.0.1', PORT: String(port), NITRO_PORT: String(port), NITRO_SHUTDOWN_TIMEOUT: '1000',
   })
-  start('worker', join(programs, 'worker.mjs'), { QUILL_WORKER: randomUUID() }, { QUILL_RESUME: '1' })
+  start('worker', join(programs, 'worker.mjs'), { QUILL_WORKER: worker, ...(resume ? { QUILL_RESUME: '1' } : {}) }, { QUILL_RESUME: '1' })
+  const rotating = setInterval(() => { for (const name of children.keys()) rotate(join(logFolder, `${name}.log`)) }, logLookMs)
   const stop = async () => {
     ending = true
+    clearInterval(rotating)
     await Promise.all([...children.values()].map(({ child }) => end(child)))
+    if (processFile !== undefined) rmSync(processFile, { force: true })
   }
   const address = `http://127.0.0.1:${port}`
   try {
@@ -67,10 +79,60 @@ export async function startServices({ environment, port, logFolder, onEnd }) {
   return { address, pid: name => children.get(name).child.pid, stop }
 }
 
-/** Opens a log to add to. One that has grown long becomes the one before it first. */
+/** Opens a log to add to, for its owner only. */
 function openLog(path) {
-  if (existsSync(path) && statSync(path).size > longestLogBytes) renameSync(path, `${path}.1`)
-  return openSync(path, 'a')
+  rotate(path)
+  const log = openSync(path, 'a', 0o600)
+  chmodSync(path, 0o600)
+  return log
+}
+
+/** Sets a log that has grown long aside, and begins it anew. Whoever writes to it goes on: it is open for adding. */
+function rotate(path) {
+  if (!existsSync(path) || statSync(path).size <= longestLogBytes) return
+  copyFileSync(path, `${path}.1`)
+  truncateSync(path)
+}
+
+/** When a process began, in ticks since the machine did; with its id, that tells it from any other. Null when there is none. */
+function startOf(pid) {
+  try {
+    const stat = readFileSync(`/proc/${pid}/stat`, 'utf8')
+    const [state, ...fields] = stat.slice(stat.lastIndexOf(')') + 2).split(' ')
+    return state === 'Z' ? null : fields[18]
+  } catch {
+    return null
+  }
+}
+
+function noteProcesses(file, pids) {
+  writeFileSync(file, JSON.stringify(pids.map(pid => ({ pid, start: startOf(pid) }))))
+}
+
+/** Ends the processes that an earlier start has noted and that are still there, because it was killed. Says how many there were. */
+export async function endLeftovers(file) {
+  let noted = []
+  try {
+    noted = JSON.parse(readFileSync(file, 'utf8'))
+  } catch {
+    // There is none, or a crash has cut it short: then nothing is known.
+  }
+  const left = () => noted.filter(({ pid, start }) => start !== null && startOf(pid) === start)
+  const send = signal => {
+    for (const { pid } of left()) {
+      try {
+        process.kill(pid, signal)
+      } catch {
+        // It ended by itself meanwhile.
+      }
+    }
+  }
+  const count = left().length
+  send('SIGTERM')
+  for (let attempt = 0; attempt < 100 && left().length > 0; attempt += 1) await new Promise(resolve => setTimeout(resolve, 100))
+  send('SIGKILL')
+  rmSync(file, { force: true })
+  return count
 }
 
 async function answering(url) {

@@ -1,15 +1,24 @@
 // The supervisor behind bin/start: database, schema, demo, web server, worker; ends them in reverse order.
-import { existsSync, rmSync, writeFileSync } from 'node:fs'
+import { randomUUID } from 'node:crypto'
+import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { variable } from './paths.mjs'
-import { freePort, startLastingCluster } from './postgres.mjs'
-import { environmentFor, runProgram, startServices } from './services.mjs'
+import { freePort, isPort, startLastingCluster } from './postgres.mjs'
+import { endLeftovers, environmentFor, runProgram, startServices } from './services.mjs'
 
 const empty = process.argv.includes('--empty')
 let cluster = null
 let services = null
 let ending = null
 let watching = null
+
+const workerFile = join(variable, 'worker')
+
+/** The worker of the last start: what it had in hand when it was killed, the next one takes up at once. */
+function knownWorker() {
+  const id = existsSync(workerFile) ? readFileSync(workerFile, 'utf8') : ''
+  return /^[0-9a-f-]{36}$/u.test(id) ? id : null
+}
 
 function end(code) {
   clearInterval(watching)
@@ -22,23 +31,40 @@ function end(code) {
   return ending
 }
 
+// Where bin/start is killed, nothing tells this process but that it has another parent.
+const parent = process.ppid
+const parentLookMs = 1000
+setInterval(() => { if (process.ppid !== parent) void end(1) }, parentLookMs).unref()
+
 process.on('SIGINT', () => void end(0))
 process.on('SIGTERM', () => void end(0))
 
 try {
+  const wanted = Number(process.env.QUILL_PORT ?? 4180)
+  if (!isPort(wanted)) throw new Error(`QUILL_PORT is “${process.env.QUILL_PORT}”. Give a port from 1 to 65535, such as QUILL_PORT=4180.`)
+  const processFile = join(variable, 'processes.json')
+  const left = await endLeftovers(processFile)
+  if (left > 0) console.error(`${left === 1 ? 'One process' : `${left} processes`} of an earlier start, which was killed, ${left === 1 ? 'was' : 'were'} still there, and ${left === 1 ? 'was' : 'were'} ended.`)
   cluster = await startLastingCluster()
-  const environment = environmentFor(cluster.url('orator_quill'), join(variable, 'data'))
+  // What is written from here on is for its owner only.
+  process.umask(0o077)
+  const data = join(variable, 'data')
+  mkdirSync(data, { recursive: true })
+  chmodSync(data, 0o700)
+  const environment = environmentFor(cluster.url('orator_quill'), data)
   runProgram('prepare', environment)
   const demoMark = join(variable, 'demo-loaded')
   if (!empty && !existsSync(demoMark)) {
     runProgram('demo', environment)
     writeFileSync(demoMark, '')
   }
-  const wanted = Number(process.env.QUILL_PORT ?? 4180)
   const port = await freePort(wanted)
-  if (port !== wanted) console.error(`Port ${wanted} is in use by another program; taking ${port}.`)
+  if (port !== wanted) console.error(`Port ${wanted} is taken by another program, or may not be used; taking ${port}.`)
+  const known = knownWorker()
+  const worker = known ?? randomUUID()
+  writeFileSync(workerFile, worker)
   services = await startServices({
-    environment, port, logFolder: join(variable, 'log'),
+    environment, port, logFolder: join(variable, 'log'), processFile, worker, resume: known !== null,
     onEnd: (name, how, givenUp) => {
       if (ending !== null) return
       console.error(`The ${name} ended (${how}; see var/log/${name}.log)${givenUp ? ', too often: stopping.' : ' and is started again.'}`)

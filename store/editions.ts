@@ -43,7 +43,7 @@ export async function createProduction(database: Database, work: NewProduction):
       id: uuidv7(), productionId: production.id, manuscriptId: work.manuscriptId, houseStyleId: style.id, language: work.language,
       namePattern: defaultProfile.namePattern, choices: work.choices ?? null,
     }, { transaction })
-    const role = await RoleRow.create({ id: uuidv7(), productionId: production.id, name: 'Narrator' }, { transaction })
+    const role = await RoleRow.create({ id: uuidv7(), productionId: production.id, name: 'Narrator', isNarrator: true }, { transaction })
     await CastingRow.create({ roleId: role.id, editionId: edition.id, ...work.casting }, { transaction })
     await insertParts(edition.id, work.parts, transaction)
     await ensureRoles(edition, work.parts.flatMap(part => part.passages.flatMap(passage => rolesOfPassage({ role: passage.role, content: contentOf(passage) }))), transaction)
@@ -137,11 +137,11 @@ export async function narratorOf(editionId: string): Promise<Casting> {
   return narrator!.casting
 }
 
-/** The roles of an edition in the order they were made, which begins with the narrator. */
+/** The roles of an edition: the narrator, then the others in the order they were made. */
 export async function rolesOf(edition: EditionRow, transaction?: Transaction): Promise<CastRole[]> {
   const within = transaction === undefined ? {} : { transaction }
   const [roles, castings] = await Promise.all([
-    RoleRow.findAll({ where: { productionId: edition.productionId }, order: [['id', 'ASC']], ...within }),
+    RoleRow.findAll({ where: { productionId: edition.productionId }, order: [['isNarrator', 'DESC'], ['ordinal', 'ASC']], ...within }),
     CastingRow.findAll({ where: { editionId: edition.id }, ...within }),
   ])
   return roles.flatMap(({ id, name }) => {

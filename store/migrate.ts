@@ -10,6 +10,7 @@ import { wordbooks } from './migrations/007-wordbooks'
 import { houseStyles } from './migrations/008-house-styles'
 import { chosenParts } from './migrations/009-chosen-parts'
 import { voiceRevision } from './migrations/010-voice-revision'
+import { markedNotOldest } from './migrations/011-marked-not-oldest'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -23,6 +24,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['008-house-styles', houseStyles],
   ['009-chosen-parts', chosenParts],
   ['010-voice-revision', voiceRevision],
+  ['011-marked-not-oldest', markedNotOldest],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

@@ -117,6 +117,10 @@ export class RoleRow extends Row<RoleRow> {
   declare id: string
   declare productionId: string
   declare name: string
+  /** One in each production. */
+  declare isNarrator: CreationOptional<boolean>
+  /** Grows with time. */
+  declare ordinal: CreationOptional<string>
 }
 
 export class CastingRow extends Row<CastingRow> {
@@ -267,7 +271,7 @@ export function defineModels(sequelize: Sequelize): void {
     undone: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
   }, { ...common, tableName: 'edits' })
   HouseStyleRow.init({ id: id(), name: text(), rules: json() }, { ...common, tableName: 'house_styles' })
-  RoleRow.init({ id: id(), productionId: uuid(), name: text() }, { ...common, tableName: 'roles' })
+  RoleRow.init({ id: id(), productionId: uuid(), name: text(), isNarrator: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }, ordinal: { type: DataTypes.BIGINT } }, { ...common, tableName: 'roles' })
   CastingRow.init({
     roleId: id(), editionId: id(), engine: text(), voice: text(), voiceRevision: text(),
     wordsPerMinute: real(), pitchSemitones: real(), gainDb: real(),

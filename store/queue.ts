@@ -1,4 +1,5 @@
 import PgBoss from 'pg-boss'
+import type { Database } from './database'
 
 /** One chunk of a reading. */
 export interface ReadChunkJob {
@@ -29,6 +30,14 @@ export async function openQueue(url: string, role: 'server' | 'worker'): Promise
   await boss.createQueue(readQueue)
   await boss.createQueue(deliverQueue)
   return boss
+}
+
+/** Ends jobs that a worker had in hand when it was killed, before their work is queued anew; they would stay in hand until they expire. */
+export async function dropLostJobs(database: Database, queue: string, work: readonly object[]): Promise<void> {
+  if (work.length === 0) return
+  await database.rows(
+    'UPDATE pgboss.job SET state = \'cancelled\', completed_on = now() WHERE name = $1 AND state = \'active\' AND data IN (SELECT jsonb_array_elements($2::jsonb)) RETURNING id',
+    [queue, JSON.stringify(work)])
 }
 
 export async function sendChunks(boss: PgBoss, jobs: readonly ReadChunkJob[]): Promise<void> {

@@ -120,9 +120,9 @@ export async function readingStatus(database: Database, editionId: string): Prom
   }>(
     'SELECT r.id, r.state, r.problem, count(*) AS total, count(t.key) AS made, count(u.fault) AS faults, sum(u.estimated_ms) AS "totalMs", '
     + 'coalesce(sum(u.estimated_ms) FILTER (WHERE t.key IS NOT NULL), 0) AS "madeMs", '
-    + '(extract(epoch FROM coalesce(r.ended_at, now()) - r.created_at) * 1000)::double precision AS "elapsedMs" '
+    + 'greatest(0, extract(epoch FROM coalesce(r.ended_at, now()) - r.created_at) * 1000)::double precision AS "elapsedMs" '
     + 'FROM readings r JOIN reading_utterances u ON u.reading_id = r.id LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 '
-    + 'WHERE r.id = (SELECT id FROM readings WHERE edition_id = $1 ORDER BY created_at DESC LIMIT 1) GROUP BY r.id', [editionId])
+    + 'WHERE r.id = (SELECT id FROM readings WHERE edition_id = $1 ORDER BY ordinal DESC LIMIT 1) GROUP BY r.id', [editionId])
   if (row === undefined) return null
   const leftMs = row.state === 'running' && row.madeMs > 0 ? row.elapsedMs * (row.totalMs - row.madeMs) / row.madeMs : null
   return {

@@ -66,7 +66,7 @@ export async function freeStorage(database: Database, folders: Folders, packs: P
 
 /**
  * Removes packs that no take lies in, and rewrites those that are mostly empty. Packs that may still be written to are left
- * for the next time. Gives the names of the packs that are gone.
+ * for the next time, to be spared; whether one is does not rest on the clock. Gives the names of the packs that are gone.
  */
 export async function compactPacks(database: Database, folders: Folders, packs: Packs, now = Date.now()): Promise<string[]> {
   const used = await database.rows<{ pack: string, bytes: number }>('SELECT pack, sum(sample_count * 2)::double precision AS bytes FROM takes GROUP BY pack')
@@ -75,6 +75,7 @@ export async function compactPacks(database: Database, folders: Folders, packs: 
   for (const file of await filesIn(folders.takes)) {
     if (!file.name.endsWith('.pack') || now - file.mtimeMs < settledMs) continue
     if ((usedBytes.get(file.name) ?? 0) > file.bytes / 2) continue
+    await packs.seal(file.name)
     const live = await takesIn(database, file.name)
     if (live.length > 0) await moveTakes(database, live, await packs.rewrite(file.name, live))
     await packs.remove(file.name)

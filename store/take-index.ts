@@ -1,4 +1,5 @@
 import type { TakeIndex, TakeRecord } from '#takes/take'
+import type { Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import type { Database } from './database'
 
@@ -10,6 +11,8 @@ interface TakeRow extends Omit<TakeRecord, 'sampleCount' | 'offset' | 'checksum'
   readonly checksum: string
 }
 
+/** Where the samples of a take lie. */
+const places = 'pack, "offset", checksum'
 const columns = 'key, sample_rate AS "sampleRate", sample_count AS "sampleCount", word_marks AS "wordMarks", pack, "offset", checksum'
 
 function toRecord(row: TakeRow): TakeRecord {
@@ -36,7 +39,9 @@ export function takeIndex(database: Database, holder = uuidv7()): TakeIndex {
       if (keys.length === 0) return []
       const rows = await database.rows<{ key: string }>(
         'INSERT INTO claims (key, holder, expires_at) SELECT k, $2, now() + $3 * interval \'1 second\' FROM unnest($1::text[]) AS k ORDER BY k '
-        + 'ON CONFLICT (key) DO UPDATE SET holder = $2, expires_at = excluded.expires_at WHERE claims.expires_at < now() OR claims.holder = $2 '
+        + 'ON CONFLICT (key) DO UPDATE SET holder = $2, expires_at = excluded.expires_at '
+        // One that ends later than any that is made now was made by a clock that has been put back.
+        + 'WHERE claims.expires_at < now() OR claims.expires_at > excluded.expires_at OR claims.holder = $2 '
         + 'RETURNING key', [[...keys], holder, leaseSeconds])
       const claimed = new Set(rows.map(row => row.key))
       return keys.filter(key => claimed.has(key))
@@ -51,18 +56,26 @@ export function takeIndex(database: Database, holder = uuidv7()): TakeIndex {
     },
     add: async takes => {
       if (takes.length === 0) return
-      const rows = takes.map(take => ({
-        key: take.key, sample_rate: take.sampleRate, sample_count: take.sampleCount, word_marks: take.wordMarks,
-        pack: take.pack, offset: take.offset, checksum: take.checksum,
-      }))
       await database.sequelize.transaction(async transaction => {
-        await database.rows(
-          'INSERT INTO takes (key, sample_rate, sample_count, word_marks, pack, "offset", checksum) '
-          + 'SELECT key, sample_rate, sample_count, ARRAY(SELECT jsonb_array_elements_text(word_marks)::integer), pack, "offset", checksum '
-          + 'FROM jsonb_to_recordset($1::jsonb) AS t(key text, sample_rate integer, sample_count bigint, word_marks jsonb, pack text, "offset" bigint, checksum bigint) '
-          + 'ON CONFLICT (key, variant) DO NOTHING RETURNING key', [JSON.stringify(rows)], transaction)
+        await insert(takes, 'NOTHING', [], transaction)
         await database.rows('DELETE FROM claims WHERE holder = $2 AND key = ANY($1) RETURNING key', [takes.map(take => take.key), holder], transaction)
       })
     },
+    replace: async (takes, pack) => {
+      await insert(takes, `UPDATE SET (${places}) = (${places.replace(/^|(?<=, )/gu, 'excluded.')}) WHERE takes.pack = $2`, [pack])
+    },
+  }
+
+  /** Inserts takes. For a key that is there already it does what `otherwise` says. */
+  async function insert(takes: readonly TakeRecord[], otherwise: string, bind: readonly unknown[], transaction?: Transaction): Promise<void> {
+    const rows = takes.map(take => ({
+      key: take.key, sample_rate: take.sampleRate, sample_count: take.sampleCount, word_marks: take.wordMarks,
+      pack: take.pack, offset: take.offset, checksum: take.checksum,
+    }))
+    await database.rows(
+      `INSERT INTO takes (key, sample_rate, sample_count, word_marks, ${places}) `
+      + `SELECT key, sample_rate, sample_count, ARRAY(SELECT jsonb_array_elements_text(word_marks)::integer), ${places} `
+      + 'FROM jsonb_to_recordset($1::jsonb) AS t(key text, sample_rate integer, sample_count bigint, word_marks jsonb, pack text, "offset" bigint, checksum bigint) '
+      + `ON CONFLICT (key, variant) DO ${otherwise} RETURNING key`, [JSON.stringify(rows), ...bind], transaction)
   }
 }

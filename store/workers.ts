@@ -15,9 +15,12 @@ export async function forgetWorker(database: Database, id: string): Promise<void
   await database.rows('DELETE FROM workers WHERE id = $1 RETURNING id', [id])
 }
 
+/** Whether a worker, a row `w`, was seen lately. A clock that was put back must not keep one that has ended. */
+const isThere = (seconds: string): string => `w.seen_at BETWEEN now() - ${seconds} * interval '1 second' AND now() + ${seconds} * interval '1 second'`
+
 /** How many workers are there now. */
 export async function workersSeen(database: Database): Promise<number> {
-  return (await database.rows('SELECT id FROM workers WHERE seen_at > now() - $1 * interval \'1 second\'', [goneAfterSeconds])).length
+  return (await database.rows(`SELECT id FROM workers w WHERE ${isThere('$1')}`, [goneAfterSeconds])).length
 }
 
 /** Whether a job of the queue waits or is in hand that names `id` under `member`. */
@@ -31,7 +34,7 @@ export async function abandonedWork(database: Database, worker: string): Promise
   const lost = new Set(readings.map(row => row.id))
   const deliveries = await database.rows<{ id: string }>(
     'UPDATE deliveries d SET worker = $2 WHERE state = \'running\' AND ('
-    + 'worker IS NOT NULL AND NOT EXISTS (SELECT 1 FROM workers w WHERE w.id = d.worker AND w.seen_at > now() - $1 * interval \'1 second\') '
+    + `worker IS NOT NULL AND NOT EXISTS (SELECT 1 FROM workers w WHERE w.id = d.worker AND ${isThere('$1')}) `
     + `OR worker IS NULL AND created_at < now() - $1 * interval '1 second' AND NOT ${hasJob(deliverQueue, 'deliveryId', 'd.id')}) RETURNING id`, [goneAfterSeconds, worker])
   return {
     chunks: lost.size === 0 ? [] : (await unfinishedChunks(database)).filter(chunk => lost.has(chunk.readingId)),

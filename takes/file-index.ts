@@ -58,6 +58,11 @@ export class FileTakeIndex implements TakeIndex {
     this.#isCut = false
     for (const take of takes) this.#takes.set(take.key, take)
   }
+
+  /** Nobody else uses the folder. */
+  replace(takes: readonly TakeRecord[]): Promise<void> {
+    return this.add(takes)
+  }
 }
 
 function ifMissing(error: NodeJS.ErrnoException): string {

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { Pcm } from '#core/audio/pcm'
 import type { Sound } from '#core/score/sounds'
 import { isDamage, loadTake, type TakeLibrary } from './library'
+import { storeTakes } from './store-takes'
 
 /** Keeps a sound as a take, whose key is the hash of its audio; one that is there and sound is not kept twice. Rejects with a problem when the disk is full. */
 export async function keepSound(library: TakeLibrary, { samples, sampleRate }: Pcm): Promise<Sound> {
@@ -11,6 +12,6 @@ export async function keepSound(library: TakeLibrary, { samples, sampleRate }: P
     if (!isDamage(error)) throw error
     return false
   })
-  if (!isThere) await library.index.add(await library.packs.append([{ key, sampleRate, wordMarks: [], samples }]))
+  if (!isThere) await storeTakes(library, [{ key, sampleRate, wordMarks: [], samples }])
   return { key, sampleRate, sampleCount: samples.length }
 }

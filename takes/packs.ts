@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { mkdir, open, rename, rm, type FileHandle } from 'node:fs/promises'
+import { mkdir, open, rename, rm, stat, writeFile, type FileHandle } from 'node:fs/promises'
 import { join } from 'node:path'
 import { crc32 } from 'node:zlib'
 import { asProblem, ProblemError } from '#core/problem'
@@ -8,10 +8,13 @@ import type { TakeRecord } from './take'
 /** A pack is closed when it has grown to this. */
 const maximumPackBytes = 64 * 1024 * 1024
 
-/** A pack that nothing was added to for so long is never written again by its owner; */
+/** A pack that nothing was added to for so long is left by its owner for a new one; */
 const idleMs = 60_000
-/** after this, anyone may rewrite or remove it. */
+/** one that has not changed for so long is probably left. whoever rewrites or removes one seals it first, so that nothing rests on that. */
 export const settledMs = 120_000
+
+/** Behind the name of a pack, the name of the mark that seals it. */
+export const sealMark = '.sealed'
 
 /** Audio that is not in a pack yet. */
 export interface NewTake extends Pick<TakeRecord, 'key' | 'sampleRate' | 'wordMarks'> {
@@ -62,8 +65,19 @@ export class Packs {
     return new Int16Array(bytes.buffer, bytes.byteOffset, take.sampleCount)
   }
 
+  /** Tells the owner of a pack that it is about to be rewritten or removed. What is made known in it after this, its owner writes once more. */
+  async seal(pack: string): Promise<void> {
+    await writeFile(join(this.#folder, pack + sealMark), '')
+  }
+
+  /** Whether somebody has sealed a pack, or removed it already. */
+  async isSealed(pack: string): Promise<boolean> {
+    const isThere = (name: string): Promise<boolean> => stat(join(this.#folder, name)).then(() => true, () => false)
+    return await isThere(pack + sealMark) || !await isThere(pack)
+  }
+
   /**
-   * Copies takes out of a pack that is settled into one of its own, in order; the caller makes them known and then
+   * Copies takes out of a pack that is sealed into one of its own, in order; the caller makes them known and then
    * removes the old pack. Takes that are damaged are left out.
    */
   async rewrite(pack: string, takes: readonly TakeRecord[]): Promise<TakeRecord[]> {
@@ -96,6 +110,7 @@ export class Packs {
     await (await this.#readers.get(pack)?.catch(() => null))?.close()
     this.#readers.delete(pack)
     await rm(join(this.#folder, pack), { force: true })
+    await rm(join(this.#folder, pack + sealMark), { force: true })
   }
 
   async close(): Promise<void> {
@@ -130,7 +145,7 @@ export class Packs {
   }
 
   async #openWriter(): Promise<Writer> {
-    if (this.#writer !== null && performance.now() - this.#writer.usedAt > idleMs) {
+    if (this.#writer !== null && (performance.now() - this.#writer.usedAt > idleMs || await this.isSealed(this.#writer.name))) {
       await this.#writer.file.close()
       this.#writer = null
     }

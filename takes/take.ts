@@ -24,4 +24,6 @@ export interface TakeIndex {
   readonly forget: (takes: readonly TakeRecord[]) => Promise<void>
   /** Makes takes known whose samples are safely on disk. For a key that exists already the first take stays. */
   readonly add: (takes: readonly TakeRecord[]) => Promise<void>
+  /** Makes takes known whose samples were in another pack before; one that has been moved elsewhere meanwhile stays there. */
+  readonly replace: (takes: readonly TakeRecord[], pack: string) => Promise<void>
 }

@@ -5,17 +5,20 @@ import { EspeakEngine } from '#voices/espeak/engine'
 import { openDatabase, startProblem } from '#store/database'
 import { dropOldEvents } from '#store/events'
 import { unfinishedDeliveries } from '#store/deliveries'
-import { deliverQueue, openQueue, readQueue, sendChunks, sendDelivery, type DeliverJob, type ReadChunkJob } from '#store/queue'
+import { deliverQueue, dropLostJobs, openQueue, readQueue, sendChunks, sendDelivery, type DeliverJob, type ReadChunkJob } from '#store/queue'
 import { foldersIn } from '#store/folders'
 import { log } from '#store/log'
 import { stopReading, unfinishedChunks } from '#store/readings'
 import { takeIndex } from '#store/take-index'
-import { tidy } from '#store/tidy'
+import { endWithSupervisor } from '#store/supervised'
+import { tidy, type Leftovers } from '#store/tidy'
 import { abandonedWork, forgetWorker, noteWorker } from '#store/workers'
 import { deliverJob, failDelivery } from './deliver'
 import { runJobs } from './jobs'
 import { readChunk } from './read'
 import type { Workplace } from './workplace'
+
+const leftovers: Leftovers = new Map()
 
 /** Between two signs of life, and between two looks for leftovers. */
 const beatMs = 10_000
@@ -56,21 +59,28 @@ function every(ms: number, step: () => Promise<void>): NodeJS.Timeout {
 async function beat(): Promise<void> {
   await noteWorker(database, worker)
   const { chunks, deliveries } = await abandonedWork(database, worker)
+  await queueAgain(chunks, deliveries)
+}
+
+/** Queues work again that whoever had it in hand does not end any more. */
+async function queueAgain(chunks: readonly ReadChunkJob[], deliveries: readonly string[]): Promise<void> {
+  await dropLostJobs(database, readQueue, chunks)
   await sendChunks(queue, chunks)
-  for (const deliveryId of deliveries) await sendDelivery(queue, { deliveryId })
+  const jobs = deliveries.map((deliveryId): DeliverJob => ({ deliveryId }))
+  await dropLostJobs(database, deliverQueue, jobs)
+  for (const job of jobs) await sendDelivery(queue, job)
 }
 
 async function clear(): Promise<void> {
   await dropOldEvents(database)
-  const removed = await tidy(database, folders, packs)
+  const removed = await tidy(database, folders, packs, leftovers)
   if (removed.length > 0) log.info({ removed }, 'Leftovers are removed')
 }
 
 /** What this worker had in hand when it was killed is queued again at once; its jobs would expire only after a minute. */
 async function resume(): Promise<void> {
   if (process.env['QUILL_RESUME'] === undefined) return
-  await sendChunks(queue, await unfinishedChunks(database))
-  for (const deliveryId of await unfinishedDeliveries(worker)) await sendDelivery(queue, { deliveryId })
+  await queueAgain(await unfinishedChunks(database), await unfinishedDeliveries(worker))
 }
 
 let stopping = false
@@ -87,5 +97,6 @@ async function stop(): Promise<void> {
   process.exit(0)
 }
 
+endWithSupervisor()
 process.on('SIGTERM', () => void stop())
 process.on('SIGINT', () => void stop())

@@ -1,9 +1,11 @@
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { startProblem } from '#store/database'
 import { log } from '#store/log'
+import { endWithSupervisor } from '#store/supervised'
 import { closeWorkshop, workshop } from '../utils/workshop'
 
 export default defineNitroPlugin(nitro => {
+  endWithSupervisor()
   void workshop().catch((error: unknown) => {
     log.fatal(startProblem('server', process.env['QUILL_DATABASE_URL'], error))
     process.exit(1)

@@ -4,7 +4,7 @@ import type { Operation } from '#shared/operations'
 import { changeEdition, loadEdition, removeProduction } from '../../store/editions'
 import { applyOperations } from '../../store/operations'
 import { migrate } from '../../store/migrate'
-import { EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow } from '../../store/models'
+import { CastingRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow } from '../../store/models'
 import { casting } from '../support/casting'
 import { ownDatabase, part, production } from '../support/database'
 
@@ -28,6 +28,20 @@ describe('a production', () => {
   test('has the first house style and the chosen voice', async () => {
     const loaded = await loadEdition(await production(database(), part('One')))
     expect(loaded.style).toEqual(defaultHouseStyle)
+    expect(loaded.casting).toEqual(casting)
+  })
+
+  test('has the narrator that was made with it, whatever the clock says of the other roles', async () => {
+    const id = await production(database(), part('One', 'MENTOR: A word.'))
+    await applyOperations(database(), id, 'window-1', [{ op: 'dialogue', roles: [{ label: 'MENTOR', role: 'Mentor' }] }])
+    // Made while the clock was far behind: ids begin with the time.
+    const { edition } = await loadEdition(id)
+    await database().sequelize.transaction(async transaction => {
+      const early = await RoleRow.create({ id: '01000000-0000-7000-8000-000000000000', productionId: edition.productionId, name: 'Earlier' }, { transaction })
+      await CastingRow.create({ roleId: early.id, editionId: id, ...casting, voice: 'de' }, { transaction })
+    })
+    const loaded = await loadEdition(id)
+    expect(loaded.roles.map(role => role.name)).toEqual(['Narrator', 'Mentor', 'Earlier'])
     expect(loaded.casting).toEqual(casting)
   })
 

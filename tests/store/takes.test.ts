@@ -47,5 +47,8 @@ describe('the take index in the database', () => {
     expect(await two.claim(['lease'])).toEqual([])
     await database().rows('UPDATE claims SET expires_at = now() - interval \'1 second\' WHERE key = \'lease\' RETURNING key')
     expect(await two.claim(['lease'])).toEqual(['lease'])
+    // The clock is put back: what was claimed before would be held for as long.
+    await database().rows('UPDATE claims SET expires_at = now() + interval \'1 day\' WHERE key = \'lease\' RETURNING key')
+    expect(await one.claim(['lease'])).toEqual(['lease'])
   })
 })

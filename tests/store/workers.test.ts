@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type PgBoss from 'pg-boss'
 import { endDelivery, startDelivery } from '../../store/deliveries'
 import { DeliveryRow } from '../../store/models'
-import { openQueue, sendChunks, sendDelivery } from '../../store/queue'
+import { dropLostJobs, openQueue, readQueue, sendChunks, sendDelivery } from '../../store/queue'
 import { readingStatus, startReading } from '../../store/readings'
 import { keysOf, scoreEdition } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
@@ -36,6 +36,9 @@ test('a worker counts while it has been seen lately', async () => {
   await noteWorker(database(), id)
   expect(await workersSeen(database())).toBe(1)
   await pass(31)
+  expect(await workersSeen(database())).toBe(0)
+  await pass(-86_400)
+  // Seen tomorrow: the clock was put back, and nothing was heard since.
   expect(await workersSeen(database())).toBe(0)
   await noteWorker(database(), id)
   expect(await workersSeen(database())).toBe(1)
@@ -73,6 +76,16 @@ describe('work that nobody does', () => {
     expect(await abandonedWork(database(), worker)).toEqual({ chunks: [], deliveries: [] })
     expect(await queueLength(database())).toEqual({ waiting: 2, inHand: 0 })
   })
+})
+
+test('a job that a killed worker had in hand does not stay in hand', async () => {
+  const work = { readingId: randomUUID(), chunk: 3 }
+  await sendChunks(queue, [work, { ...work, chunk: 4 }])
+  await queue.fetch(readQueue, { batchSize: 100 })
+  const { inHand } = await queueLength(database())
+  expect(inHand).toBeGreaterThanOrEqual(2)
+  await dropLostJobs(database(), readQueue, [work])
+  expect((await queueLength(database())).inHand).toBe(inHand - 1)
 })
 
 test('a job that fails every time ends what it was for', async () => {
