@@ -41,6 +41,8 @@ export async function openArchive(bytes: Buffer, fileName: string): Promise<Arch
     })
   } catch (error) {
     if (error instanceof ProblemError) throw error
+    const [, name] = /^(?:invalid relative path|absolute path|invalid characters in fileName): (.*)$/su.exec((error as Error).message) ?? []
+    if (name !== undefined) fail('archive-unsafe', `${fileName} holds an entry that would lie outside of it, “${name.slice(0, 100)}”; it was not opened. Pack its files anew.`)
     fail('archive-broken', `${fileName} is damaged or not complete. Save it again in the program it comes from.`)
   }
   let total = 0

@@ -261,8 +261,8 @@ export interface RunSheetRow {
   readonly exact: boolean
   readonly bytes: number
   readonly missing: number
-  /** Against the newest delivery that holds this part: `stale` when the file made now would differ. */
-  readonly state: 'notRead' | 'ready' | 'delivered' | 'stale'
+  /** Against the newest delivery that holds this part: `stale` when the file made now would differ, `damaged` when the file on the disk does. */
+  readonly state: 'notRead' | 'ready' | 'delivered' | 'stale' | 'damaged'
 }
 
 export interface DeliveryView {
@@ -289,7 +289,12 @@ export interface DeliveryFileView {
   readonly durationMs: number
   readonly bytes: number
   readonly stale: boolean
+  /** What has happened to it on the disk. */
+  readonly damage: FileDamage | null
 }
+
+/** `altered`: it is not what was delivered any more. */
+export type FileDamage = 'altered' | 'missing'
 
 export interface DeliveryDesk {
   readonly rows: readonly RunSheetRow[]

@@ -1,6 +1,7 @@
 import { languageTag } from '#core/language/tag'
 import { maximumPatternCharacters } from '#core/manuscript/choices'
 import { directionSchema } from '#core/script/directions'
+import { maximumPassageCharacters } from '#core/script/content'
 import { findPlaces } from '#core/script/find'
 import { wholeText } from '#core/script/whole-text'
 
@@ -10,9 +11,6 @@ export const uuid = { type: 'string', format: 'uuid' } as const
 export const revision = { type: 'integer', minimum: 1 } as const
 export const language = languageTag
 export const shortText = { type: 'string', minLength: 1, maxLength: 300, pattern: '^[^\\u0000\\ud800-\\udfff]*[^\\s\\u0000\\ud800-\\udfff][^\\u0000\\ud800-\\udfff]*$' } as const
-
-/** Longest written text of one passage, in characters. */
-export const maximumPassageCharacters = 200_000
 
 export const content = {
   type: 'object',

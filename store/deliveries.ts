@@ -4,7 +4,7 @@ import { samplesToMs } from '#core/audio/pcm'
 import { defaultProfile, type DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
 import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
-import type { DeliveryDesk, DeliveryProgress, DeliveryView, RunSheetRow } from '#shared/api'
+import type { DeliveryDesk, DeliveryProgress, DeliveryView, FileDamage, RunSheetRow } from '#shared/api'
 import type { TakeIndex, TakeRecord } from '#takes/take'
 import type { Database } from './database'
 import { postEvent } from './events'
@@ -28,14 +28,22 @@ export function sheetOf(scored: ScoredEdition): RunSheetFile[] {
   return runSheet(parts, profileOf(scored))
 }
 
+type Damages = ReadonlyMap<DeliveryFileRow, FileDamage | null>
+
+/** Says what has happened to a delivered file on the disk. */
+type DamageOf = (deliveryId: string, file: DeliveryFileRow) => Promise<FileDamage | null>
+
 /** The run sheet with the state of each file, and the deliveries made so far, newest first. */
-export async function deliveryDesk(index: TakeIndex, scored: ScoredEdition, encoder: string): Promise<DeliveryDesk> {
+export async function deliveryDesk(index: TakeIndex, scored: ScoredEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
   const sheet = sheetOf(scored)
   const takes = await index.find(keysOf(scored.parts))
   const rows = await DeliveryRow.findAll({ where: { editionId: scored.edition.id }, order: [['number', 'DESC']] })
   const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, order: [['number', 'ASC']] })
   const current = new Map(sheet.map(file => [file.part.id, fingerprintOf(file, sheet.length, scored, encoder)]))
-  const deliveries = rows.map(row => viewOf(row, files.filter(file => file.deliveryId === row.id), current))
+  const damages = new Map<DeliveryFileRow, FileDamage | null>()
+  const isDone = new Set(rows.filter(row => row.state === 'done').map(row => row.id))
+  for (const file of files) damages.set(file, isDone.has(file.deliveryId) ? await damageOf(file.deliveryId, file) : null)
+  const deliveries = rows.map(row => viewOf(row, files.filter(file => file.deliveryId === row.id), current, damages))
   const newest = new Map<string, DeliveryFileRow>()
   for (const row of rows) {
     for (const file of files) {
@@ -43,7 +51,7 @@ export async function deliveryDesk(index: TakeIndex, scored: ScoredEdition, enco
     }
   }
   return {
-    rows: sheet.map(file => sheetRow(file, scored, takes, newest.get(file.part.id)?.fingerprint, current.get(file.part.id)!)),
+    rows: sheet.map(file => sheetRow(file, scored, takes, newest.get(file.part.id), current.get(file.part.id)!, damages)),
     deliveries,
     namePattern: scored.edition.namePattern,
   }
@@ -53,25 +61,25 @@ function fingerprintOf(file: RunSheetFile, fileCount: number, scored: ScoredEdit
   return fileFingerprint(file.part.score, tagsFor(file, fileCount, workOf(scored)), profileOf(scored), encoder)
 }
 
-function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: ReadonlyMap<string, string>): DeliveryView {
+function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: ReadonlyMap<string, string>, damages: Damages): DeliveryView {
   return {
     id: row.id, number: row.number, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, partial: row.partIds !== null, problem: row.problem,
     files: files.map(file => ({
       number: file.number, name: file.name, title: file.title, durationMs: file.durationMs, bytes: file.bytes,
-      stale: file.partId === null || current.get(file.partId) !== file.fingerprint,
+      stale: file.partId === null || current.get(file.partId) !== file.fingerprint, damage: damages.get(file) ?? null,
     })),
   }
 }
 
 function sheetRow(
-  file: RunSheetFile, scored: ScoredEdition, takes: ReadonlyMap<string, TakeRecord>, delivered: string | undefined, current: string,
+  file: RunSheetFile, scored: ScoredEdition, takes: ReadonlyMap<string, TakeRecord>, delivered: DeliveryFileRow | undefined, current: string, damages: Damages,
 ): RunSheetRow {
   const profile = profileOf(scored)
   const part = scored.parts.find(candidate => candidate.row.id === file.part.id)!
   const track = trackOf(part, takes, profile)
   const durationMs = samplesToMs(track.sampleCount, track.sampleRate)
   const missing = file.part.score.utterances.filter(utterance => !takes.has(utterance.key)).length
-  const settled = delivered === undefined ? 'ready' : delivered === current ? 'delivered' : 'stale'
+  const settled = delivered === undefined ? 'ready' : delivered.fingerprint !== current ? 'stale' : (damages.get(delivered) ?? null) === null ? 'delivered' : 'damaged'
   return {
     number: file.number, name: file.name, title: file.title, partId: file.part.id,
     durationMs, exact: missing === 0, bytes: Math.round(durationMs * profile.bitRateKbps / 8), missing,

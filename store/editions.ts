@@ -31,17 +31,25 @@ export interface NewProduction {
   readonly casting: Casting
   /** *Plain* without. */
   readonly style?: HouseStyle
+  /** Digest of what was asked for: the same that comes twice makes one production. */
+  readonly request?: string
 }
 
 /** Makes a production with one edition, one narrator and a house style of its own. Gives the edition's id. */
 export async function createProduction(database: Database, work: NewProduction): Promise<string> {
+  const request = work.request ?? null
   return database.sequelize.transaction(async transaction => {
+    if (request !== null) {
+      await database.rows('SELECT pg_advisory_xact_lock(hashtext($1))::text AS locked', [request], transaction)
+      const made = await EditionRow.findOne({ where: { request }, attributes: ['id'], transaction })
+      if (made !== null) return made.id
+    }
     const production = await ProductionRow.create({ id: uuidv7(), title: work.title, author: work.author }, { transaction })
     const rules = work.style ?? defaultHouseStyle
     const style = await HouseStyleRow.create({ id: uuidv7(), name: rules.name, rules }, { transaction })
     const edition = await EditionRow.create({
       id: uuidv7(), productionId: production.id, manuscriptId: work.manuscriptId, houseStyleId: style.id, language: work.language,
-      namePattern: defaultProfile.namePattern, choices: work.choices ?? null,
+      namePattern: defaultProfile.namePattern, choices: work.choices ?? null, request,
     }, { transaction })
     const role = await RoleRow.create({ id: uuidv7(), productionId: production.id, name: 'Narrator', isNarrator: true }, { transaction })
     await CastingRow.create({ roleId: role.id, editionId: edition.id, ...work.casting }, { transaction })
@@ -244,7 +252,9 @@ export async function copyHouseStyle(database: Database, editionId: string): Pro
     const { rules } = await HouseStyleRow.findByPk(edition.houseStyleId, { transaction, rejectOnEmpty: true })
     const name = `${rules.name.slice(0, 190)}, copy`
     const copy = await HouseStyleRow.create({ id: uuidv7(), name, rules: { ...rules, name } }, { transaction })
+    const { houseStyleId } = edition
     await edition.update({ houseStyleId: copy.id }, { transaction })
+    await dropUnused(houseStyleId, transaction)
     await touch(database, edition, transaction)
   })
 }

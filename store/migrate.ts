@@ -11,6 +11,7 @@ import { houseStyles } from './migrations/008-house-styles'
 import { chosenParts } from './migrations/009-chosen-parts'
 import { voiceRevision } from './migrations/010-voice-revision'
 import { markedNotOldest } from './migrations/011-marked-not-oldest'
+import { requestOnce } from './migrations/012-request-once'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -25,6 +26,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['009-chosen-parts', chosenParts],
   ['010-voice-revision', voiceRevision],
   ['011-marked-not-oldest', markedNotOldest],
+  ['012-request-once', requestOnce],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

@@ -50,6 +50,8 @@ export class EditionRow extends Row<EditionRow> {
   declare namePattern: string
   /** What was chosen at its intake; null for one that was made before choices were kept. */
   declare choices: CreationOptional<Choices | null>
+  /** Digest of the request that it was made from. */
+  declare request: CreationOptional<string | null>
   declare revision: CreationOptional<number>
 }
 
@@ -256,7 +258,7 @@ export function defineModels(sequelize: Sequelize): void {
   ProductionRow.init({ id: id(), title: text(), author: optionalText(), createdAt: now(), changedAt: now() }, { ...common, tableName: 'productions' })
   EditionRow.init({
     id: id(), productionId: uuid(), manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid(),
-    language: text(), namePattern: text(), choices: optionalJson(), revision: revision(),
+    language: text(), namePattern: text(), choices: optionalJson(), request: optionalText(), revision: revision(),
   }, { ...common, tableName: 'editions' })
   PartRow.init({
     id: id(), editionId: uuid(), rank: text(), kind: text(), label: text(),

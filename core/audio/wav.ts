@@ -1,30 +1,69 @@
 import { renderTrack, type Track } from './track'
 
-export const wavHeaderBytes = 44
+/** The sizes in a RIFF file have 32 bits; what is longer is written as RF64. */
+const largestRiffBytes = 2 ** 32 - 1
 
-/** Header of a mono 16-bit PCM WAV file (RIFF WAVE, format tag 1). */
+const riffHeaderBytes = 44
+/** The `ds64` chunk: its head, three sizes of 64 bits, and an empty table. */
+const ds64Bytes = 8 + 28
+
+const isLong = (sampleCount: number): boolean => riffHeaderBytes - 8 + sampleCount * 2 > largestRiffBytes
+
+/** Length of the header of a WAV file of so many samples. */
+export function wavHeaderBytes(sampleCount: number): number {
+  return isLong(sampleCount) ? riffHeaderBytes + ds64Bytes : riffHeaderBytes
+}
+
+/** Header of a mono 16-bit PCM WAV file: RIFF WAVE, format tag 1; from 4 GB on RF64 (EBU Tech 3306, 2009). */
 export function wavHeader(sampleCount: number, sampleRate: number): Uint8Array {
-  const header = new Uint8Array(wavHeaderBytes)
+  const long = isLong(sampleCount)
+  const dataBytes = sampleCount * 2
+  const header = new Uint8Array(wavHeaderBytes(sampleCount))
   const view = new DataView(header.buffer)
-  const text = (at: number, value: string): void => { header.set([...value].map(c => c.charCodeAt(0)), at) }
-  text(0, 'RIFF')
-  view.setUint32(4, 36 + sampleCount * 2, true)
-  text(8, 'WAVEfmt ')
-  view.setUint32(16, 16, true)
-  view.setUint16(20, 1, true)
-  view.setUint16(22, 1, true)
-  view.setUint32(24, sampleRate, true)
-  view.setUint32(28, sampleRate * 2, true)
-  view.setUint16(32, 2, true)
-  view.setUint16(34, 16, true)
-  text(36, 'data')
-  view.setUint32(40, sampleCount * 2, true)
+  let at = 0
+  const text = (value: string): void => {
+    header.set([...value].map(c => c.charCodeAt(0)), at)
+    at += value.length
+  }
+  const u16 = (value: number): void => {
+    view.setUint16(at, value, true)
+    at += 2
+  }
+  const u32 = (value: number): void => {
+    view.setUint32(at, value, true)
+    at += 4
+  }
+  const u64 = (value: number): void => {
+    view.setBigUint64(at, BigInt(value), true)
+    at += 8
+  }
+  text(long ? 'RF64' : 'RIFF')
+  u32(long ? largestRiffBytes : header.length - 8 + dataBytes)
+  text('WAVE')
+  if (long) {
+    text('ds64')
+    u32(ds64Bytes - 8)
+    u64(header.length - 8 + dataBytes)
+    u64(dataBytes)
+    u64(sampleCount)
+    u32(0)
+  }
+  text('fmt ')
+  u32(16)
+  u16(1)
+  u16(1)
+  u32(sampleRate)
+  u32(sampleRate * 2)
+  u16(2)
+  u16(16)
+  text('data')
+  u32(long ? largestRiffBytes : dataBytes)
   return header
 }
 
 /** Size of a track as a WAV file, in bytes. */
 export function wavSize(track: Track): number {
-  return wavHeaderBytes + track.sampleCount * 2
+  return wavHeaderBytes(track.sampleCount) + track.sampleCount * 2
 }
 
 /**
@@ -34,9 +73,10 @@ export function wavSize(track: Track): number {
 export async function* wavBytes(
   track: Track, load: (key: string) => Promise<Int16Array>, from = 0, to = wavSize(track),
 ): AsyncGenerator<Uint8Array> {
-  if (from < wavHeaderBytes) yield wavHeader(track.sampleCount, track.sampleRate).subarray(from, Math.min(to, wavHeaderBytes))
-  const first = Math.max(0, from - wavHeaderBytes)
-  const last = to - wavHeaderBytes
+  const headerBytes = wavHeaderBytes(track.sampleCount)
+  if (from < headerBytes) yield wavHeader(track.sampleCount, track.sampleRate).subarray(from, Math.min(to, headerBytes))
+  const first = Math.max(0, from - headerBytes)
+  const last = to - headerBytes
   if (last <= first) return
   const firstSample = Math.floor(first / 2)
   let at = firstSample * 2

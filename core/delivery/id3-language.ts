@@ -1,3 +1,5 @@
+import { lookup } from '../lookup'
+
 /** Three-letter codes (ISO 639-2/T) of the two-letter codes (ISO 639-1) that the voices speak; ID3v2 wants three letters. */
 const codes: Readonly<Record<string, string>> = Object.fromEntries((
   'af afr,am amh,an arg,ar ara,as asm,az aze,ba bak,be bel,bg bul,bn ben,bs bos,ca cat,cs ces,cv chv,cy cym,da dan,de deu,'
@@ -11,5 +13,5 @@ const codes: Readonly<Record<string, string>> = Object.fromEntries((
 /** The ID3 language of a BCP 47 tag; `und` when it has no three-letter code. */
 export function id3Language(tag: string): string {
   const primary = tag.toLowerCase().split('-')[0]!
-  return primary.length === 3 ? primary : codes[primary] ?? 'und'
+  return primary.length === 3 ? primary : lookup(codes, primary) ?? 'und'
 }

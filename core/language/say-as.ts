@@ -1,5 +1,6 @@
 import { primaryLanguage } from './abbreviations'
 import { withoutTail } from '../tail'
+import { lookup } from '../lookup'
 import { numberWords, parseNumber, type NumberWords } from './numbers'
 
 /** What a text can be said as; the names are those of the W3C Note on say-as (2005), with `currency` and `unit` of our own. */
@@ -14,7 +15,7 @@ export const timeFormats = ['hms12', 'hms24'] as const
 const aliases: Readonly<Record<string, SayAsKind>> = { 'number': 'cardinal', 'spell-out': 'characters', 'verbatim': 'characters', 'measure': 'unit', 'money': 'currency' }
 
 export function sayAsKind(interpretAs: string): SayAsKind | null {
-  return sayAsKinds.find(kind => kind === interpretAs) ?? (Object.hasOwn(aliases, interpretAs) ? aliases[interpretAs]! : null)
+  return sayAsKinds.find(kind => kind === interpretAs) ?? (lookup(aliases, interpretAs) ?? null)
 }
 
 /** Words to be spoken, or why there are none. */
@@ -160,7 +161,7 @@ const currencySigns: Readonly<Record<string, string>> = { '£': 'GBP', '€': 'E
 
 function currency(text: string, how: Speaking): string | null {
   const sign = /^[^\d\s-]+/u.exec(text) ?? /[^\d\s]{1,8}$/u.exec(text)
-  const code = how.format ?? (sign === null ? null : currencySigns[sign[0]] ?? (/^[A-Z]{3}$/u.test(sign[0]) ? sign[0] : null))
+  const code = how.format ?? (sign === null ? null : lookup(currencySigns, sign[0]) ?? (/^[A-Z]{3}$/u.test(sign[0]) ? sign[0] : null))
   const number = parseNumber(withoutTail(text.replace(/^[^\d-]+/u, ''), /\D/u), how.language)
   if (code === null || !/^[A-Za-z]{3}$/u.test(code) || number === null) return null
   const hundredths = number.decimals.padEnd(2, '0')
@@ -198,7 +199,7 @@ export const units: Readonly<Record<string, string>> = {
 
 function unit(text: string, how: Speaking): string | null {
   const match = /^([-−–+]?[\d.,\s\u00a0\u202f]*\d)\s*([^\d\s].*)$/u.exec(text)
-  const id = match === null ? undefined : units[match[2]!.trim().toLowerCase()]
+  const id = match === null ? undefined : lookup(units, match[2]!.trim().toLowerCase())
   const number = match === null ? null : cardinal(match[1]!, how)
   if (match === null || id === undefined || number === null) return null
   const parsed = parseNumber(match[1]!, how.language)!

@@ -3,6 +3,9 @@ import { transliterate } from 'transliteration'
 
 const longestTitle = 80
 
+/** File systems take 255 bytes (all signs here are ASCII); an extension, and another one while a file is being made, need room. */
+const longestName = 240
+
 /** Names that some file systems reserve, whatever their extension. */
 const reserved = /^(?:con|prn|aux|nul|com\d|lpt\d)$/u
 
@@ -25,5 +28,5 @@ export function fileName(pattern: string, number: number, count: number, title: 
   const padded = String(number).padStart(Math.max(2, String(count).length), '0')
   const pieces = pattern.split(/(\{number\}|\{title\})/u)
     .map(piece => piece === '{number}' ? padded : piece === '{title}' ? fileSafe(title) : piece.replace(/[^A-Za-z0-9._ -]+/gu, '-'))
-  return withoutTail(pieces.join(''), /[. ]/u)
+  return withoutTail(pieces.join('').slice(0, longestName), /[. -]/u)
 }

@@ -13,6 +13,7 @@ import { gapOf, playOf, type GapItem, type SoundPlay, type Sounds } from './soun
 import { keyOf, requestFor, type EngineRequest } from './request'
 import type { WordFinder } from '../words/find-words'
 import type { HitOff, RuleSet } from '../style/rule'
+import { lookup } from '../lookup'
 import { withWholeWords } from './word-edges'
 import { spokenForm, writtenSpan, type MadeText, type SpokenBy, type SpokenForm, type SpokenPoint, type SpokenSpan } from './spoken'
 
@@ -93,7 +94,10 @@ export interface PartScore {
 /** All that `compilePassage` reads, as text: units with equal inputs are equal. */
 export function unitInput(passage: Passage, context: CompileContext): string {
   const silent = (casting: Casting): Casting => ({ ...casting, gainDb: 0 })
-  const roles = rolesOfPassage(passage).flatMap(role => context.castings?.[role] === undefined ? [] : [[role, silent(context.castings[role])]])
+  const roles = rolesOfPassage(passage).flatMap(role => {
+    const casting = lookup(context.castings ?? {}, role)
+    return casting === undefined ? [] : [[role, silent(casting)]]
+  })
   return JSON.stringify([compilerVersion, passage.id, passage.kind, passage.content, context.previousKind, passage.language ?? null, context.language, passage.role ?? null,
     restsRead(passage, context), silent(context.casting), roles, soundsRead(passage, context), wordsRead(passage, context), rulesRead(passage, context)])
 }
@@ -186,7 +190,7 @@ function cutAt(spans: readonly TextSpan[], others: readonly SpokenSpan[]): TextS
 }
 
 function castingOf(role: string | null, { casting, castings }: CompileContext): Casting {
-  return role === null ? casting : castings?.[role] ?? casting
+  return role === null ? casting : lookup(castings ?? {}, role) ?? casting
 }
 
 /** A casting with a factor of pace and a change of pitch, within what its engine can do. */
@@ -347,5 +351,5 @@ function soundsRead({ content }: Passage, { sounds = {} }: CompileContext): unkn
 
 /** The level at which an utterance is spoken, before its stretches. */
 export function gainOf(score: PartScore, utterance: Utterance): number {
-  return utterance.role === undefined ? score.gainDb : score.roleGainDb?.[utterance.role] ?? score.gainDb
+  return utterance.role === undefined ? score.gainDb : lookup(score.roleGainDb ?? {}, utterance.role) ?? score.gainDb
 }

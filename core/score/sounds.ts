@@ -1,5 +1,6 @@
 import type { Direction, DirectionOf } from '../script/directions'
 import { timeMs, volumeDb } from '../script/ssml/values'
+import { lookup } from '../lookup'
 
 /** A sound of the production's library. */
 export interface Sound {
@@ -62,7 +63,7 @@ const ofFetching = ['fetchtimeout', 'fetchhint', 'maxage', 'maxstale']
 
 /** What a score plays for a direction; null when the library has no sound of that name. */
 export function playOf({ sound, attributes = {} }: SoundDirection, sounds: Sounds): Omit<SoundPlay, 'restBeforeMs'> | null {
-  const known = Object.hasOwn(sounds, sound) ? sounds[sound]! : null
+  const known = lookup(sounds, sound) ?? null
   if (known === null) return null
   const sampleAt = (name: string): number | null => {
     const ms = attributes[name] === undefined ? null : timeMs(attributes[name])

@@ -2,6 +2,9 @@ import { directionRules, type Direction } from './directions'
 
 export type { Direction } from './directions'
 
+/** Longest written text of one passage, in characters. */
+export const maximumPassageCharacters = 1_000_000
+
 /**
  * The content schema of a passage, version 2: runs of written text and points between them, each with the ids of the
  * directions that cover it. Directions nest by (start, -end, id), those that hold only text innermost; a direction is one

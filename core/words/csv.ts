@@ -1,5 +1,6 @@
 import Papa from 'papaparse'
 import { isLanguageTag, notALanguage } from '../language/tag'
+import { lookup } from '../lookup'
 import { saidFault } from './faults'
 import type { ReadWordbook, WordbookProblem } from './pls'
 import { emptyWordbook, readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
@@ -7,6 +8,9 @@ import { emptyWordbook, readingOf, type Said, type WordEntry, type Wordbook } fr
 /** Columns of a wordbook as a table. Only the first three are needed; several written forms or words are parted by `|`. */
 export const wordbookColumns = ['written', 'how', 'said', 'language', 'match case', 'part of word', 'before', 'after', 'note', 'heard'] as const
 type Column = (typeof wordbookColumns)[number]
+
+/** A cell that a spreadsheet would take for a formula: it is written behind an apostrophe, which is taken off again; and so that no apostrophe is lost, one that has some. */
+const formula = /^'*[=+\-@]/u
 
 const ways: Readonly<Record<string, Said['by']>> = { ipa: 'ipa', alias: 'alias', respelling: 'respelling', letters: 'letters' }
 
@@ -20,14 +24,14 @@ export function readWordCsv(source: string, language: string): ReadWordbook {
   }
   const lines: number[] = []
   const entries = data.flatMap((row, index): WordEntry[] => {
-    const cell = (column: Column): string => (row[column] ?? '').trim()
+    const cell = (column: Column): string => (row[column] ?? '').trim().replace(/^'(?='*[=+\-@])/u, '')
     const list = (column: Column): string[] => cell(column).split('|').map(each => each.trim()).filter(each => each !== '')
     const is = (column: Column): boolean => /^(?:yes|true|1|x)$/iu.test(cell(column))
     const fault = (code: string, message: string): [] => {
       problems.push({ severity: 'error', code, message: `${message} The row is passed over.`, line: index + 2, column: 1 })
       return []
     }
-    const [by, text, own] = [ways[cell('how').toLowerCase()], cell('said'), cell('language') || language]
+    const [by, text, own] = [lookup(ways, cell('how').toLowerCase()), cell('said'), cell('language') || language]
     if (list('written').length === 0) return fault('words-written', 'The row has no written form.')
     if (by === undefined) return fault('words-how', `“${cell('how')}” is no way to say a word. It is ipa, alias, respelling or letters.`)
     if (by !== 'letters' && text === '') return fault('words-said', `“${list('written')[0]}” has nothing that is said.`)
@@ -58,5 +62,5 @@ export function writeWordCsv({ entries }: Wordbook): string {
       'note': entry.note ?? '', 'heard': yes(entry.heard),
     }
   })
-  return `${Papa.unparse(rows, { columns: [...wordbookColumns], newline: '\n', escapeFormulae: true })}\n`
+  return `${Papa.unparse(rows, { columns: [...wordbookColumns], newline: '\n', escapeFormulae: formula })}\n`
 }

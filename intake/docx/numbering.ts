@@ -1,5 +1,6 @@
 import { listNumber, type NumberStyle } from '../list-number'
 import { parseXml } from '../xml'
+import { lookup } from '#core/lookup'
 import { attribute } from './styles'
 
 interface Level {
@@ -40,7 +41,7 @@ export function readNumbering(xml: string | null): Numbering {
       counter.length = depth + 1
       return level.text.replace(/%([1-9])/gu, (_, number: string) => {
         const at = Number(number) - 1
-        return counter[at] === undefined ? '' : listNumber(counter[at], styles[levels.get(at)?.format ?? 'decimal'] ?? 'decimal')
+        return counter[at] === undefined ? '' : listNumber(counter[at], lookup(styles, levels.get(at)?.format ?? 'decimal') ?? 'decimal')
       }).trim() || null
     },
   }

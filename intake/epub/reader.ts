@@ -6,6 +6,7 @@ import { resolveNotes, type Draft } from '../html/notes'
 import type { Reader } from '../reader'
 import { decodeText } from '../text/decode'
 import { bare } from '../text-builder'
+import { lookup } from '#core/lookup'
 import { readContents, type Entry } from './contents'
 import { isEncrypted, readPackage } from './package'
 
@@ -34,7 +35,7 @@ export const epubReader: Reader = {
       const { text: html, problems: undecoded } = await decodeText(bytes, path, undefined, declaredEncoding(bytes.subarray(0, 1024).toString('latin1')))
       problems.push(...undecoded)
       const type = book.guide.get(path)
-      const matter = (type === undefined ? undefined : guideMatter[type]) ?? (aside ? 'notes' : undefined)
+      const matter = (type === undefined ? undefined : lookup(guideMatter, type)) ?? (aside ? 'notes' : undefined)
       const document = htmlDrafts(html, {
         xhtml: true, place: path, path,
         ...(contents ? { dropped: 'contents' } : {}),

@@ -4,6 +4,7 @@ import type { Problem } from '#core/problem'
 import { closeLink, isUnsafe, maximumDepth, refuseDepth, unsafeLinks } from '../links'
 import { listNumber, type NumberStyle } from '../list-number'
 import { numbered, TableRows, TextBuilder, type Point } from '../text-builder'
+import { lookup } from '#core/lookup'
 import { resolveNotes, type Draft } from './notes'
 
 /** What HTML, or XHTML, says of itself and holds. */
@@ -189,7 +190,7 @@ class HtmlReader {
     const type = `${attributes['epub:type'] ?? ''} ${attributes['role'] ?? ''}`
     const inTable = this.#tables.at(-1)
     const frame: Frame = { name, dropped: this.#dropOf(name, attributes, type), language: languageOf(attributes), matter: matterOfType(type), titlePage: /\b(?:half)?titlepage\b/u.test(type) }
-    if (name === 'ol') frame.counter = { next: Number.parseInt(attributes['start'] ?? '1', 10) || 1, style: listStyles[attributes['type'] ?? '1'] ?? 'decimal' }
+    if (name === 'ol') frame.counter = { next: Number.parseInt(attributes['start'] ?? '1', 10) || 1, style: lookup(listStyles, attributes['type'] ?? '1') ?? 'decimal' }
     if (name === 'ul' || name === 'menu') frame.counter = null
     if (name === 'li') frame.marker = this.#itemNumber(attributes)
     if (name === 'table') this.#openTable()

@@ -1,6 +1,7 @@
 import type { SaxesTagNS } from 'saxes'
 import type { NumberStyle } from '../list-number'
 import { parseXml } from '../xml'
+import { lookup } from '#core/lookup'
 
 /** What a style says about reading, after inheritance. */
 export interface OdfStyle {
@@ -72,7 +73,7 @@ export function readStyles(...files: readonly (string | null)[]): OdfStyles {
           list = new Map()
           lists.set(valueOf(tag, 'name') ?? '', list)
         } else if (tag.local === 'list-level-style-number' && list !== null) {
-          const style = formats[valueOf(tag, 'num-format') ?? '']
+          const style = lookup(formats, valueOf(tag, 'num-format') ?? '')
           if (style !== undefined) {
             list.set(Number(valueOf(tag, 'level') ?? 1), {
               style, prefix: valueOf(tag, 'num-prefix') ?? '', suffix: valueOf(tag, 'num-suffix') ?? '.',

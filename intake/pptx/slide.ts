@@ -3,6 +3,7 @@ import { isSpeakable, type Block } from '#core/manuscript/manuscript'
 import { count } from '#core/tally'
 import { inCell, TableRows, TextBuilder } from '../text-builder'
 import { parseXml } from '../xml'
+import { lookup } from '#core/lookup'
 
 export interface SlideContent {
   readonly blocks: readonly Block[]
@@ -137,7 +138,7 @@ class SlideReader {
     const shape = this.#open.pop()
     if (shape === undefined) return
     const { placeholder, alternative } = shape
-    const kind = placeholder === null ? undefined : furniture[placeholder]
+    const kind = placeholder === null ? undefined : lookup(furniture, placeholder)
     const isTitle = placeholder === 'title' || placeholder === 'ctrTitle'
     const blocks = shape.blocks.filter(block => isSpeakable(block.text) || block.cuts !== undefined).map((block): Block => ({
       ...block,

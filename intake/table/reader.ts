@@ -5,6 +5,7 @@ import { articleBlocks, type RawArticle } from '../articles'
 import type { ReadOptions, Reader } from '../reader'
 import { collapse } from '../text-builder'
 import { openText } from '../text/decode'
+import { lookup } from '#core/lookup'
 
 /** Most rows of a table, each of which is an article. */
 const maximumRows = 20_000
@@ -46,7 +47,7 @@ export const tableReader: Reader = {
 const namedDelimiters: Readonly<Record<string, string>> = { comma: ',', semicolon: ';', tab: '\t', pipe: '|', '\\t': '\t' }
 
 function delimiterOf(given: string): string {
-  const delimiter = namedDelimiters[given.toLowerCase()] ?? given
+  const delimiter = lookup(namedDelimiters, given.toLowerCase()) ?? given
   if (delimiter.length !== 1 || /["\r\n]/u.test(delimiter)) fail('delimiter-unknown', `“${given}” cannot part columns. Use one character, or comma, semicolon, tab, pipe.`)
   return delimiter
 }

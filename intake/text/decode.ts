@@ -2,6 +2,7 @@ import iconv from 'iconv-lite'
 import { fail, type Problem } from '#core/problem'
 import type { SourceFile } from '../reader'
 import { isLetterOf } from '#core/language/alphabets'
+import { lookup } from '#core/lookup'
 
 const sampleBytes = 64 * 1024
 /** Below this, the detectors' guesses are worth little. */
@@ -83,7 +84,7 @@ const otherNames: Readonly<Record<string, string>> = { 'x-mac-roman': 'macroman'
 
 function known(encoding: string | undefined): string | null {
   if (encoding === undefined) return null
-  const name = otherNames[encoding.toLowerCase()] ?? encoding
+  const name = lookup(otherNames, encoding.toLowerCase()) ?? encoding
   return iconv.encodingExists(name) ? name : null
 }
 

@@ -2,7 +2,7 @@ import { join } from 'node:path'
 import type PgBoss from 'pg-boss'
 import { encoderName } from '#press/ffmpeg'
 import { openDatabase, type Database } from '#store/database'
-import { eventsAfter, listenForEvents, type StoredEvent } from '#store/events'
+import { eventsAfter, lastEventId, listenForEvents, type StoredEvent } from '#store/events'
 import { foldersIn, type Folders } from '#store/folders'
 import { openQueue } from '#store/queue'
 import { takeIndex } from '#store/take-index'
@@ -74,7 +74,13 @@ function watchTopic(
   let sending: Promise<void> = Promise.resolve()
   const wake = (): void => {
     sending = sending.then(async () => {
-      for (const event of await eventsAfter(database, topic, last)) {
+      const events = await eventsAfter(database, topic, last)
+      if (events.length === 0 && await lastEventId(database) < last) {
+        // The database was put back to an earlier state, or has dropped its old events: whoever watches looks anew.
+        last = await lastEventId(database)
+        await send({ id: last, topic, payload: { kind: 'script' } })
+      }
+      for (const event of events) {
         if (!watchers.has(wake)) return
         await send(event)
         last = event.id

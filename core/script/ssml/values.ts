@@ -1,5 +1,6 @@
 import { isLanguageTag } from '../../language/tag'
 import type { RestStrength } from '../directions'
+import { lookup } from '../../lookup'
 
 // Values of SSML 1.1 attributes (W3C, 2010): what is legal, and what it means in numbers.
 
@@ -24,7 +25,7 @@ export const rangeNames = Object.keys(rangeLabels)
 export const volumeNames = Object.keys(volumeLabels)
 
 function labelled(labels: Readonly<Record<string, number>>, value: string): number | null {
-  return Object.hasOwn(labels, value) ? labels[value]! : null
+  return lookup(labels, value) ?? null
 }
 
 /** A pace as a factor of the voice's own (3.2.4: a non-negative percentage or a label); null when it is none. */

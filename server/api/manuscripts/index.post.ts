@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto'
 import { mkdir, rename, rm } from 'node:fs/promises'
-import { basename, join } from 'node:path'
+import { join } from 'node:path'
 import { setResponseStatus } from 'h3'
 import { v7 as uuidv7 } from 'uuid'
 import { uploadQuerySchema, type UploadQuery } from '#shared/schemas'
 import { ManuscriptRow } from '#store/models'
-import { storeArriving } from '../../utils/arriving-file'
+import { arrivingName, storeArriving } from '../../utils/arriving-file'
 import { progressOf } from '../../utils/intakes'
 import { manuscriptView } from '../../utils/proposal'
 import { queryOf, route } from '../../utils/route'
@@ -16,7 +16,7 @@ const query = queryOf<UploadQuery>(uploadQuerySchema)
 export default route(async (event, shop) => {
   const { name, encoding } = query(event)
   const { folders } = shop
-  const fileName = basename(name.replace(/\\/gu, '/'))
+  const fileName = arrivingName(name)
   await mkdir(folders.manuscripts, { recursive: true })
   const arriving = join(folders.manuscripts, `${randomUUID()}.part`)
   try {

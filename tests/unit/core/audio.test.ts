@@ -1,7 +1,13 @@
+import { execFileSync } from 'node:child_process'
+import { truncateSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { applyGain, dbToFactor, msToSamples, peaks, trimEdges } from '#core/audio/pcm'
 import { layTrack, renderTrack } from '#core/audio/track'
 import { wavBytes, wavHeader, wavSize } from '#core/audio/wav'
 import type { PartScore, Utterance } from '#core/score/compile'
+import { temporaryFolder } from '../../support/paths'
+
+const folder = temporaryFolder()
 
 const rate = 22_050
 
@@ -110,6 +116,18 @@ describe('a track', () => {
     const silent = lay({ a: 3, b: 0, c: 1 })
     expect(silent.timeline[2]!.startSample - silent.timeline[0]!.endSample).toBe(msToSamples(1000, rate))
   })
+})
+
+test('a track of 4 GB and more is RF64 (EBU Tech 3306), which an independent reader takes in its whole length', () => {
+  const samples = 2 ** 31 + 22_050
+  const header = wavHeader(samples, rate)
+  expect([Buffer.from(header).toString('latin1', 0, 4), wavSize({ sampleRate: rate, sampleCount: samples, pieces: [], timeline: [] })]).toEqual(['RF64', 80 + samples * 2])
+  // A file with a hole, so that it takes no room.
+  const path = join(folder(), 'long.wav')
+  writeFileSync(path, header)
+  truncateSync(path, header.length + samples * 2)
+  const found = execFileSync('ffprobe', ['-v', 'error', '-show_entries', 'stream=duration_ts,sample_rate', '-of', 'csv=p=0', path], { encoding: 'utf8' }).trim()
+  expect(found).toBe(`${rate},${samples}`)
 })
 
 test('the WAV header is that of mono 16-bit PCM', () => {

@@ -25,6 +25,8 @@ describe('file names', () => {
 
   test('the number comes first, padded to the count', () => {
     expect(fileName('{number}-{title}', 7, 9, 'Lime Flow')).toBe('07-lime-flow')
+    // 255 bytes is what file systems take.
+    expect(fileName(`{number}${'-{title}'.repeat(14)}`, 7, 9, 'A long title of eighty letters and more, as articles have them, in many words')).toHaveLength(240)
     expect(fileName('{number}-{title}', 7, 120, 'Lime Flow')).toBe('007-lime-flow')
     expect(fileName('{number} Marrow Lane - {title}', 12, 40, 'Lime Flow')).toBe('12 Marrow Lane - lime-flow')
   })

@@ -32,7 +32,7 @@ describe('containers that mean harm', () => {
     ['absolute names', 'aa/document.xml', '/aadocument.xml'],
   ])('%s are refused', async (_, from, to) => {
     const zip = renamed(await zipOf({ [from]: 'x' }), from, to)
-    await expect(openArchive(zip, 'a.docx')).rejects.toMatchObject({ problem: { code: 'archive-broken' } })
+    await expect(openArchive(zip, 'a.docx')).rejects.toMatchObject({ problem: { code: 'archive-unsafe', message: expect.stringContaining(`“${to}”`) as string } })
   })
 
   test('two entries of one name are refused', async () => {
@@ -128,5 +128,15 @@ describe('the guarded reader', () => {
     await writeFile(join(folder(), 'long.txt'), 'word '.repeat(20_000))
     const { blocks } = await takeIn(program, join(folder(), 'long.txt'), 'long.txt', { language: 'en' })
     expect(blocks.map(block => block.text.length)).toEqual([99_999])
+  })
+
+  test('no passage is longer than can be edited: a text without punctuation is divided between words, one without words between signs', async () => {
+    await writeFile(join(folder(), 'longer.txt'), 'word '.repeat(250_000))
+    const words = await takeIn(program, join(folder(), 'longer.txt'), 'longer.txt', { language: 'en' })
+    expect(words.blocks.map(block => block.text.length)).toEqual([999_999, 249_999])
+    await writeFile(join(folder(), 'wordless.txt'), `a${'🐝'.repeat(600_000)}`)
+    const signs = await takeIn(program, join(folder(), 'wordless.txt'), 'wordless.txt', { language: 'en' })
+    expect(Math.max(...signs.blocks.map(block => block.text.length))).toBeLessThanOrEqual(1_000_000)
+    expect(signs.blocks.map(block => block.text).join('')).toBe(`a${'🐝'.repeat(600_000)}`)
   })
 })

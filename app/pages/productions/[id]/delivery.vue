@@ -2,7 +2,7 @@
 import { mdiDownload } from '@mdi/js'
 import { clock } from '#core/estimate/clock'
 import { namePatternProblem } from '#core/delivery/profile'
-import type { DeliveryDesk, DeliveryView, RunSheetRow } from '#shared/api'
+import type { DeliveryDesk, DeliveryFileView, DeliveryView, RunSheetRow } from '#shared/api'
 import type { DeliveryRequest } from '#shared/schemas'
 import { ask } from '~/utils/api'
 import { count, dayAndTime, size } from '~/utils/format'
@@ -48,15 +48,22 @@ const mostNamed = 5
 function stateOf(row: RunSheetRow): { text: string, look: string } {
   if (row.state === 'notRead') return { text: 'not read', look: 'quiet' }
   if (row.missing > 0) return { text: `stale · ${count(row.missing, 'sentence')}`, look: 'stale-text' }
-  return { ready: { text: 'read, not delivered', look: '' }, delivered: { text: 'delivered', look: 'done-text' }, stale: { text: 'stale', look: 'stale-text' } }[row.state]
+  return { ready: { text: 'read, not delivered', look: '' }, delivered: { text: 'delivered', look: 'done-text' }, stale: { text: 'stale', look: 'stale-text' }, damaged: { text: 'delivered, but damaged on the disk', look: 'fault-text' } }[row.state]
 }
 
 function stateOfDelivery(delivery: DeliveryView): { text: string, look: string } {
   if (delivery.state === 'running') return { text: `making file ${Math.min(delivery.files.length + 1, delivery.fileCount)} of ${delivery.fileCount}`, look: '' }
   if (delivery.state === 'failed') return { text: delivery.problem?.message ?? 'failed', look: 'fault-text' }
   if (delivery.state === 'stopped') return { text: 'stopped', look: 'quiet' }
+  const damaged = delivery.files.filter(file => file.damage !== null).length
+  if (damaged > 0) return { text: `${count(damaged, 'file')} damaged on the disk: make the delivery again`, look: 'fault-text' }
   const stale = delivery.files.filter(file => file.stale).length
   return stale === 0 ? { text: 'as the script is now', look: 'done-text' } : { text: `stale · ${stale} of ${count(delivery.files.length, 'file')}`, look: 'stale-text' }
+}
+
+function stateOfFile({ damage, stale }: DeliveryFileView): { text: string, look: string } {
+  if (damage !== null) return { text: damage === 'missing' ? 'no longer on the disk' : 'changed on the disk', look: 'fault-text' }
+  return stale ? { text: 'stale: changed since', look: 'stale-text' } : { text: 'current', look: 'quiet' }
 }
 
 function savePattern(): void {
@@ -126,7 +133,7 @@ function savePattern(): void {
               <td class="mono" data-label="File"><a v-if="delivery.state === 'done'" :href="`/api/deliveries/${delivery.id}/files/${file.number}`" download>{{ file.name }}</a><template v-else>{{ file.name }}</template></td>
               <td class="number" data-label="Minutes">{{ clock(file.durationMs) }}</td>
               <td class="number" data-label="Size">{{ size(file.bytes) }}</td>
-              <td data-label="State" :class="file.stale ? 'stale-text' : 'quiet'">{{ file.stale ? 'stale: changed since' : 'current' }}</td>
+              <td data-label="State" :class="stateOfFile(file).look">{{ stateOfFile(file).text }}</td>
             </tr>
           </tbody>
         </table>

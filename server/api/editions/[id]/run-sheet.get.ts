@@ -1,8 +1,14 @@
+import { join } from 'node:path'
 import type { DeliveryDesk } from '#shared/api'
 import { encoderName } from '#press/ffmpeg'
 import { deliveryDesk } from '#store/deliveries'
+import { postEvent } from '#store/events'
 import { scoreEdition } from '#store/score'
+import { knownDamageOf } from '../../../utils/delivered-files'
 import { idParam, route } from '../../../utils/route'
 
-export default route(async (event, { library }): Promise<DeliveryDesk> =>
-  deliveryDesk(library.index, await scoreEdition(idParam(event)), await encoderName()))
+export default route(async (event, { database, library, folders }): Promise<DeliveryDesk> => {
+  const id = idParam(event)
+  return deliveryDesk(library.index, await scoreEdition(id), await encoderName(), (deliveryId, file) =>
+    knownDamageOf(join(folders.deliveries, deliveryId), file, () => postEvent(database, id, { kind: 'delivery', deliveryId })))
+})

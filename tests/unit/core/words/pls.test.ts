@@ -20,6 +20,22 @@ test('each entry knows its line, in both kinds of file', () => {
   expect(readWordCsv('written,how,said\na,ipa,a\n,ipa,x\nb,ipa,b\n', 'en').lines).toEqual([2, 4])
 })
 
+test.each(['@home', '=x', '-ing', '+1', '\'=x', '\'\'-ing', '\'tis'])('%s comes back from a table as it was, and is no formula there', written => {
+  const book: Wordbook = { version: 1, entries: [{ id: '1', graphemes: [written], language: 'en', said: [{ by: 'alias', text: written }], note: written }] }
+  const table = writeWordCsv(book)
+  expect(table).not.toMatch(/(?:^|,)"?[=+@-]/mu)
+  expect(readWordCsv(table, 'en')).toMatchObject({ wordbook: book, problems: [] })
+})
+
+test.each(['en-', '12', 'constructor', 'en_GB'])('a language that is none, “%s”, is refused with its place', language => {
+  expect(readPls(lexicon('').replace('en-US', language)).problems).toEqual([expect.objectContaining({ code: 'pls-language-wrong', line: 2, message: expect.stringContaining(`“${language}” is not a language tag`) as string })])
+  expect(readWordCsv(`written,how,said,language\na,alias,b,${language}\n`, 'en').problems).toEqual([expect.objectContaining({ code: 'words-language', line: 2 })])
+})
+
+test('a way to say a word that every object has is none', () => {
+  expect(readWordCsv('written,how,said\na,constructor,b\n', 'en').problems).toEqual([expect.objectContaining({ code: 'words-how' })])
+})
+
 describe('a lexicon', () => {
   test.each(examples)('%s', (_, source, expected) => {
     const { wordbook, problems } = readPls(source)

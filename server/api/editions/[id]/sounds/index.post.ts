@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { mkdir, rm } from 'node:fs/promises'
-import { basename, join } from 'node:path'
+import { join } from 'node:path'
 import { setResponseStatus } from 'h3'
 import { engines } from '#core/score/cast'
 import { decodeSound } from '#press/decode'
@@ -8,14 +8,14 @@ import { soundQuerySchema, type SoundQuery } from '#shared/schemas'
 import { loadEdition } from '#store/editions'
 import { addSound } from '#store/sounds'
 import { keepSound } from '#takes/keep-sound'
-import { storeArriving } from '../../../../utils/arriving-file'
+import { arrivingName, storeArriving } from '../../../../utils/arriving-file'
 import { idParam, queryOf, route } from '../../../../utils/route'
 
 const query = queryOf<SoundQuery>(soundQuerySchema)
 
 /** Takes a sound into the library: the bytes of its file are the body. One of the same name is replaced. */
 export default route(async (event, { database, library, folders }) => {
-  const name = basename(query(event).name.replace(/\\/gu, '/')).trim()
+  const name = arrivingName(query(event).name)
   const id = idParam(event)
   const { casting } = await loadEdition(id)
   await mkdir(folders.manuscripts, { recursive: true })
