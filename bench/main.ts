@@ -24,6 +24,7 @@ import { clickToSound, inBrowser, keyToPaint } from './browser'
 import { damage, intakeOfEveryFormat } from './intake'
 import { cpuOfTimes, encoding, plainPipeline, type Cost } from './plain'
 import { peakMemoryMb, since } from './processes'
+import { benchLoad } from './load'
 import { benchWords } from './words'
 
 // npm run bench            ten chapters against the plain pipeline, one edit, the whole book's intake and score, memory, the page, kills
@@ -265,7 +266,7 @@ async function intake(folder: string): Promise<void> {
 }
 
 const what = process.argv[2] ?? 'all'
-if (!['all', 'speed', 'script', 'words', 'kills', 'book', 'intake'].includes(what)) throw new Error('npm run bench [-- speed | script | words | kills | book | intake]')
+if (!['all', 'speed', 'script', 'words', 'kills', 'book', 'intake', 'load'].includes(what)) throw new Error('npm run bench [-- speed | script | words | kills | book | intake | load]')
 await mkdir(join(variable, 'bench'), { recursive: true })
 console.log(`${cpus().length} processors (${cpus()[0]!.model.trim()}), ${(totalmem() / 1e9).toFixed(0)} GB, Node.js ${process.version}`)
 const folder = await mkdtemp(join(tmpdir(), 'quill-bench-'))
@@ -273,6 +274,8 @@ const application = what === 'kills' || what === 'intake' ? null : await Applica
 try {
   if (application !== null && what === 'words') {
     await benchWords(application, await intakeAndScore(folder), note)
+  } else if (application !== null && what === 'load') {
+    await benchLoad(application, note)
   } else if (application !== null && what !== 'book') {
     if (what !== 'script') await editOneSentence(application, await compareWithPlain(application, folder), folder)
     const script = await intakeAndScore(folder)

@@ -14,6 +14,7 @@ export default async function setup(): Promise<() => Promise<void>> {
   const services = await startServices({ environment, port: await freePort(4280), logFolder: join(process.cwd(), 'var/test-results/log') })
   process.env['QUILL_ADDRESS'] = services.address
   process.env['QUILL_TEST_DATA'] = data
+  process.env['QUILL_TEST_DATABASE'] = environment.QUILL_DATABASE_URL
   return async () => {
     await services.stop()
     cluster.stop()

@@ -11,8 +11,8 @@ export function markdown(name: string, chapters = 3): string {
 }
 
 /** Asks the server for JSON, past the pages. */
-export async function ask<T>(path: string, body?: object, method = 'POST'): Promise<T> {
-  const response = await fetch(`${address()}/api/${path}`, body === undefined ? {} : {
+export async function ask<T>(path: string, body?: object, method = body === undefined ? 'GET' : 'POST'): Promise<T> {
+  const response = await fetch(`${address()}/api/${path}`, body === undefined ? { method } : {
     method, body: JSON.stringify(body), headers: { 'content-type': 'application/json' },
   })
   if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`)

@@ -41,7 +41,7 @@ export function translate(markup: string, voices: DialectVoices): Translated {
     if (!token.startsWith('<')) {
       if (!swallowing()) {
         // Each piece between doubled brackets or unspoken full stops by itself, so that places stay right.
-        const named = namedStops(token, out)
+        const named = new Set([...namedStops(token, out), ...losingStops(token, markup.slice(index + token.length, index + token.length + longestLook))])
         for (const { 0: piece, index: at } of token.matchAll(/\[(?=\[)|\](?=\])|\.|(?:(?!\[\[|\]\]|\.)[\s\S])+/gu)) {
           if (named.has(at)) put(' ', false)
           else put(piece, true)
@@ -87,6 +87,20 @@ export function translate(markup: string, voices: DialectVoices): Translated {
 function namedStops(text: string, before: string): ReadonlySet<number> {
   const places = [...text.matchAll(/\.(?=\s*$|\s+[\p{Ll}\d])/gu)].map(({ index }) => index)
   return new Set(places.filter(at => !/[\p{L}\p{M}\p{N}.]$/u.test(at === 0 ? before : text.slice(Math.max(0, at - 2), at))))
+}
+
+/** So far behind a piece of text is looked for what follows it. */
+const longestLook = 200
+
+/**
+ * Where a text has full stops behind which the library would lose a mark: the last ones, when nothing but dashes stands between them and the mark, and no small letter
+ * follows (“harpooneer.—I shan't”).
+ */
+function losingStops(text: string, after: string): readonly number[] {
+  const next = /^<mark [^<>]*>(?:<[^<>]*>|\s)*([^\s<])/u.exec(after)?.[1]
+  if (next === undefined || /\p{Ll}/u.test(next)) return []
+  const stops = /\.+(?=[\s—–-]*$)/u.exec(text)
+  return stops === null ? [] : Array.from(stops[0], (_, index) => stops.index + index)
 }
 
 interface Begun {

@@ -33,6 +33,13 @@ describe('rests', () => {
     expect(heard).toBeLessThanOrEqual(ms + 30)
   })
 
+  test.each(['.—', '. ', '.', '..', ' — ', '.–', '!—', '.”—'])('after “%s”, in what is one sentence, the place is not lost', async sign => {
+    for (const next of ['It', 'it', '5', 'É', '“It”', '(It)']) {
+      const { track } = await say(`<s>He changed his mind${sign}<break time="300ms"/>${next} is so.</s>`)
+      expect(track.pieces.filter(piece => piece.key === null).map(piece => piece.sampleCount)).toEqual([6615])
+    }
+  })
+
   test('several in one sentence are all there, and the words between them', async () => {
     const { track, samples } = await say('One <break time="300ms"/>two <break time="700ms"/>three four.')
     expect(track.pieces.filter(piece => piece.key === null).map(piece => piece.sampleCount)).toEqual([6615, 15_435])
