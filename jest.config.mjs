@@ -1,4 +1,4 @@
-const folders = ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store', 'shared', 'cli']
+const folders = ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store', 'services', 'shared', 'cli']
 
 const common = {
   testEnvironment: 'node',

@@ -4,7 +4,7 @@ import vuetify from 'vite-plugin-vuetify'
 
 const folder = (name: string): string => fileURLToPath(new URL(`./${name}`, import.meta.url))
 const alias = Object.fromEntries(
-  ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store'].map(name => [`#${name}`, folder(name)]),
+  ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store', 'services'].map(name => [`#${name}`, folder(name)]),
 )
 
 export default defineNuxtConfig({

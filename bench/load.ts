@@ -31,6 +31,7 @@ class Crowd {
   readonly errors: string[] = []
   /** What each editor saved last, by passage. */
   readonly saved = new Map<string, { readonly partId: string, readonly text: string }>()
+  readonly #revisions = new Map<string, number>()
   readonly #application: Application
   #ending = new AbortController()
   #running: Promise<unknown>[] = []
@@ -81,7 +82,8 @@ class Crowd {
   /** An editor saves a sentence, as the page does, and looks at the part and the desk. */
   edit(editionId: string, page: Page, window: string): void {
     const passages = page.passages.filter(passage => passage.kind === 'paragraph')
-    const revisions = new Map(passages.map(passage => [passage.id, passage.revision]))
+    for (const { id, revision } of passages) if (!this.#revisions.has(id)) this.#revisions.set(id, revision)
+    const revisions = this.#revisions
     this.#repeat(async round => {
       const passage = passages[round % passages.length]!
       const text = `${writtenText(passage.content)} Round ${round}.`

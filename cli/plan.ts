@@ -5,7 +5,7 @@ import { estimatedShape } from '#core/estimate/speaking-time'
 import { runSheet, trackMs, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { engines } from '#core/score/cast'
 import type { PartScore } from '#core/score/compile'
-import { warningsOf } from '#core/score/warnings'
+import { unreadIn, warningsOf } from '#core/score/warnings'
 import type { Script } from '#core/script/script'
 import { compileScript, openCache, openCasting, openDocument, openEngine, type VoiceFlags } from './environment'
 import type { IntakeFlags } from './choices'
@@ -42,13 +42,13 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { jso
 
 /** The run sheet of a script on the command line. */
 export function sheetFor(script: Script, scores: readonly PartScore[]): RunSheetFile[] {
-  const parts = script.parts.map((part, index) => ({ id: part.id, number: index + 1, label: part.label, score: scores[index]!, included: part.included }))
+  const parts = script.parts.map((part, index) => ({ id: part.id, number: index + 1, label: part.label, isSpoken: scores[index]!.utterances.length > 0, score: scores[index]!, included: part.included }))
   return runSheet(parts.filter(part => part.included), defaultProfile)
 }
 
 /** Says on standard error what would probably be read wrong as a whole. */
 export function warn(sheet: readonly RunSheetFile[]): void {
-  for (const { message, place } of warningsOf(sheet.map(file => file.part))) note(`${place}: ${message}`)
+  for (const { message, place } of warningsOf(sheet.map(({ part: { label, score } }) => ({ label, unread: unreadIn(score) })))) note(`${place}: ${message}`)
 }
 
 interface PlannedFile {

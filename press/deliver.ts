@@ -8,7 +8,7 @@ import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail } from '#core/problem'
 import { engines } from '#core/score/cast'
 import { soundNamesIn } from '#core/score/compile'
-import { fileFingerprint, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { fileFingerprint, soundOf, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takeLoader, type TakeLibrary } from '#takes/library'
 import type { TakeRecord } from '#takes/take'
 import { encodeTrack } from './encode'
@@ -74,7 +74,7 @@ async function makeFile(
   const records = await library.index.find([...score.utterances.map(utterance => utterance.key), ...sounds.keys()])
   const track = layRecords(file, records, profile)
   const tags = tagsFor(file, fileCount, work)
-  const fingerprint = fileFingerprint(score, tags, profile, await encoderName())
+  const fingerprint = fileFingerprint(soundOf(score), tags, profile, await encoderName())
   const path = join(folder, file.name)
   const earlier = await options.earlier?.(fingerprint) ?? null
   if (earlier === null || !await takeOver(earlier, path)) {

@@ -7,7 +7,7 @@ import { bundle } from './bundle.mjs'
 import { programs, root } from './paths.mjs'
 
 const sources = [
-  'app', 'bench', 'cli', 'core', 'demo', 'intake', 'press', 'public', 'reading', 'scripts', 'server', 'shared', 'store', 'takes', 'voices', 'worker',
+  'app', 'bench', 'cli', 'core', 'demo', 'intake', 'press', 'public', 'reading', 'scripts', 'server', 'services', 'shared', 'store', 'takes', 'voices', 'worker',
   'nuxt.config.ts', 'package-lock.json',
 ]
 const stamp = join(programs, '.stamp')

@@ -4,7 +4,7 @@ import { mkdirSync, rmSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
-const folders = ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store', 'shared']
+const folders = ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store', 'services', 'shared']
 
 export async function bundle() {
   rmSync(`${root}dist`, { recursive: true, force: true })
@@ -17,6 +17,7 @@ export async function bundle() {
       'prepare': 'store/prepare.ts',
       'demo': 'demo/load.ts',
       'reader-child': 'intake/reader-child.ts',
+      'heavy-child': 'services/heavy-child.ts',
       'espeak-child': 'voices/espeak/child.ts',
       'bench': 'bench/main.ts',
     },

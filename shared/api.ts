@@ -64,6 +64,8 @@ export interface ShelfEntry {
   readonly changedAt: string
   readonly parts: readonly PartSummary[]
   readonly deliveries: number
+  /** Why it cannot be put together; it has no parts then. */
+  readonly problem: Problem | null
 }
 
 export interface Desk {
@@ -309,6 +311,8 @@ export interface StorageKind {
   readonly bytes: number
   /** What could go: takes that no script needs now, deliveries that are not the newest, documents that were never accepted. */
   readonly freeable: { readonly bytes: number, readonly count: number, readonly items: readonly string[] } | null
+  /** Why it cannot be told what could go. */
+  readonly problem: Problem | null
 }
 
 export interface StorageView {

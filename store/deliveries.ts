@@ -1,22 +1,24 @@
 import type { InferCreationAttributes } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
-import { samplesToMs } from '#core/audio/pcm'
+import { msToSamples, samplesToMs } from '#core/audio/pcm'
 import { defaultProfile, type DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
-import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile, type SheetPart } from '#core/runsheet/run-sheet'
 import type { DeliveryDesk, DeliveryProgress, DeliveryView, FileDamage, RunSheetRow } from '#shared/api'
-import type { TakeIndex, TakeRecord } from '#takes/take'
+import type { TakeIndex } from '#takes/take'
 import type { Database } from './database'
 import { postEvent } from './events'
 import { DeliveryFileRow, DeliveryRow } from './models'
-import { keysOf, trackOf, type ScoredEdition } from './score'
+import type { LoadedEdition } from './editions'
+import type { ScoredEdition } from './score'
+import { summariesOf, type SummarisedPart } from './summaries'
 
-export function profileOf(scored: ScoredEdition): DeliveryProfile {
-  return { ...defaultProfile, namePattern: scored.edition.namePattern }
+export function profileOf({ edition }: Pick<LoadedEdition, 'edition'>): DeliveryProfile {
+  return { ...defaultProfile, namePattern: edition.namePattern }
 }
 
-export function workOf(scored: ScoredEdition): DeliveredWork {
-  return { title: scored.production.title, author: scored.production.author, language: scored.edition.language }
+export function workOf({ production, edition }: Pick<LoadedEdition, 'edition' | 'production'>): DeliveredWork {
+  return { title: production.title, author: production.author, language: edition.language }
 }
 
 /** The files that a delivery made now would have. */
@@ -24,8 +26,19 @@ export function sheetOf(scored: ScoredEdition): RunSheetFile[] {
   const parts = scored.parts
     .map((part, index) => ({ part, number: index + 1 }))
     .filter(({ part }) => part.row.included)
-    .map(({ part, number }) => ({ id: part.row.id, number, label: part.row.label, score: part.score }))
+    .map(({ part, number }) => ({ id: part.row.id, number, label: part.row.label, isSpoken: part.score.utterances.length > 0, score: part.score }))
   return runSheet(parts, profileOf(scored))
+}
+
+/** A part of the run sheet as it is kept. */
+interface KeptSheetPart extends SheetPart {
+  readonly summary: SummarisedPart
+}
+
+/** The same by what is kept of the parts, without their scores. */
+function keptSheet(loaded: LoadedEdition, parts: readonly SummarisedPart[]): RunSheetFile<KeptSheetPart>[] {
+  const numbered = parts.map((summary, index) => ({ id: summary.id, number: index + 1, label: summary.label, isSpoken: summary.utterances > 0, summary }))
+  return runSheet(numbered.filter(({ summary }) => summary.included), profileOf(loaded))
 }
 
 type Damages = ReadonlyMap<DeliveryFileRow, FileDamage | null>
@@ -34,12 +47,12 @@ type Damages = ReadonlyMap<DeliveryFileRow, FileDamage | null>
 type DamageOf = (deliveryId: string, file: DeliveryFileRow) => Promise<FileDamage | null>
 
 /** The run sheet with the state of each file, and the deliveries made so far, newest first. */
-export async function deliveryDesk(index: TakeIndex, scored: ScoredEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
-  const sheet = sheetOf(scored)
-  const takes = await index.find(keysOf(scored.parts))
-  const rows = await DeliveryRow.findAll({ where: { editionId: scored.edition.id }, order: [['number', 'DESC']] })
-  const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, order: [['number', 'ASC']] })
-  const current = new Map(sheet.map(file => [file.part.id, fingerprintOf(file, sheet.length, scored, encoder)]))
+export async function deliveryDesk(database: Database, loaded: LoadedEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
+  const { id: editionId, namePattern } = loaded.edition
+  const sheet = keptSheet(loaded, (await summariesOf(database, [editionId])).get(editionId)!)
+  const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']] })
+  const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, attributes: { exclude: ['sentences'] }, order: [['number', 'ASC']] })
+  const current = new Map(sheet.map(file => [file.part.id, fileFingerprint(file.part.summary.sound, tagsFor(file, sheet.length, workOf(loaded)), profileOf(loaded), encoder)]))
   const damages = new Map<DeliveryFileRow, FileDamage | null>()
   const isDone = new Set(rows.filter(row => row.state === 'done').map(row => row.id))
   for (const file of files) damages.set(file, isDone.has(file.deliveryId) ? await damageOf(file.deliveryId, file) : null)
@@ -50,15 +63,7 @@ export async function deliveryDesk(index: TakeIndex, scored: ScoredEdition, enco
       if (file.deliveryId === row.id && file.partId !== null && !newest.has(file.partId)) newest.set(file.partId, file)
     }
   }
-  return {
-    rows: sheet.map(file => sheetRow(file, scored, takes, newest.get(file.part.id), current.get(file.part.id)!, damages)),
-    deliveries,
-    namePattern: scored.edition.namePattern,
-  }
-}
-
-function fingerprintOf(file: RunSheetFile, fileCount: number, scored: ScoredEdition, encoder: string): string {
-  return fileFingerprint(file.part.score, tagsFor(file, fileCount, workOf(scored)), profileOf(scored), encoder)
+  return { rows: sheet.map(file => sheetRow(file, profileOf(loaded), newest.get(file.part.id), current.get(file.part.id)!, damages)), deliveries, namePattern }
 }
 
 function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: ReadonlyMap<string, string>, damages: Damages): DeliveryView {
@@ -71,14 +76,9 @@ function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: Re
   }
 }
 
-function sheetRow(
-  file: RunSheetFile, scored: ScoredEdition, takes: ReadonlyMap<string, TakeRecord>, delivered: DeliveryFileRow | undefined, current: string, damages: Damages,
-): RunSheetRow {
-  const profile = profileOf(scored)
-  const part = scored.parts.find(candidate => candidate.row.id === file.part.id)!
-  const track = trackOf(part, takes, profile)
-  const durationMs = samplesToMs(track.sampleCount, track.sampleRate)
-  const missing = file.part.score.utterances.filter(utterance => !takes.has(utterance.key)).length
+function sheetRow(file: RunSheetFile<KeptSheetPart>, profile: DeliveryProfile, delivered: DeliveryFileRow | undefined, current: string, damages: Damages): RunSheetRow {
+  const { samples, sampleRate, missing } = file.part.summary
+  const durationMs = samplesToMs(samples + msToSamples(profile.headMs, sampleRate) + msToSamples(profile.tailMs, sampleRate), sampleRate)
   const settled = delivered === undefined ? 'ready' : delivered.fingerprint !== current ? 'stale' : (damages.get(delivered) ?? null) === null ? 'delivered' : 'damaged'
   return {
     number: file.number, name: file.name, title: file.title, partId: file.part.id,
@@ -91,27 +91,26 @@ function sheetRow(
 export type DeliveryChoice = 'all' | 'ready' | readonly string[]
 
 /** Notes a delivery. Throws a problem when something in it is not read yet, nothing makes a file, or one is running. */
-export async function startDelivery(database: Database, index: TakeIndex, scored: ScoredEdition, choice: DeliveryChoice = 'all'): Promise<string> {
-  const whole = sheetOf(scored)
+export async function startDelivery(database: Database, loaded: LoadedEdition, choice: DeliveryChoice = 'all'): Promise<string> {
+  const editionId = loaded.edition.id
+  const whole = keptSheet(loaded, (await summariesOf(database, [editionId])).get(editionId)!)
   if (whole.length === 0) fail('nothing-to-deliver', 'No part makes a file. Take a part in again on the Script page.')
-  const missing = await missingByFile(index, whole)
-  const sheet = whole.filter(file => choice === 'all' || (choice === 'ready' ? missing.get(file) === 0 : choice.includes(file.part.id)))
+  const sheet = whole.filter(file => choice === 'all' || (choice === 'ready' ? file.part.summary.missing === 0 : choice.includes(file.part.id)))
   if (sheet.length === 0) fail('nothing-to-deliver', choice === 'ready' ? 'No file is ready: in each of them something is not read yet. Read it on the Reading page.' : 'The chosen parts make no file. Choose others.')
-  const waiting = sheet.filter(file => missing.get(file)! > 0)
+  const waiting = sheet.filter(file => file.part.summary.missing > 0)
   if (waiting.length > 0) {
-    const names = waiting.slice(0, namedFiles).map(file => `${file.title} (${missing.get(file)})`).join(', ')
-    const sum = waiting.reduce((total, file) => total + missing.get(file)!, 0)
+    const names = waiting.slice(0, namedFiles).map(file => `${file.title} (${file.part.summary.missing})`).join(', ')
+    const sum = waiting.reduce((total, file) => total + file.part.summary.missing, 0)
     fail('not-read', `${sum} ${sum === 1 ? 'sentence is' : 'sentences are'} not read yet, in ${names}${waiting.length > namedFiles ? ` and ${waiting.length - namedFiles} more` : ''}. Read them on the Reading page, or make the files that are ready.`)
   }
   const deliveryId = uuidv7()
-  const editionId = scored.edition.id
   await database.sequelize.transaction(async transaction => {
     await database.rows('SELECT pg_advisory_xact_lock(hashtext($1))::text AS locked', [editionId], transaction)
     const running = await DeliveryRow.findOne({ where: { editionId, state: 'running' }, transaction })
     if (running !== null) fail('delivery-running', 'A delivery of this production is being made. Wait for it, or stop it first.')
     const last = await DeliveryRow.max<number | null, DeliveryRow>('number', { where: { editionId }, transaction })
     await DeliveryRow.create({
-      id: deliveryId, editionId, number: (last ?? 0) + 1, profile: profileOf(scored), ...workOf(scored), fileCount: sheet.length,
+      id: deliveryId, editionId, number: (last ?? 0) + 1, profile: profileOf(loaded), ...workOf(loaded), fileCount: sheet.length,
       partIds: sheet.length === whole.length ? null : sheet.map(file => file.part.id),
     }, { transaction })
     await postEvent(database, editionId, { kind: 'delivery', deliveryId }, transaction)

@@ -18,7 +18,7 @@ import { defaultHouseStyle, type HouseStyle } from '#core/style/house-style'
 import type { HouseStyleSummary } from '#shared/api'
 import type { Database } from './database'
 import { postEvent } from './events'
-import { AssetRow, CastingRow, DecisionRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow } from './models'
+import { AssetRow, CastingRow, DecisionRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow, WordbookRow } from './models'
 import { wordbooksOf, type StoredWordbook } from './wordbooks'
 
 export interface NewProduction {
@@ -185,18 +185,20 @@ function noEdition(): never {
   return fail('not-found', 'There is no such production. It may have been removed.')
 }
 
-/** Notes a change of an edition and tells its watchers. */
+/** Notes a change of an edition, or of what all editions of its production share, and tells its watchers. What is kept of a score holds as long as the revision is the same. */
 export async function touch(database: Database, edition: EditionRow, transaction: Transaction): Promise<void> {
-  await edition.increment('revision', { transaction })
+  await EditionRow.increment('revision', { where: { productionId: edition.productionId }, transaction })
   await ProductionRow.update({ changedAt: new Date() }, { where: { id: edition.productionId }, transaction })
   await postEvent(database, edition.id, { kind: 'script' }, transaction)
 }
 
-/** Marks other editions as changed whose house style an edit has changed. */
+/** Marks other editions as changed that share a house style, or the wordbook of all, with the one that an edit has changed. */
 export async function touchSharing(database: Database, edition: EditionRow, changes: readonly ScriptChange[], transaction: Transaction): Promise<void> {
   const styles = changes.filter(change => change.of === 'style').map(change => change.id)
-  if (styles.length === 0) return
-  for (const other of await EditionRow.findAll({ where: { houseStyleId: styles, id: { [Op.ne]: edition.id } }, transaction })) await touch(database, other, transaction)
+  const wordbooks = changes.flatMap(change => change.of === 'word' ? [change.before?.wordbookId, change.after?.wordbookId] : [])
+  const isForAll = wordbooks.length > 0 && await WordbookRow.count({ where: { id: [...new Set(wordbooks)].filter(id => id !== undefined), productionId: null }, transaction }) > 0
+  if (styles.length === 0 && !isForAll) return
+  for (const other of await EditionRow.findAll({ where: { ...(isForAll ? {} : { houseStyleId: styles }), id: { [Op.ne]: edition.id } }, transaction })) await touch(database, other, transaction)
 }
 
 /** Changes of an edition that are no edits of its script. */

@@ -12,6 +12,7 @@ import { chosenParts } from './migrations/009-chosen-parts'
 import { voiceRevision } from './migrations/010-voice-revision'
 import { markedNotOldest } from './migrations/011-marked-not-oldest'
 import { requestOnce } from './migrations/012-request-once'
+import { partSummaries } from './migrations/013-part-summaries'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -27,6 +28,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['010-voice-revision', voiceRevision],
   ['011-marked-not-oldest', markedNotOldest],
   ['012-request-once', requestOnce],
+  ['013-part-summaries', partSummaries],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

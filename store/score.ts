@@ -2,7 +2,9 @@ import { createHash } from 'node:crypto'
 import { samplesToMs } from '#core/audio/pcm'
 import { layTrack, type Track } from '#core/audio/track'
 import { estimatedShape } from '#core/estimate/speaking-time'
+import { isLanguageTag, notALanguage } from '#core/language/tag'
 import { countWords } from '#core/manuscript/manuscript'
+import { fail } from '#core/problem'
 import { engines } from '#core/score/cast'
 import { compileSteps, type PartScore, type Unit, type UnitCache, type Utterance } from '#core/score/compile'
 import { writtenText } from '#core/script/content'
@@ -15,6 +17,7 @@ import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
 import { PartRow, PassageRow } from './models'
 import { askedFor, type Asked } from './readings'
+import { takeIndex } from './take-index'
 
 /** A part with its passages, its score, and the takes that exist for it. */
 export interface ScoredPart {
@@ -67,6 +70,7 @@ export async function scoreEdition(editionId: string, partId?: string): Promise<
   const loaded = await loadEdition(editionId)
   const rows = await PartRow.findAll({ where: { editionId, ...(partId === undefined ? {} : { id: partId }) }, order: [['rank', 'ASC']] })
   const byPart = groupByPart(await passagesOf(rows))
+  if (!isLanguageTag(loaded.edition.language)) fail('language-unknown', `The language of this production is none: ${notALanguage(loaded.edition.language)}`)
   const context = contextOf(loaded)
   const parts: ScoredPart[] = []
   const breathe = breather()
@@ -79,7 +83,7 @@ export async function scoreEdition(editionId: string, partId?: string): Promise<
 }
 
 /** Compiles a part and lets others have their turn meanwhile. */
-async function compileBreathing(part: Part, context: ScoredEdition['context'], breathe: () => Promise<void>): Promise<PartScore> {
+export async function compileBreathing(part: Part, context: ScoredEdition['context'], breathe: () => Promise<void>): Promise<PartScore> {
   const steps = compileSteps(part, context, unitCache)
   for (;;) {
     const { done, value } = steps.next()
@@ -124,6 +128,12 @@ export function trackOf(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>
   return layTrack(part.score, utterance => takes.get(utterance.key) ?? estimatedShape(utterance, rate), rate, margins)
 }
 
+/** Length of a part in samples as it is now, without margins. */
+export async function samplesOfPart(database: Database, editionId: string, partId: string): Promise<number> {
+  const { parts } = await scoreEdition(editionId, partId)
+  return parts[0] === undefined ? 0 : trackOf(parts[0], await takeIndex(database).find(keysOf(parts))).sampleCount
+}
+
 /** Lengths and states of parts, as the spine shows them. */
 export async function summarise(database: Database, index: TakeIndex, scored: ScoredEdition): Promise<PartSummary[]> {
   const takes = await index.find(keysOf(scored.parts))
@@ -137,7 +147,8 @@ export async function summarise(database: Database, index: TakeIndex, scored: Sc
   return summaries
 }
 
-function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, asked: Asked): PartSummary {
+/** Length and state of one part. */
+export function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, asked: Asked): PartSummary {
   const { row, score, passages } = part
   const missing = score.utterances.filter(utterance => !takes.has(utterance.key))
   const track = trackOf(part, takes)

@@ -1,12 +1,12 @@
 import { readdir, rm, stat, statfs } from 'node:fs/promises'
 import { join } from 'node:path'
-import { fail } from '#core/problem'
+import { fail, type Problem } from '#core/problem'
 import type { StorageKind, StorageKindId, StorageView } from '#shared/api'
 import { settledMs, type Packs } from '#takes/packs'
 import type { TakeRecord } from '#takes/take'
 import type { Database } from './database'
 import type { Folders } from './folders'
-import { keysOf, scoreEdition } from './score'
+import { bringUpToDate } from './summaries'
 import { takesIn } from './take-index'
 
 /** A document that was brought in and not accepted may go after this. */
@@ -14,6 +14,14 @@ const acceptedWithinHours = 24
 
 /** Most things that a preview names. */
 const named = 12
+
+/** Brings an edition up to date, or says why it cannot be put together. */
+type BrokenBy = (editionId: string) => Promise<Problem | null>
+
+const bringing = (database: Database): BrokenBy => async editionId => {
+  await bringUpToDate(database, editionId)
+  return null
+}
 
 type Going = NonNullable<StorageKind['freeable']>
 
@@ -23,17 +31,18 @@ interface TakeSize {
 }
 
 /** What uses the disk, and what of it could go. */
-export async function storageView(database: Database, folders: Folders): Promise<StorageView> {
+export async function storageView(database: Database, folders: Folders, brokenBy: BrokenBy = bringing(database)): Promise<StorageView> {
   const { bavail, bsize } = await statfs(folders.takes).catch(() => statfs('/'))
-  const unused = await unusedTakes(database)
+  const problem = await obstacle(database, brokenBy)
+  const freeableTakes = problem === null ? goingTakes(await unusedTakes(database)) : null
   const [size] = await database.rows<{ bytes: string }>('SELECT pg_database_size(current_database()) AS bytes')
   const old = await olderDeliveries(database)
   const unaccepted = await unacceptedDocuments(database)
   const kinds: StorageKind[] = [
-    { id: 'takes', bytes: await folderBytes(folders.takes), freeable: goingTakes(unused) },
-    { id: 'deliveries', bytes: await folderBytes(folders.deliveries), freeable: await goingDeliveries(folders, old) },
-    { id: 'documents', bytes: await folderBytes(folders.manuscripts), freeable: await goingDocuments(folders, unaccepted) },
-    { id: 'database', bytes: Number(size!.bytes), freeable: null },
+    { id: 'takes', bytes: await folderBytes(folders.takes), freeable: freeableTakes, problem },
+    { id: 'deliveries', bytes: await folderBytes(folders.deliveries), freeable: await goingDeliveries(folders, old), problem: null },
+    { id: 'documents', bytes: await folderBytes(folders.manuscripts), freeable: await goingDocuments(folders, unaccepted), problem: null },
+    { id: 'database', bytes: Number(size!.bytes), freeable: null, problem: null },
   ]
   return { freeBytes: bavail * bsize, kinds }
 }
@@ -42,12 +51,14 @@ export async function storageView(database: Database, folders: Folders): Promise
  * Frees one kind, as the view showed it. Gives the bytes that are free now; room in packs that were written just now follows with
  * the next tidying. Throws a problem while something is being read or delivered.
  */
-export async function freeStorage(database: Database, folders: Folders, packs: Packs, kind: Exclude<StorageKindId, 'database'>): Promise<number> {
+export async function freeStorage(database: Database, folders: Folders, packs: Packs, kind: Exclude<StorageKindId, 'database'>, brokenBy: BrokenBy = bringing(database)): Promise<number> {
   const busy = await database.rows('SELECT id FROM readings WHERE state = \'running\' UNION ALL SELECT id FROM deliveries WHERE state = \'running\' LIMIT 1')
   if (busy.length > 0) fail('storage-busy', 'A reading or a delivery is running. Wait for it or stop it, then free space.')
   const folder = { takes: folders.takes, deliveries: folders.deliveries, documents: folders.manuscripts }[kind]
   const before = await folderBytes(folder)
   if (kind === 'takes') {
+    const problem = await obstacle(database, brokenBy)
+    if (problem !== null) fail(problem.code, problem.message)
     await database.rows('DELETE FROM takes WHERE key = ANY($1) RETURNING key', [(await unusedTakes(database)).map(take => take.key)])
     await compactPacks(database, folders, packs)
   } else if (kind === 'deliveries') {
@@ -94,15 +105,20 @@ async function moveTakes(database: Database, from: readonly TakeRecord[], to: re
   })
 }
 
-/** Takes that no script on the shelf asks for as it is now, and that are no sound of a library. */
-async function unusedTakes(database: Database): Promise<TakeSize[]> {
-  const takes = await database.rows<TakeSize>('SELECT key, (sample_count * 2)::double precision AS bytes FROM takes')
-  const wanted = new Set<string>()
-  for (const { id } of await database.rows<{ id: string }>('SELECT id FROM editions')) {
-    for (const key of keysOf((await scoreEdition(id)).parts)) wanted.add(key)
+/** Takes that no script on the shelf asks for as it is now, and that are no sound of a library. All scripts must be up to date. */
+function unusedTakes(database: Database): Promise<TakeSize[]> {
+  return database.rows<TakeSize>(
+    'SELECT t.key, (t.sample_count * 2)::double precision AS bytes FROM takes t WHERE NOT EXISTS (SELECT 1 FROM assets a WHERE a.take_key = t.key) '
+    + 'AND t.key NOT IN (SELECT unnest(m.keys) FROM part_summaries m)')
+}
+
+/** Why it cannot be told what scripts ask for: one of them is broken. Brings the others up to date; null when all of them are. */
+async function obstacle(database: Database, brokenBy: BrokenBy): Promise<Problem | null> {
+  for (const { id, title } of await database.rows<{ id: string, title: string }>('SELECT e.id, p.title FROM editions e JOIN productions p ON p.id = e.production_id')) {
+    const problem = await brokenBy(id)
+    if (problem !== null) return { code: 'production-broken', message: `“${title}” cannot be put together, so it is not known which audio it needs: ${problem.message} Mend or remove it first.` }
   }
-  for (const { key } of await database.rows<{ key: string }>('SELECT take_key AS key FROM assets')) wanted.add(key)
-  return takes.filter(take => !wanted.has(take.key))
+  return null
 }
 
 function goingTakes(unused: readonly TakeSize[]): Going {

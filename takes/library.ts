@@ -13,6 +13,14 @@ export function isDamage(error: unknown): boolean {
   return error instanceof ProblemError && error.problem.code === 'take-damaged'
 }
 
+/** What is loaded, or null when it is missing on disk or damaged. */
+export function unlessDamaged(loading: Promise<Int16Array>): Promise<Int16Array | null> {
+  return loading.catch((error: unknown) => {
+    if (!isDamage(error)) throw error
+    return null
+  })
+}
+
 /**
  * The samples of a take. One that is missing or damaged is forgotten, so that it counts as not made and is
  * made again; the promise rejects with that problem.
@@ -38,10 +46,7 @@ export function takeLoader(library: TakeLibrary, records: ReadonlyMap<string, Ta
       if (record === undefined) throw new Error(`No take for ${key}.`)
       return loadTake(library, record)
     }
-    const samples = record === undefined ? null : await loadTake(library, record).catch((error: unknown) => {
-      if (!isDamage(error)) throw error
-      return null
-    })
+    const samples = record === undefined ? null : await unlessDamaged(loadTake(library, record))
     return samples ?? fail('sound-lost', `The audio of the sound “${name}” is missing or damaged on the disk. Bring the sound in again under this name, on the Cast page.`)
   }
 }

@@ -7,6 +7,9 @@ export interface PoolOptions {
   /** A child is replaced after this many tasks, because its memory grows slowly. */
   readonly recycleAfter: number
   readonly timeoutMs: number
+  /** A child that had nothing to do for so long ends; without, it stays. */
+  readonly idleMs?: number
+  readonly execArgv?: readonly string[]
 }
 
 interface Job {
@@ -19,6 +22,7 @@ interface Member {
   readonly process: ChildProcess
   job: Job | null
   done: number
+  /** Of the task in hand, or of the rest between two. */
   timer: NodeJS.Timeout | null
 }
 
@@ -54,7 +58,10 @@ export class ChildPool {
   close(): void {
     this.#closed = true
     for (const job of this.#queue.splice(0)) job.reject(new ChildLostError('The pool is closed.'))
-    for (const member of this.#members) member.process.kill('SIGKILL')
+    for (const member of this.#members) {
+      if (member.timer !== null) clearTimeout(member.timer)
+      member.process.kill('SIGKILL')
+    }
   }
 
   #assign(): void {
@@ -62,6 +69,7 @@ export class ChildPool {
       const member = [...this.#members].find(candidate => candidate.job === null) ?? this.#start()
       if (member === null) return
       const job = this.#queue.shift()!
+      if (member.timer !== null) clearTimeout(member.timer)
       member.job = job
       // An answer that waits to be heard, because this process was busy, comes before the limit.
       member.timer = setTimeout(() => setImmediate(() => { if (member.job === job) member.process.kill('SIGKILL') }), this.#options.timeoutMs)
@@ -71,7 +79,7 @@ export class ChildPool {
 
   #start(): Member | null {
     if (this.#members.size >= this.#options.size) return null
-    const process = fork(this.#options.program, { serialization: 'advanced', execArgv: [], stdio: ['ignore', 'ignore', 'ignore', 'ipc'] })
+    const process = fork(this.#options.program, { serialization: 'advanced', execArgv: [...this.#options.execArgv ?? []], stdio: ['ignore', 'ignore', 'ignore', 'ipc'] })
     const member: Member = { process, job: null, done: 0, timer: null }
     this.#members.add(member)
     process.on('message', answer => this.#finish(member, answer))
@@ -85,12 +93,16 @@ export class ChildPool {
     if (member.timer !== null) clearTimeout(member.timer)
     member.job = null
     member.done += 1
-    if (member.done >= this.#options.recycleAfter) {
-      this.#members.delete(member)
-      member.process.disconnect()
-    }
+    if (member.done >= this.#options.recycleAfter) this.#dismiss(member)
+    else if (this.#options.idleMs !== undefined) member.timer = setTimeout(() => this.#dismiss(member), this.#options.idleMs)
     job?.resolve(answer)
     this.#assign()
+  }
+
+  /** Lets a child end that has nothing in hand. */
+  #dismiss(member: Member): void {
+    this.#members.delete(member)
+    if (member.process.connected) member.process.disconnect()
   }
 
   #lose(member: Member): void {

@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os'
 import { dirname, join } from 'node:path'
 import { v7 as uuidv7 } from 'uuid'
 import { Packs } from '#takes/packs'
@@ -27,6 +28,8 @@ const tidyMs = 60 * 60_000
 const { QUILL_DATABASE_URL: url, QUILL_DATA: data, QUILL_WORKER: worker = uuidv7() } = process.env
 if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
 
+// Whoever waits before a page is answered first; engines and encoders take what is left, which is all of it when nobody waits.
+setPriority(constants.priority.PRIORITY_BELOW_NORMAL)
 const database = openDatabase(url)
 const queue = await openQueue(url, 'worker').catch((error: unknown) => {
   log.fatal(startProblem('worker', url, error))

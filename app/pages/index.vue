@@ -49,7 +49,11 @@ async function remove(): Promise<void> {
 
     <ul v-if="entries !== null && entries.length > 0">
       <li v-for="entry in entries" :key="entry.editionId">
-        <NuxtLink :to="`/productions/${entry.editionId}/script`" class="production">
+        <div v-if="entry.problem !== null" class="production broken">
+          <h2>{{ entry.title }}</h2>
+          <p class="fault-text" role="alert">Broken: {{ entry.problem.message }}</p>
+        </div>
+        <NuxtLink v-else :to="`/productions/${entry.editionId}/script`" class="production">
           <h2>{{ entry.title }}</h2>
           <p>{{ summary(entry) }}</p>
           <div class="strip" aria-hidden="true">
@@ -91,7 +95,7 @@ async function remove(): Promise<void> {
 ul { list-style: none; padding: 0; margin: 0 0 26px; }
 li { position: relative; }
 .production { display: block; padding: 16px 20px 13px; background: var(--sheet); border: 1px solid var(--line); margin-bottom: -1px; color: var(--ink); text-decoration: none; }
-.production:hover { border-color: var(--gall); position: relative; }
+a.production:hover { border-color: var(--gall); position: relative; }
 .production h2 { margin: 0; padding-right: 90px; }
 .production p { margin: 2px 0 0; }
 .strip { display: flex; gap: 3px; margin: 10px 0 8px; overflow: hidden; }

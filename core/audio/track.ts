@@ -127,7 +127,7 @@ const longestStretch = 1 << 16
 
 /** The samples of a track from `from` up to `to`, in stretches. `load` gives the samples of a take. */
 export async function* renderTrack(
-  track: Track, load: (key: string) => Promise<Int16Array>, from = 0, to = track.sampleCount,
+  track: Omit<Track, 'timeline'>, load: (key: string) => Promise<Int16Array>, from = 0, to = track.sampleCount,
 ): AsyncGenerator<Int16Array> {
   for (const piece of track.pieces) {
     const start = Math.max(from, piece.startSample) - piece.startSample

@@ -62,7 +62,7 @@ export function wavHeader(sampleCount: number, sampleRate: number): Uint8Array {
 }
 
 /** Size of a track as a WAV file, in bytes. */
-export function wavSize(track: Track): number {
+export function wavSize(track: Pick<Track, 'sampleCount'>): number {
   return wavHeaderBytes(track.sampleCount) + track.sampleCount * 2
 }
 
@@ -71,7 +71,7 @@ export function wavSize(track: Track): number {
  * loaded. Samples are written little-endian, as the platforms this runs on hold them.
  */
 export async function* wavBytes(
-  track: Track, load: (key: string) => Promise<Int16Array>, from = 0, to = wavSize(track),
+  track: Omit<Track, 'timeline'>, load: (key: string) => Promise<Int16Array>, from = 0, to = wavSize(track),
 ): AsyncGenerator<Uint8Array> {
   const headerBytes = wavHeaderBytes(track.sampleCount)
   if (from < headerBytes) yield wavHeader(track.sampleCount, track.sampleRate).subarray(from, Math.min(to, headerBytes))

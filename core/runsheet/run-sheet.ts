@@ -7,16 +7,22 @@ import { gainOf, type PartScore } from '../score/compile'
 import { fileName } from './file-name'
 
 /** A part as the run sheet sees it. */
-export interface RunSheetPart {
+export interface SheetPart {
   readonly id: string
   /** Its place in the script, from 1. */
   readonly number: number
   readonly label: string
+  /** Whether there is anything in it to speak. */
+  readonly isSpoken: boolean
+}
+
+/** A part of which files are made. */
+export interface RunSheetPart extends SheetPart {
   readonly score: PartScore
 }
 
 /** One file that will be made. */
-export interface RunSheetFile {
+export interface RunSheetFile<P extends SheetPart = RunSheetPart> {
   /** Place in the delivery, from 1. */
   readonly number: number
   /** With extension; unique in the delivery. */
@@ -24,12 +30,12 @@ export interface RunSheetFile {
   readonly title: string
   /** Places in the script of the parts it holds, from 1. */
   readonly parts: readonly number[]
-  readonly part: RunSheetPart
+  readonly part: P
 }
 
 /** One file a part, in order. Parts without anything to speak make no file. Names differ because their numbers do. */
-export function runSheet(parts: readonly RunSheetPart[], profile: DeliveryProfile): RunSheetFile[] {
-  const spoken = parts.filter(part => part.score.utterances.length > 0)
+export function runSheet<P extends SheetPart = RunSheetPart>(parts: readonly P[], profile: DeliveryProfile): RunSheetFile<P>[] {
+  const spoken = parts.filter(part => part.isSpoken)
   return spoken.map((part, index) => ({
     number: index + 1,
     name: fileName(profile.namePattern, index + 1, spoken.length, part.label) + extensions[profile.format],
@@ -59,21 +65,26 @@ export interface FileTags {
 }
 
 /** The tags of one file of a run sheet. */
-export function tagsFor(file: RunSheetFile, fileCount: number, work: DeliveredWork): FileTags {
+export function tagsFor(file: Pick<RunSheetFile, 'title' | 'number'>, fileCount: number, work: DeliveredWork): FileTags {
   return {
     title: file.title, track: file.number, trackCount: fileCount,
     album: work.title, author: work.author ?? '', language: id3Language(work.language),
   }
 }
 
+/** Hash of all that is heard of a score: takes, rests, sounds and levels in order. */
+export function soundOf(score: PartScore): string {
+  const pieces = score.utterances.map(utterance => [utterance.restBeforeMs, utterance.key, gainOf(score, utterance), utterance.stretches ?? null, utterance.soundsBefore ?? null])
+  return hash([pieces, score.soundsAfter ?? null, score.restAfterMs ?? 0])
+}
+
 /**
- * Hash of everything that decides a file's bytes: takes and rests in order, level, tags, profile, encoder.
+ * Hash of everything that decides a file's bytes: what is heard (`soundOf`), tags, profile, encoder.
  * Equal fingerprints, equal bytes.
  */
-export function fileFingerprint(score: PartScore, tags: FileTags, profile: DeliveryProfile, encoder: string): string {
+export function fileFingerprint(sound: string, tags: FileTags, profile: DeliveryProfile, encoder: string): string {
   const { namePattern: _, ...audible } = profile
-  const pieces = score.utterances.map(utterance => [utterance.restBeforeMs, utterance.key, gainOf(score, utterance), utterance.stretches ?? null, utterance.soundsBefore ?? null])
-  return hash([pieces, score.soundsAfter ?? null, score.restAfterMs ?? 0, tags, audible, encoder])
+  return hash([sound, tags, audible, encoder])
 }
 
 /** Length of a track in ms. */

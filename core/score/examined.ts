@@ -21,14 +21,19 @@ export function requestUnder(value: ExaminedValue, casting: Casting, language: s
   return utterances[0]!.request
 }
 
+/** What an engine may not have of a request, with the voice: requests of one sort are examined once. Empty when there is nothing to be examined. */
+export function sortOf({ voice, markup }: EngineRequest): string {
+  const tags = markup.match(/<(?:phoneme|voice|lang) [^<>]*>/gu)
+  return tags === null ? '' : `${voice} ${tags.join('')}`
+}
+
 /** Utterances of a score that ask for something an engine may not have, one of each sort: with its part, for a message. */
 export function examinedIn(parts: readonly { readonly label: string, readonly score: PartScore }[]): { readonly label: string, readonly utterance: Utterance }[] {
   const found = new Map<string, { label: string, utterance: Utterance }>()
   for (const { label, score } of parts) {
     for (const utterance of score.utterances) {
-      const tags = utterance.request.markup.match(/<(?:phoneme|voice|lang) [^<>]*>/gu)
-      const key = tags === null ? '' : `${utterance.request.voice} ${tags.join('')}`
-      if (tags !== null && !found.has(key)) found.set(key, { label, utterance })
+      const key = sortOf(utterance.request)
+      if (key !== '' && !found.has(key)) found.set(key, { label, utterance })
     }
   }
   return [...found.values()]

@@ -1,5 +1,6 @@
 import { directionSpans, writtenText, type Content } from './content'
 import { withDirection } from './edit'
+import { count } from '../tally'
 
 /** A label that names a speaker at the beginning of passages, such as `MENTOR:`. */
 export interface SpeakerLabel {
@@ -19,17 +20,22 @@ function labelOf(text: string): { readonly label: string, readonly end: number }
   return match === null || match[1]!.length > 40 ? null : { label: match[1]!, end: match[0].length }
 }
 
-/**
- * The speaker labels of a script, the most frequent first. One in capitals counts from its first time when another
- * label stands there too; one in other letters only when it comes twice at least, beside a second one: a note such as
- * “Warning:” is no speaker. Passages whose label is left out already are dealt with.
- */
-export function speakerLabels(passages: readonly { readonly content: Content }[]): SpeakerLabel[] {
+/** How often each label stands at the beginning of some passages. */
+export function labelCounts(passages: readonly { readonly content: Content }[]): Map<string, number> {
   const counts = new Map<string, number>()
   for (const { content } of passages) {
     const found = labelOf(writtenText(content))
-    if (found !== null && !isLeftOut(content, found.end)) counts.set(found.label, (counts.get(found.label) ?? 0) + 1)
+    if (found !== null && !isLeftOut(content, found.end)) count(counts, found.label)
   }
+  return counts
+}
+
+/**
+ * The speaker labels of a script by the counts of its labels, the most frequent first. One in capitals counts from its first time when another
+ * label stands there too; one in other letters only when it comes twice at least, beside a second one: a note such as
+ * “Warning:” is no speaker. Passages whose label is left out already are dealt with.
+ */
+export function speakerLabels(counts: ReadonlyMap<string, number>): SpeakerLabel[] {
   const likely = [...counts].filter(([label, count]) => isCapitals(label) || count >= 2)
   const speakers = likely.length >= 2 ? likely : likely.filter(([label, count]) => isCapitals(label) && count >= 2)
   return speakers.map(([label, count]) => ({ label, role: roleName(label), count })).sort((a, b) => b.count - a.count)

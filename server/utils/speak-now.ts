@@ -3,24 +3,26 @@ import type { Pcm } from '#core/audio/pcm'
 import type { TakeShape } from '#core/audio/track'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import { makeTakes, type Wanted } from '#reading/make-takes'
-import { isDamage, loadTake, takeLoader, type TakeLibrary } from '#takes/library'
-import type { TakeRecord } from '#takes/take'
+import { loadTake, takeLoader, unlessDamaged, type TakeLibrary } from '#takes/library'
 import type { Engine } from '#voices/port'
 
 /**
- * A loader for a track of takes that exist. One that turns out to be damaged is made again at once; the same request gives the same samples, so
- * what is laid already holds.
+ * A loader for a track of takes that exist. One that turns out to be damaged is made again at once, as `wantedOf` says; the same request gives the same samples, so what is laid
+ * already holds. Whatever has been moved on the disk meanwhile is found again.
  */
-export function mendingLoader(library: TakeLibrary, engine: Engine, records: ReadonlyMap<string, TakeRecord>, sounds: ReadonlyMap<string, string>, wanted: readonly Wanted[]): (key: string) => Promise<Int16Array> {
-  const load = takeLoader(library, records, sounds)
-  return key => load(key).catch(async (error: unknown) => {
-    const own = wanted.find(each => each.key === key)
-    if (!isDamage(error) || own === undefined) throw error
-    const { samples } = await speakNow(library, engine, own)
+export function mendingLoader(library: TakeLibrary, engine: Engine, sounds: ReadonlyMap<string, string>, wantedOf: (key: string) => Promise<Wanted>): (key: string) => Promise<Int16Array> {
+  return async key => {
+    const record = (await library.index.find([key])).get(key)
+    if (sounds.has(key)) return takeLoader(library, new Map(record === undefined ? [] : [[key, record]]), sounds)(key)
+    if (record !== undefined) {
+      const samples = await unlessDamaged(loadTake(library, record))
+      if (samples !== null) return samples
+    }
+    const { samples } = await speakNow(library, engine, await wantedOf(key))
     // Such as a take of another release of the engine.
-    if (samples.length !== records.get(key)!.sampleCount) fail('take-changed', 'A damaged sentence was read again, and has another length now. Listen again.')
+    if (record !== undefined && samples.length !== record.sampleCount) fail('take-changed', 'A damaged sentence was read again, and has another length now. Listen again.')
     return samples
-  })
+  }
 }
 
 const patienceMs = 20_000
@@ -32,10 +34,7 @@ export async function speakNow(library: TakeLibrary, engine: Engine, wanted: Wan
   for (let waited = 0; waited < patienceMs; waited += pollMs) {
     const take = (await library.index.find([wanted.key])).get(wanted.key)
     if (take !== undefined) {
-      const samples = await loadTake(library, take).catch((error: unknown) => {
-        if (!isDamage(error)) throw error
-        return null
-      })
+      const samples = await unlessDamaged(loadTake(library, take))
       if (samples !== null) return { samples, sampleRate: take.sampleRate, sampleCount: take.sampleCount, wordMarks: take.wordMarks, isNew }
     }
     let problem: Problem | null = null

@@ -4,6 +4,7 @@ import { encoderName } from '#press/ffmpeg'
 import { openDatabase, type Database } from '#store/database'
 import { eventsAfter, lastEventId, listenForEvents, type StoredEvent } from '#store/events'
 import { foldersIn, type Folders } from '#store/folders'
+import { Work } from '#services/work'
 import { openQueue } from '#store/queue'
 import { takeIndex } from '#store/take-index'
 import type { TakeLibrary } from '#takes/library'
@@ -19,6 +20,8 @@ export interface Workshop {
   /** One warm child, for what a user is waiting for. */
   readonly engine: Engine
   readonly folders: Folders
+  /** Does what can take long where it keeps nobody waiting. */
+  readonly work: Work
   /** The bundled program of the guarded reader. */
   readonly readerProgram: string
   /** Calls `send` with every event of a topic after `afterId`, until the returned function is called. */
@@ -45,6 +48,8 @@ async function open(): Promise<Workshop> {
   const queue = await openQueue(url, 'server')
   const folders = foldersIn(data)
   const packs = new Packs(folders.takes)
+  const library = { index: takeIndex(database), packs }
+  const work = new Work({ database, library, folders }, join(programs, 'heavy-child.mjs'))
   const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 1 })
   // What would keep the first user waiting is loaded now.
   void engine.list().catch(() => undefined)
@@ -53,12 +58,12 @@ async function open(): Promise<Workshop> {
   const listener = listenForEvents(url, () => { for (const wake of watchers) wake() })
   return {
     database, queue, engine,
-    library: { index: takeIndex(database), packs },
-    folders,
+    library, folders, work,
     readerProgram: join(programs, 'reader-child.mjs'),
     watch: (topic, afterId, send) => watchTopic(database, watchers, topic, afterId, send),
     close: async () => {
       await listener.close()
+      work.close()
       await engine.close()
       await packs.close()
       await queue.stop({ graceful: false })

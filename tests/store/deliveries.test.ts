@@ -1,9 +1,10 @@
 import { plainContent } from '#core/script/content'
-import { fileFingerprint, tagsFor } from '#core/runsheet/run-sheet'
+import { fileFingerprint, soundOf, tagsFor } from '#core/runsheet/run-sheet'
 import { changeEdition } from '../../store/editions'
 import { applyOperations } from '../../store/operations'
 import { deliveryDesk, endDelivery, filesOf, finishedDelivery, noteFile, profileOf, sheetOf, startDelivery, workOf } from '../../store/deliveries'
 import { DeliveryRow } from '../../store/models'
+import { bringUpToDate } from '../../store/summaries'
 import { scoreEdition, type ScoredEdition } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
 import type { TakeIndex } from '../../takes/take'
@@ -20,24 +21,24 @@ async function readAll(scored: ScoredEdition): Promise<void> {
 
 /** What a worker notes while it makes the files. */
 async function makeFiles(scored: ScoredEdition): Promise<DeliveryRow> {
-  const delivery = await DeliveryRow.findByPk(await startDelivery(database(), index, scored), { rejectOnEmpty: true })
+  const delivery = await DeliveryRow.findByPk(await startDelivery(database(), await bringUpToDate(database(), scored.edition.id)), { rejectOnEmpty: true })
   const sheet = sheetOf(scored)
   for (const file of sheet) {
     await noteFile(database(), delivery, {
       number: file.number, partId: file.part.id, name: file.name, title: file.title, durationMs: 1, sampleCount: 1, bytes: 1, sha256: 'x', parts: [1], sentences: [],
-      fingerprint: fileFingerprint(file.part.score, tagsFor(file, sheet.length, workOf(scored)), profileOf(scored), 'encoder'),
+      fingerprint: fileFingerprint(soundOf(file.part.score), tagsFor(file, sheet.length, workOf(scored)), profileOf(scored), 'encoder'),
     })
   }
   await endDelivery(database(), delivery, 'done')
   return delivery
 }
 
-const desk = async (id: string) => deliveryDesk(index, await scoreEdition(id), 'encoder')
+const desk = async (id: string) => deliveryDesk(database(), await bringUpToDate(database(), id), 'encoder')
 
 describe('a delivery', () => {
   test('is refused while something is not read', async () => {
     const id = await production(database(), part('A', 'Not read yet.'))
-    await expect(startDelivery(database(), index, await scoreEdition(id))).rejects.toMatchObject({ problem: { code: 'not-read' } })
+    await expect(startDelivery(database(), await bringUpToDate(database(), id))).rejects.toMatchObject({ problem: { code: 'not-read' } })
     expect((await desk(id)).rows.map(row => [row.state, row.missing])).toEqual([['notRead', 2]])
   })
 
@@ -45,10 +46,10 @@ describe('a delivery', () => {
     const id = await production(database(), part('One', 'Ready in one.'), part('Two', 'Missing in two.'), part('Three', 'Ready in three.'))
     const scored = await scoreEdition(id)
     await readAll({ ...scored, parts: [scored.parts[0]!, scored.parts[2]!] })
-    await expect(startDelivery(database(), index, scored)).rejects.toMatchObject({ problem: { code: 'not-read', message: expect.stringContaining('not read yet, in Two (2)') as string } })
-    await expect(startDelivery(database(), index, scored, [scored.parts[1]!.row.id])).rejects.toMatchObject({ problem: { code: 'not-read' } })
+    await expect(startDelivery(database(), await bringUpToDate(database(), scored.edition.id))).rejects.toMatchObject({ problem: { code: 'not-read', message: expect.stringContaining('not read yet, in Two (2)') as string } })
+    await expect(startDelivery(database(), await bringUpToDate(database(), scored.edition.id), [scored.parts[1]!.row.id])).rejects.toMatchObject({ problem: { code: 'not-read' } })
     const made = async (choice: 'ready' | string[]): Promise<unknown> => {
-      const delivery = await DeliveryRow.findByPk(await startDelivery(database(), index, await scoreEdition(id), choice), { rejectOnEmpty: true })
+      const delivery = await DeliveryRow.findByPk(await startDelivery(database(), await bringUpToDate(database(), id), choice), { rejectOnEmpty: true })
       const { files, of } = filesOf(delivery, await scoreEdition(id))
       await endDelivery(database(), delivery, 'done')
       return [files.map(file => file.name), of, delivery.fileCount]
@@ -56,7 +57,7 @@ describe('a delivery', () => {
     expect(await made('ready')).toEqual([['01-one.mp3', '03-three.mp3'], 3, 2])
     expect(await made([scored.parts[2]!.row.id])).toEqual([['03-three.mp3'], 3, 1])
     expect((await desk(id)).deliveries.map(delivery => delivery.partial)).toEqual([true, true])
-    await expect(startDelivery(database(), index, scored, ['00000000-0000-7000-8000-000000000000'])).rejects.toMatchObject({ problem: { code: 'nothing-to-deliver' } })
+    await expect(startDelivery(database(), await bringUpToDate(database(), scored.edition.id), ['00000000-0000-7000-8000-000000000000'])).rejects.toMatchObject({ problem: { code: 'nothing-to-deliver' } })
   })
 
   test('is marked stale file by file when the script changes; earlier deliveries stay', async () => {
@@ -98,8 +99,8 @@ describe('a delivery', () => {
   test('can be fetched only when it is finished', async () => {
     const id = await production(database(), part('One', 'Unfinished.'))
     await readAll(await scoreEdition(id))
-    const delivery = await startDelivery(database(), index, await scoreEdition(id))
+    const delivery = await startDelivery(database(), await bringUpToDate(database(), id))
     await expect(finishedDelivery(delivery)).rejects.toMatchObject({ problem: { code: 'delivery-not-done' } })
-    await expect(startDelivery(database(), index, await scoreEdition(id))).rejects.toMatchObject({ problem: { code: 'delivery-running' } })
+    await expect(startDelivery(database(), await bringUpToDate(database(), id))).rejects.toMatchObject({ problem: { code: 'delivery-running' } })
   })
 })

@@ -11,6 +11,7 @@ import { foldersIn } from '../../store/folders'
 import { AssetRow, EditionRow, PartRow, PassageRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
 import { scoreEdition } from '../../store/score'
+import { bringUpToDate, factsOf } from '../../store/summaries'
 import { addSound, removeSound, soundViews } from '../../store/sounds'
 import { freeStorage } from '../../store/storage'
 import { takeIndex } from '../../store/take-index'
@@ -34,7 +35,11 @@ afterEach(async () => {
 const ringing: Content = { version: 2, runs: [{ text: 'The bell', on: [] }, { text: '', on: [], point: 's' }, { text: ' rang.', on: [] }], directions: [{ id: 's', kind: 'sound', sound: 'bell.wav' }] }
 const bell = (length: number) => ({ samples: new Int16Array(length).fill(length), sampleRate: rate })
 const bring = async (name: string, length: number): Promise<void> => addSound(database(), id, name, await keepSound(library, bell(length)))
-const views = async () => soundViews((await EditionRow.findByPk(id))!.productionId, (await scoreEdition(id)).parts.flatMap(each => each.passages))
+const views = async () => {
+  await bringUpToDate(database(), id)
+  const uses = (await factsOf(database(), id)).flatMap(part => Object.entries(part.sounds))
+  return soundViews((await EditionRow.findByPk(id))!.productionId, new Map(uses))
+}
 
 async function place(content: Content): Promise<void> {
   const parts = await PartRow.findAll({ where: { editionId: id } })

@@ -7,6 +7,7 @@ import { removeProduction } from '../../store/editions'
 import { DeliveryRow, ManuscriptRow } from '../../store/models'
 import { startReading, stopReading } from '../../store/readings'
 import { keysOf, scoreEdition } from '../../store/score'
+import { bringUpToDate } from '../../store/summaries'
 import { compactPacks, freeStorage, storageView } from '../../store/storage'
 import { takeIndex } from '../../store/take-index'
 import { tidy, type Leftovers } from '../../store/tidy'
@@ -60,7 +61,7 @@ describe('takes', () => {
     const unused = Array.from({ length: 9 }, (_, number) => `unused ${number}`)
     await store([...unused.slice(0, 5), ...keys, ...unused.slice(5)])
     await age(hour)
-    expect(await kindOf('takes')).toEqual({ id: 'takes', bytes: 12 * 2000, freeable: { bytes: 9 * 2000, count: 9, items: [] } })
+    expect(await kindOf('takes')).toEqual({ id: 'takes', bytes: 12 * 2000, freeable: { bytes: 9 * 2000, count: 9, items: [] }, problem: null })
     expect(await freeStorage(database(), folders, packs, 'takes')).toBe(9 * 2000)
     expect(await kindOf('takes')).toMatchObject({ bytes: 3 * 2000, freeable: { count: 0 } })
     const records = await index.find(keys)
@@ -111,7 +112,7 @@ describe('takes', () => {
 })
 
 async function delivery(id: string, state: 'done' | 'failed', names: Readonly<Record<string, number>>): Promise<string> {
-  const row = await DeliveryRow.findByPk(await startDelivery(database(), index, await scoreEdition(id)), { rejectOnEmpty: true })
+  const row = await DeliveryRow.findByPk(await startDelivery(database(), await bringUpToDate(database(), id)), { rejectOnEmpty: true })
   await endDelivery(database(), row, state)
   await mkdir(join(folders.deliveries, row.id))
   for (const [name, bytes] of Object.entries(names)) await writeFile(join(folders.deliveries, row.id, name), Buffer.alloc(bytes))
@@ -123,7 +124,7 @@ test('earlier deliveries go, with what they do not share with the newest', async
   await store(keys)
   const [first, failed, newest] = [await delivery(id, 'done', { 'own.mp3': 300 }), await delivery(id, 'failed', { 'half.mp3': 50 }), await delivery(id, 'done', { 'shared.mp3': 700 })]
   await link(join(folders.deliveries, newest, 'shared.mp3'), join(folders.deliveries, first, 'shared.mp3'))
-  expect(await kindOf('deliveries')).toEqual({ id: 'deliveries', bytes: 1050, freeable: { bytes: 350, count: 2, items: ['The Year, delivery 1', 'The Year, delivery 2'] } })
+  expect(await kindOf('deliveries')).toEqual({ id: 'deliveries', bytes: 1050, freeable: { bytes: 350, count: 2, items: ['The Year, delivery 1', 'The Year, delivery 2'] }, problem: null })
   expect(await freeStorage(database(), folders, packs, 'deliveries')).toBe(350)
   expect(await readdir(folders.deliveries)).toEqual([newest])
   expect((await DeliveryRow.findAll()).map(row => row.id)).toEqual([newest])

@@ -5,6 +5,7 @@ import { DeliveryRow } from '../../store/models'
 import { dropLostJobs, openQueue, readQueue, sendChunks, sendDelivery } from '../../store/queue'
 import { readingStatus, startReading } from '../../store/readings'
 import { keysOf, scoreEdition } from '../../store/score'
+import { bringUpToDate } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import { abandonedWork, forgetWorker, noteWorker, queueLength, workersSeen } from '../../store/workers'
 import { failDelivery } from '../../worker/deliver'
@@ -28,7 +29,7 @@ async function delivering(label: string): Promise<string> {
   const index = takeIndex(database())
   const scored = await scoreEdition(await production(database(), part(label, `${label} sentence.`)))
   await index.add(keysOf(scored.parts).map(key => ({ key, sampleRate: 22_050, sampleCount: 22_050, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
-  return startDelivery(database(), index, scored)
+  return startDelivery(database(), await bringUpToDate(database(), scored.edition.id))
 }
 
 test('a worker counts while it has been seen lately', async () => {

@@ -7,7 +7,7 @@ import { uploadQuerySchema, type UploadQuery } from '#shared/schemas'
 import { ManuscriptRow } from '#store/models'
 import { arrivingName, storeArriving } from '../../utils/arriving-file'
 import { progressOf } from '../../utils/intakes'
-import { manuscriptView } from '../../utils/proposal'
+import { manuscriptView } from '../../utils/manuscripts'
 import { queryOf, route } from '../../utils/route'
 
 const query = queryOf<UploadQuery>(uploadQuerySchema)
@@ -24,7 +24,7 @@ export default route(async (event, shop) => {
     await rename(arriving, join(folders.manuscripts, sha256))
     const row = await ManuscriptRow.create({ id: uuidv7(), fileName, sha256, content: null, state: 'reading', progress: 0, options: encoding === undefined ? {} : { encoding } })
     setResponseStatus(event, 202)
-    return manuscriptView(row, progressOf(row, shop))
+    return await manuscriptView(row, progressOf(row, shop), shop)
   } finally {
     await rm(arriving, { force: true })
   }

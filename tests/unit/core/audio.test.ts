@@ -121,7 +121,7 @@ describe('a track', () => {
 test('a track of 4 GB and more is RF64 (EBU Tech 3306), which an independent reader takes in its whole length', () => {
   const samples = 2 ** 31 + 22_050
   const header = wavHeader(samples, rate)
-  expect([Buffer.from(header).toString('latin1', 0, 4), wavSize({ sampleRate: rate, sampleCount: samples, pieces: [], timeline: [] })]).toEqual(['RF64', 80 + samples * 2])
+  expect([Buffer.from(header).toString('latin1', 0, 4), wavSize({ sampleCount: samples })]).toEqual(['RF64', 80 + samples * 2])
   // A file with a hole, so that it takes no room.
   const path = join(folder(), 'long.wav')
   writeFileSync(path, header)

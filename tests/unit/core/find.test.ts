@@ -1,5 +1,5 @@
 import { plainContent, writtenText, type Content } from '#core/script/content'
-import { asTurn, speakerLabels } from '#core/script/dialogue'
+import { asTurn, labelCounts, speakerLabels } from '#core/script/dialogue'
 import { finder, replaceIn, type FindQuery } from '#core/script/find'
 import { valueText } from '#core/script/direction-text'
 import { contentsOf } from '../../support/performance'
@@ -69,13 +69,13 @@ describe('dialogue', () => {
     ['no dialogue in notes', ['Warning: it stings.', 'Note: it heals.', 'Remember: three things.'], []],
     ['no dialogue in sentences with colons', ['Three things go wrong: one, two, three.', 'At 7:30: tea.'], []],
   ])('%s', (_, texts, expected) => {
-    expect(speakerLabels(script(...texts)).map(({ label, role, count }) => [label, role, count])).toEqual(expected)
+    expect(speakerLabels(labelCounts(script(...texts))).map(({ label, role, count }) => [label, role, count])).toEqual(expected)
   })
 
   test('a label becomes a role, and is left out of what is spoken; once done it is no label any more', () => {
     const turn = asTurn(plainContent('MENTOR: Look there.'), new Map([['MENTOR', 'Mentor']]), 'x')!
     expect([turn.role, writtenText(turn.content), turn.content.runs[0]]).toEqual(['Mentor', 'MENTOR: Look there.', { text: 'MENTOR: ', on: ['x'] }])
-    expect(speakerLabels([turn, turn])).toEqual([])
+    expect(speakerLabels(labelCounts([turn, turn]))).toEqual([])
     expect(asTurn(plainContent('OTHER: no.'), new Map([['MENTOR', 'Mentor']]), 'x')).toBeNull()
   })
 })

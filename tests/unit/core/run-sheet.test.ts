@@ -1,12 +1,12 @@
 import { defaultProfile, namePatternProblem } from '#core/delivery/profile'
 import { id3Language } from '#core/delivery/id3-language'
 import { fileName, fileSafe } from '#core/runsheet/file-name'
-import { fileFingerprint, runSheet, tagsFor, type RunSheetPart } from '#core/runsheet/run-sheet'
+import { fileFingerprint, runSheet, soundOf, tagsFor, type RunSheetPart } from '#core/runsheet/run-sheet'
 import type { PartScore, Utterance } from '#core/score/compile'
 
 const utterance = (key: string, restBeforeMs = 0): Utterance => ({ key, restBeforeMs } as Utterance)
 const score = (...utterances: Utterance[]): PartScore => ({ partId: 'p', gainDb: -3, utterances })
-const part = (number: number, label: string, spoken = true): RunSheetPart => ({ id: String(number), number, label, score: score(...(spoken ? [utterance('a')] : [])) })
+const part = (number: number, label: string, spoken = true): RunSheetPart => ({ id: String(number), number, label, isSpoken: spoken, score: score(...(spoken ? [utterance('a')] : [])) })
 
 describe('file names', () => {
   test.each([
@@ -59,17 +59,17 @@ describe('the run sheet', () => {
   test('the fingerprint follows takes, rests, level, tags, format and encoder, and nothing else', () => {
     const base = score(utterance('a'), utterance('b', 300))
     const tags = tagsFor(file!, 9, work)
-    const same = fileFingerprint(base, tags, { ...defaultProfile, namePattern: '{number}' }, 'e1')
-    expect(same).toBe(fileFingerprint({ ...base, partId: 'q' }, tags, defaultProfile, 'e1'))
+    const same = fileFingerprint(soundOf(base), tags, { ...defaultProfile, namePattern: '{number}' }, 'e1')
+    expect(same).toBe(fileFingerprint(soundOf({ ...base, partId: 'q' }), tags, defaultProfile, 'e1'))
     // A database gives the members of a profile back in another order.
-    expect(same).toBe(fileFingerprint(base, tags, Object.fromEntries(Object.entries(defaultProfile).reverse()) as typeof defaultProfile, 'e1'))
+    expect(same).toBe(fileFingerprint(soundOf(base), tags, Object.fromEntries(Object.entries(defaultProfile).reverse()) as typeof defaultProfile, 'e1'))
     const others = [
-      fileFingerprint(score(utterance('a'), utterance('c', 300)), tags, defaultProfile, 'e1'),
-      fileFingerprint(score(utterance('a'), utterance('b', 301)), tags, defaultProfile, 'e1'),
-      fileFingerprint({ ...base, gainDb: -4 }, tags, defaultProfile, 'e1'),
-      fileFingerprint(base, { ...tags, trackCount: 10 }, defaultProfile, 'e1'),
-      fileFingerprint(base, tags, { ...defaultProfile, tailMs: 1000 }, 'e1'),
-      fileFingerprint(base, tags, defaultProfile, 'e2'),
+      fileFingerprint(soundOf(score(utterance('a'), utterance('c', 300))), tags, defaultProfile, 'e1'),
+      fileFingerprint(soundOf(score(utterance('a'), utterance('b', 301))), tags, defaultProfile, 'e1'),
+      fileFingerprint(soundOf({ ...base, gainDb: -4 }), tags, defaultProfile, 'e1'),
+      fileFingerprint(soundOf(base), { ...tags, trackCount: 10 }, defaultProfile, 'e1'),
+      fileFingerprint(soundOf(base), tags, { ...defaultProfile, tailMs: 1000 }, 'e1'),
+      fileFingerprint(soundOf(base), tags, defaultProfile, 'e2'),
     ]
     expect(new Set([same, ...others]).size).toBe(7)
   })

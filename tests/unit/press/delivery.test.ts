@@ -32,7 +32,7 @@ const kinds: PassageKind[] = passageKinds.flatMap(before => passageKinds.flatMap
 function sheetOf(gainDb = -3): RunSheetFile[] {
   const passages = kinds.map((kind, index) => ({ id: `1.${index}`, kind, content: plainContent(index % 2 === 0 ? 'Take that cup. Get it back.' : 'Put it back.') }))
   const compiled = compilePart({ id: '1', kind: 'chapter', label: 'Ünder; the “Lid”', included: true, passages }, { language: 'en', style: defaultHouseStyle, casting: { ...casting, gainDb } })
-  return runSheet([{ id: '1', number: 1, label: 'Ünder; the “Lid”', score: compiled }], defaultProfile)
+  return runSheet([{ id: '1', number: 1, label: 'Ünder; the “Lid”', isSpoken: true, score: compiled }], defaultProfile)
 }
 
 let library: TakeLibrary

@@ -1,6 +1,6 @@
 import { wordTimes } from '#core/audio/track'
 import { defaultProfile } from '#core/delivery/profile'
-import { fileFingerprint } from '#core/runsheet/run-sheet'
+import { fileFingerprint, soundOf } from '#core/runsheet/run-sheet'
 import { soundNamesIn } from '#core/score/compile'
 import { rmsDb } from '../../support/audio'
 import { openEngine, perform, sampleRate, type Performance } from '../../support/performance'
@@ -68,6 +68,6 @@ test('a sound that the library has not is not played, and another sound makes an
   const usual = await say(`One ${play}two.`)
   expect(longer.score.utterances[0]!.key).toBe(usual.score.utterances[0]!.key)
   expect([...soundNamesIn(usual.score)]).toEqual([['bell.wav', 'bell.wav']])
-  const print = ({ score }: Performance): string => fileFingerprint(score, { title: 'T', track: 1, trackCount: 1, album: 'A', author: 'B', language: 'eng' }, defaultProfile, 'e')
+  const print = ({ score }: Performance): string => fileFingerprint(soundOf(score), { title: 'T', track: 1, trackCount: 1, album: 'A', author: 'B', language: 'eng' }, defaultProfile, 'e')
   expect(print(longer)).not.toBe(print(usual))
 })

@@ -1,18 +1,22 @@
 import { setResponseStatus } from 'h3'
+import { refuseUnsayableWords } from '#services/sayable'
 import type { ConflictBody, OperationsAnswer } from '#shared/api'
-import { operationsSchema, type OperationsRequest } from '#shared/operations'
-import { applyOperations } from '#store/operations'
+import { operationsSchema, type Operation, type OperationsRequest } from '#shared/operations'
+import { editionBytes } from '#store/sizes'
 import { bodyOf, idParam, route } from '../../../utils/route'
-import { refuseUnsayableWords } from '../../../utils/sayable'
+
+/** Operations that read and may change a whole script. */
+const wholeScript: ReadonlySet<Operation['op']> = new Set<Operation['op']>(['replace', 'dialogue', 'divide'])
 
 const body = bodyOf<OperationsRequest>(operationsSchema)
 
 /** One save: all its operations, or 409 with what is there now. */
-export default route(async (event, { database, engine }): Promise<OperationsAnswer | ConflictBody> => {
+export default route(async (event, { database, engine, work }): Promise<OperationsAnswer | ConflictBody> => {
   const { window, operations } = await body(event)
   const id = idParam(event)
   await refuseUnsayableWords(engine, id, operations)
-  const result = await applyOperations(database, id, window, operations)
+  const bytes = operations.some(({ op }) => wholeScript.has(op)) ? await editionBytes(database, id) : 0
+  const result = await work.result('operate', { editionId: id, window, operations }, bytes)
   if ('revisions' in result) return result
   setResponseStatus(event, 409)
   return {

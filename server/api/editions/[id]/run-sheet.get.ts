@@ -3,12 +3,12 @@ import type { DeliveryDesk } from '#shared/api'
 import { encoderName } from '#press/ffmpeg'
 import { deliveryDesk } from '#store/deliveries'
 import { postEvent } from '#store/events'
-import { scoreEdition } from '#store/score'
+import { bringUpToDate } from '#store/summaries'
 import { knownDamageOf } from '../../../utils/delivered-files'
 import { idParam, route } from '../../../utils/route'
 
-export default route(async (event, { database, library, folders }): Promise<DeliveryDesk> => {
+export default route(async (event, { database, folders, work }): Promise<DeliveryDesk> => {
   const id = idParam(event)
-  return deliveryDesk(library.index, await scoreEdition(id), await encoderName(), (deliveryId, file) =>
+  return deliveryDesk(database, await bringUpToDate(database, id, work.summarise), await encoderName(), (deliveryId, file) =>
     knownDamageOf(join(folders.deliveries, deliveryId), file, () => postEvent(database, id, { kind: 'delivery', deliveryId })))
 })

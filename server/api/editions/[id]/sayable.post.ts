@@ -1,8 +1,8 @@
+import { faultsOfPronunciations } from '#services/sayable'
 import type { Sayable } from '#shared/api'
 import { sayableSchema, type SayableRequest } from '#shared/schemas'
 import { loadEdition } from '#store/editions'
 import { bodyOf, idParam, route } from '../../../utils/route'
-import { faultsOfPronunciations } from '../../../utils/sayable'
 
 const body = bodyOf<SayableRequest>(sayableSchema)
 

@@ -1,6 +1,6 @@
 import { readerOptionsSchema, type ReaderOptions } from '#shared/schemas'
 import { progressOf, stopIntake } from '../../../utils/intakes'
-import { findManuscript, manuscriptView } from '../../../utils/proposal'
+import { findManuscript, manuscriptView } from '../../../utils/manuscripts'
 import { bodyOf, idParam, route } from '../../../utils/route'
 
 const body = bodyOf<ReaderOptions>(readerOptionsSchema)
@@ -12,5 +12,5 @@ export default route(async (event, shop) => {
   const row = await findManuscript(id)
   await stopIntake(id)
   await row.update({ state: 'reading', progress: 0, problem: null, content: null, options })
-  return manuscriptView(row, progressOf(row, shop))
+  return manuscriptView(row, progressOf(row, shop), shop)
 })

@@ -1,12 +1,12 @@
 import { stopIntake } from '../../../utils/intakes'
-import { findManuscript, manuscriptView } from '../../../utils/proposal'
+import { findManuscript, manuscriptView } from '../../../utils/manuscripts'
 import { idParam, route } from '../../../utils/route'
 
 /** Stops the reading of a document. */
-export default route(async event => {
+export default route(async (event, shop) => {
   const id = idParam(event)
   await findManuscript(id)
   await stopIntake(id)
   const row = await findManuscript(id)
-  return manuscriptView(row, { progress: row.progress, ahead: 0 })
+  return manuscriptView(row, { progress: row.progress, ahead: 0 }, shop)
 })

@@ -5,13 +5,13 @@ import { ipaOf } from '#core/words/faults'
 import { readWordCsv } from '#core/words/csv'
 import { readPls } from '#core/words/pls'
 import { wordEntrySchema } from '#core/words/wordbook'
+import { faultsOfPronunciations } from '#services/sayable'
 import type { WordImport } from '#shared/api'
 import { wordImportQuerySchema, type WordImportQuery } from '#shared/schemas'
 import { loadEdition } from '#store/editions'
 import { applyOperations } from '#store/operations'
 import { keepOfFile, wordbookId } from '#store/wordbooks'
 import { faultIn, idParam, queryOf, rawBody, route } from '../../../../utils/route'
-import { faultsOfPronunciations } from '../../../../utils/sayable'
 
 const query = queryOf<WordImportQuery>(wordImportQuerySchema)
 const faultOfEntry = faultIn(wordEntrySchema)

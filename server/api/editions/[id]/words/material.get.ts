@@ -1,12 +1,9 @@
-import type { WordsMaterial } from '#shared/api'
-import { loadEdition } from '#store/editions'
-import { scriptOf } from '#store/score'
+import { editionBytes } from '#store/sizes'
+import { answerOf } from '../../../../utils/answer'
 import { idParam, route } from '../../../../utils/route'
 
 /** All that the rules, the census and the narrator check of a page look at. */
-export default route(async (event): Promise<WordsMaterial> => {
-  const loaded = await loadEdition(idParam(event))
-  const { style, wordbooks, decisions } = loaded
-  const { language, parts } = await scriptOf(loaded)
-  return { language, parts, rules: style.rules, wordbooks, decisions }
+export default route(async (event, { database, work }) => {
+  const editionId = idParam(event)
+  return answerOf(event, work, 'materialOf', { editionId }, await editionBytes(database, editionId))
 })

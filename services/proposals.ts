@@ -3,15 +3,28 @@ import { countDrops, type Drop } from '#core/manuscript/arrange'
 import { defaultChoices, headingLevels, type Choices } from '#core/manuscript/choices'
 import { pagesOf } from '#core/manuscript/excerpt'
 import { countWords, type Block, type Manuscript } from '#core/manuscript/manuscript'
+import { toScript } from '#core/manuscript/to-script'
 import { compilePattern, usualPatterns } from '#core/manuscript/pattern'
 import { propose, type Proposal, type ProposedPart } from '#core/manuscript/structure'
 import { fail } from '#core/problem'
-import { defaultVoiceSettings } from '#core/score/cast'
-import { defaultHouseStyle, restBetween } from '#core/style/house-style'
-import { addTo } from '#core/tally'
-import type { ManuscriptFound, ManuscriptProposal, ManuscriptView, ProposedPartView, ShownPart, ShownRow } from '#shared/api'
+import { defaultVoiceSettings, type Casting } from '#core/score/cast'
+import { spokenOf } from '#core/score/compile'
+import { hash } from '#core/score/request'
+import { defaultHouseStyle, presetStyle, restBetween } from '#core/style/house-style'
+import { presetFor } from '#core/style/presets'
+import { prepareRules } from '#core/style/rule'
+import type { RuleKindName } from '#core/style/rules'
+import { addTo, count } from '#core/tally'
+import type { IntakeStyle, ManuscriptFound, ManuscriptProposal, ProposedPartView, ShownPart, ShownRow } from '#shared/api'
+import type { IntakeStyleRequest, ProductionRequest } from '#shared/schemas'
+import { breather } from '#store/breathe'
 import { ManuscriptRow } from '#store/models'
-import type { IntakeProgress } from './intakes'
+import { createProduction } from '#store/editions'
+import type { Place } from './place'
+
+interface OfManuscript {
+  readonly manuscriptId: string
+}
 
 /** Rows of a part that are sent along to be looked at. */
 const shownRows = 400
@@ -27,8 +40,44 @@ export async function findReadManuscript(id: string): Promise<{ readonly row: Ma
   return { row, manuscript: row.content }
 }
 
-export function manuscriptView(row: ManuscriptRow, { progress, ahead }: IntakeProgress): ManuscriptView {
-  return { id: row.id, fileName: row.fileName, state: row.state, progress, ahead, problem: row.problem, found: row.content === null ? null : foundIn(row.content) }
+/** What was found in a document; null while it is not read. */
+export async function found(_: Place, { manuscriptId }: OfManuscript): Promise<ManuscriptFound | null> {
+  const { content } = await findManuscript(manuscriptId)
+  return content === null ? null : foundIn(content)
+}
+
+/** The parts of a document by these choices, and one of them to be looked at. */
+export async function proposal(_: Place, { manuscriptId, choices, shown }: OfManuscript & { readonly choices: Partial<Choices>, readonly shown: number }): Promise<ManuscriptProposal> {
+  const { manuscript } = await findReadManuscript(manuscriptId)
+  return proposalView(manuscript, withDefaults(manuscript, choices), shown)
+}
+
+/** Accepts a proposal: makes a production of a document. Gives the edition's id. */
+export async function produce({ database }: Place, { asked, casting }: { readonly asked: ProductionRequest, readonly casting: Casting }): Promise<{ readonly editionId: string }> {
+  const { manuscriptId, title, author, language, choices: sent = {}, houseStyle } = asked
+  const { manuscript } = await findReadManuscript(manuscriptId)
+  const choices = withDefaults(manuscript, sent)
+  const { parts } = propose(manuscript, choices)
+  if (parts.length === 0) fail('nothing-to-read', 'By these choices nothing is left to be read. Change them.')
+  const style = presetStyle(houseStyle ?? presetFor(manuscript))
+  return { editionId: await createProduction(database, { manuscriptId, title: title.trim(), author: author?.trim() || null, language, casting, choices, parts, style, request: hash(asked) }) }
+}
+
+/** How often each rule of a house style acts on a document, before it is accepted. */
+export async function styleCounts(_: Place, { manuscriptId, houseStyle, language, choices }: OfManuscript & IntakeStyleRequest): Promise<IntakeStyle> {
+  const { manuscript } = await findReadManuscript(manuscriptId)
+  const { rules } = presetStyle(houseStyle)
+  const [kinds, context] = [new Map<string, RuleKindName>(rules.map(rule => [rule.id, rule.does])), { language, rules: prepareRules(rules) }]
+  const counts = new Map<RuleKindName, number>()
+  const breathe = breather()
+  for (const part of toScript(manuscript, propose(manuscript, withDefaults(manuscript, choices)).parts).parts) {
+    if (!part.included) continue
+    for (const passage of part.passages) {
+      for (const { by } of spokenOf(passage, { ...context, partLabel: part.label }).steps) if ('rule' in by) count(counts, kinds.get(by.rule)!)
+      await breathe()
+    }
+  }
+  return { usual: presetFor(manuscript), counts: [...counts].map(([does, times]) => ({ does, count: times })).sort((a, b) => b.count - a.count) }
 }
 
 function foundIn(manuscript: Manuscript): ManuscriptFound {
@@ -66,11 +115,11 @@ export function divisibleBy(blocks: readonly Block[]): Pick<ManuscriptFound, 'le
 }
 
 /** The choices that were sent, over the defaults. */
-export function withDefaults(manuscript: Manuscript, choices: Partial<Choices>): Choices {
+function withDefaults(manuscript: Manuscript, choices: Partial<Choices>): Choices {
   return { ...defaultChoices(manuscript), ...choices }
 }
 
-export function proposalView(manuscript: Manuscript, choices: Choices, shown: number): ManuscriptProposal {
+function proposalView(manuscript: Manuscript, choices: Choices, shown: number): ManuscriptProposal {
   const proposal = propose(manuscript, choices)
   return { parts: proposal.parts.map(view), dropped: countDrops(proposal.drops), shown: shownPart(proposal, shown) }
 }

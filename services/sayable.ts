@@ -1,10 +1,11 @@
 import { ProblemError, type Problem } from '#core/problem'
 import type { Casting } from '#core/score/cast'
-import { examinedIn, requestUnder } from '#core/score/examined'
-import type { PartScore } from '#core/score/compile'
+import { requestUnder, sortOf } from '#core/score/examined'
+import type { EngineRequest } from '#core/score/request'
 import { ipaOf } from '#core/words/faults'
 import type { Operation } from '#shared/operations'
 import { loadEdition } from '#store/editions'
+import type { KeptPart } from '#store/summaries'
 import type { Engine } from '#voices/port'
 
 export interface Pronunciation {
@@ -38,13 +39,17 @@ export async function refuseUnsayableWords(engine: Engine, editionId: string, op
 const mostNamed = 12
 
 /** What the voices of a script cannot say, as one warning for each reason: sounds that they have not, voices and languages that do not exist. */
-export async function unsayableIn(engine: Engine, parts: readonly { readonly label: string, readonly score: PartScore }[]): Promise<Problem[]> {
-  const asked = examinedIn(parts)
-  const problems = asked.length === 0 ? [] : await engine.examine?.(asked.map(({ utterance }) => utterance.request)) ?? []
-  const found = asked.flatMap(({ label, utterance }, index) => problems[index] === null || problems[index] === undefined ? [] : [{ label, utterance, problem: problems[index] }])
-  return found.slice(0, mostNamed).map(({ label, utterance, problem }, index) => ({
+export async function unsayableIn(engine: Engine, parts: readonly Pick<KeptPart, 'label' | 'examined'>[]): Promise<Problem[]> {
+  const asked = new Map<string, { readonly label: string, readonly text: string, readonly request: EngineRequest }>()
+  for (const { label, examined } of parts) {
+    for (const { text, request } of examined) if (!asked.has(sortOf(request))) asked.set(sortOf(request), { label, text, request })
+  }
+  const all = [...asked.values()]
+  const problems = all.length === 0 ? [] : await engine.examine?.(all.map(({ request }) => request)) ?? []
+  const found = all.flatMap((each, index) => problems[index] === null || problems[index] === undefined ? [] : [{ ...each, problem: problems[index] }])
+  return found.slice(0, mostNamed).map(({ label, text, request, problem }, index) => ({
     code: `${problem.code}-${index}`,
-    message: `The voice “${utterance.request.voice}” cannot say “${[...utterance.text].slice(0, 60).join('')}”. ${problem.message}${index === mostNamed - 1 && found.length > mostNamed ? ` There are ${found.length - mostNamed} more.` : ''}`,
+    message: `The voice “${request.voice}” cannot say “${[...text].slice(0, 60).join('')}”. ${problem.message}${index === mostNamed - 1 && found.length > mostNamed ? ` There are ${found.length - mostNamed} more.` : ''}`,
     place: label,
   }))
 }

@@ -1,0 +1,39 @@
+import { constants, setPriority } from 'node:os'
+import { asProblem, ProblemError, type Problem } from '#core/problem'
+import { openDatabase } from '#store/database'
+import { foldersIn } from '#store/folders'
+import { takeIndex } from '#store/take-index'
+import { Packs } from '#takes/packs'
+import type { Place } from './place'
+import { tasks, type TaskName } from './tasks'
+
+// The process beside the server in which a large script or document is worked on, one task at a time.
+
+export interface HeavyTask {
+  readonly name: TaskName
+  readonly input: unknown
+}
+
+/** What comes back: JSON, or the bytes of a file. */
+export type HeavyAnswer = { readonly json: Buffer } | { readonly bytes: Buffer } | { readonly problem: Problem } | { readonly error: string }
+
+const { QUILL_DATABASE_URL: url, QUILL_DATA: data } = process.env
+if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
+// Others are answered first.
+setPriority(constants.priority.PRIORITY_BELOW_NORMAL)
+const database = openDatabase(url)
+const folders = foldersIn(data)
+const place: Place = { database, folders, library: { index: takeIndex(database), packs: new Packs(folders.takes) } }
+
+process.on('message', (task: HeavyTask) => { void answer(task).then(result => process.send!(result)) })
+process.on('disconnect', () => process.exit(0))
+
+async function answer({ name, input }: HeavyTask): Promise<HeavyAnswer> {
+  try {
+    const result = await (tasks[name] as (place: Place, input: unknown) => Promise<unknown>)(place, input)
+    return Buffer.isBuffer(result) ? { bytes: result } : { json: Buffer.from(JSON.stringify(result)) }
+  } catch (error) {
+    const known = asProblem(error)
+    return known instanceof ProblemError ? { problem: known.problem } : { error: (error as Error).stack ?? String(error) }
+  }
+}

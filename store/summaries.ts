@@ -1,0 +1,216 @@
+import { createHash } from 'node:crypto'
+import { samplesToMs } from '#core/audio/pcm'
+import { layTrack } from '#core/audio/track'
+import { estimatedShape } from '#core/estimate/speaking-time'
+import { countWords } from '#core/manuscript/manuscript'
+import { soundOf } from '#core/runsheet/run-sheet'
+import { engines } from '#core/score/cast'
+import { compilerVersion } from '#core/score/compile'
+import { examinedIn } from '#core/score/examined'
+import type { EngineRequest } from '#core/score/request'
+import { unreadIn, type UnreadText } from '#core/score/warnings'
+import { writtenText } from '#core/script/content'
+import { labelCounts } from '#core/script/dialogue'
+import { rolesOfPassage, type Part, type Passage } from '#core/script/script'
+import { count } from '#core/tally'
+import type { PartState, PartSummary } from '#shared/api'
+import { breather } from './breathe'
+import type { Database } from './database'
+import { contextOf, loadEdition, type LoadedEdition } from './editions'
+import { compileBreathing, samplesOfPart } from './score'
+
+/** What lists and warnings need of a part, besides its takes. */
+export interface PartFacts {
+  readonly words: number
+  readonly sentences: number
+  /** Of rests and sounds, in samples; the speech comes to it. */
+  readonly otherSamples: number
+  /** Hz */
+  readonly sampleRate: number
+  /** Hash of all that is heard of it (`core/runsheet`). */
+  readonly sound: string
+  /** Passages that the narrator speaks, and in which each role does. */
+  readonly narrated: number
+  readonly roles: Readonly<Record<string, number>>
+  readonly speakerLabels: Readonly<Record<string, number>>
+  /** How often each sound of the library is asked for. */
+  readonly sounds: Readonly<Record<string, number>>
+  readonly unread: UnreadText | null
+  /** What the engine is asked about, one utterance of each sort. */
+  readonly examined: readonly { readonly text: string, readonly request: EngineRequest }[]
+}
+
+/** To be changed when the facts of a part change though its script does not. */
+const factsVersion = 1
+
+const digest = (text: string): string => createHash('sha256').update(text).digest('base64')
+
+/** All that the parts of an edition are compiled with, as a digest. */
+function contextDigest({ edition, style, roles, sounds, wordbooks, decisions }: LoadedEdition): string {
+  return digest(JSON.stringify([factsVersion, compilerVersion, edition.language, style, roles, sounds, wordbooks.map(book => book.entries), decisions]))
+}
+
+interface PassageText extends Omit<Passage, 'level' | 'language' | 'role'> {
+  readonly level: number | null
+  readonly language: string | null
+  readonly role: string | null
+}
+
+interface StalePart extends Omit<Part, 'passages'> {
+  readonly bytes: number
+}
+
+/** Digest of a passage `s` in the database. */
+const passageMark = 'md5(ROW(s.id, s.kind, s.level, s.language, s.role, s.content)::text)'
+
+/** Digest of all that a part is compiled from; `text` is that of its passages. */
+function readOf(context: string, label: string, text: string): string {
+  return digest(JSON.stringify([context, label, text]))
+}
+
+/** The parts whose summaries were made of something else than what there is now. */
+async function stalePartsOf(database: Database, loaded: LoadedEdition): Promise<StalePart[]> {
+  const rows = await database.rows<StalePart & { readonly text: string, readonly known: string | null }>(
+    'SELECT p.id, p.kind, p.label, p.included, m.read AS known, coalesce(sum(pg_column_size(s.content)), 0)::double precision AS bytes, '
+    + `md5(coalesce(string_agg(${passageMark}, ',' ORDER BY s.rank, s.id) FILTER (WHERE s.id IS NOT NULL), '')) AS text `
+    + 'FROM parts p LEFT JOIN passages s ON s.part_id = p.id LEFT JOIN part_summaries m ON m.part_id = p.id WHERE p.edition_id = $1 GROUP BY p.id, m.read ORDER BY p.rank', [loaded.edition.id])
+  const context = contextDigest(loaded)
+  return rows.flatMap(({ text, known, ...part }) => readOf(context, part.label, text) === known ? [] : [part])
+}
+
+/** Brings the summaries of stale parts up to date somewhere else. */
+export type SummariseElsewhere = (editionId: string, bytes: number) => Promise<boolean>
+
+const here: SummariseElsewhere = () => Promise.resolve(false)
+
+/**
+ * Brings the summaries of an edition up to date. `elsewhere` may take it over, by how many bytes of text there are to be compiled. An edit that comes meanwhile is for the
+ * next time. Throws a problem when there is no such edition, or it is broken.
+ */
+export async function bringUpToDate(database: Database, editionId: string, elsewhere = here): Promise<LoadedEdition> {
+  const loaded = await loadEdition(editionId)
+  const stamp = `${loaded.edition.revision} ${contextDigest(loaded)}`
+  const [known] = await database.rows<{ summarised: string | null }>('SELECT summarised FROM editions WHERE id = $1', [editionId])
+  if (known?.summarised === stamp) return loaded
+  const stale = await stalePartsOf(database, loaded)
+  const bytes = stale.reduce((sum, part) => sum + part.bytes, 0)
+  if (stale.length > 0 && !await elsewhere(editionId, bytes)) await summariseParts(database, loaded, stale)
+  // With an edit that came meanwhile the revision is another one, and the next call looks again.
+  await database.rows('UPDATE editions SET summarised = $2 WHERE id = $1 AND revision = $3 RETURNING id', [editionId, stamp, loaded.edition.revision])
+  return loaded
+}
+
+async function summariseParts(database: Database, loaded: LoadedEdition, stale: readonly StalePart[]): Promise<void> {
+  const [context, readContext] = [contextOf(loaded), contextDigest(loaded)]
+  const breathe = breather()
+  for (const part of stale) {
+    // Text and digest in one statement: an edit that comes meanwhile must not put the facts of one text under the digest of another.
+    const passages = await database.rows<PassageText & { readonly mark: string }>(
+      `SELECT s.id, s.kind, s.level, s.content, s.language, s.role, ${passageMark} AS mark FROM passages s WHERE s.part_id = $1 ORDER BY s.rank, s.id`, [part.id])
+    const read = readOf(readContext, part.label, createHash('md5').update(passages.map(passage => passage.mark).join(',')).digest('hex'))
+    const whole: Part = { ...part, passages: passages.map(({ level, language, role, mark: _, ...passage }) => ({ ...passage, ...(level === null ? {} : { level }), ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) })) }
+    const score = await compileBreathing(whole, context, breathe)
+    const rate = engines[score.utterances[0]?.request.engine ?? 'espeak'].sampleRate
+    const samples = score.utterances.map(utterance => estimatedShape(utterance, rate).sampleCount)
+    const speech = samples.reduce((sum, each) => sum + each, 0)
+    const facts: PartFacts = {
+      ...textFacts(whole.passages),
+      sentences: score.utterances.filter(utterance => utterance.beginsSentence).length,
+      otherSamples: layTrack(score, utterance => estimatedShape(utterance, rate), rate, { headMs: 0, tailMs: 0 }).sampleCount - speech,
+      sampleRate: rate, sound: soundOf(score), unread: unreadIn(score),
+      examined: examinedIn([{ label: part.label, score }]).map(({ utterance: { text, request } }) => ({ text: text.slice(0, 200), request })),
+    }
+    await database.rows(
+      'INSERT INTO part_summaries (part_id, read, facts, keys, samples) SELECT $1, $2, $3, $4::text[], $5::integer[] WHERE EXISTS (SELECT 1 FROM parts WHERE id = $1) '
+      + 'ON CONFLICT (part_id) DO UPDATE SET read = $2, facts = $3, keys = $4::text[], samples = $5::integer[] RETURNING part_id',
+      [part.id, read, JSON.stringify(facts), score.utterances.map(utterance => utterance.key), samples])
+  }
+}
+
+function textFacts(passages: readonly Passage[]): Pick<PartFacts, 'words' | 'narrated' | 'roles' | 'speakerLabels' | 'sounds'> {
+  const [roles, sounds] = [new Map<string, number>(), new Map<string, number>()]
+  for (const passage of passages) {
+    for (const role of rolesOfPassage(passage)) count(roles, role)
+    for (const direction of passage.content.directions) if (direction.kind === 'sound') count(sounds, direction.sound)
+  }
+  return {
+    words: passages.reduce((sum, passage) => sum + countWords(writtenText(passage.content)), 0),
+    narrated: passages.filter(passage => passage.role === undefined).length,
+    roles: Object.fromEntries(roles), speakerLabels: Object.fromEntries(labelCounts(passages)), sounds: Object.fromEntries(sounds),
+  }
+}
+
+/** A part as it is kept. */
+export interface KeptPart extends PartFacts {
+  readonly label: string
+  readonly included: boolean
+}
+
+/** What is kept of the parts of an edition, in order. */
+export async function factsOf(database: Database, editionId: string): Promise<KeptPart[]> {
+  const rows = await database.rows<{ label: string, included: boolean, facts: PartFacts }>(
+    'SELECT p.label, p.included, m.facts FROM parts p JOIN part_summaries m ON m.part_id = p.id WHERE p.edition_id = $1 ORDER BY p.rank', [editionId])
+  return rows.map(({ label, included, facts }) => ({ label, included, ...facts }))
+}
+
+/** The keys of all utterances of an edition, in order. */
+export async function keysOfEdition(database: Database, editionId: string): Promise<string[]> {
+  const rows = await database.rows<{ keys: string[] }>('SELECT m.keys FROM parts p JOIN part_summaries m ON m.part_id = p.id WHERE p.edition_id = $1 ORDER BY p.rank', [editionId])
+  return rows.flatMap(row => row.keys)
+}
+
+interface SummaryRow extends Pick<PartSummary, 'id' | 'kind' | 'label' | 'included' | 'about' | 'revision' | 'utterances' | 'missing'> {
+  readonly editionId: string
+  readonly facts: PartFacts
+  readonly speech: number
+  /** Utterances whose take has no sound. */
+  readonly silent: number
+  readonly allAsked: boolean | null
+  readonly anyAsked: boolean | null
+  /** Whether a reading took the part in, and one that does is running. */
+  readonly isRunning: boolean | null
+}
+
+/** A part of the shelf, the spine and the run sheet: its summary, and what decides the bytes of its file. */
+export interface SummarisedPart extends PartSummary {
+  readonly sound: string
+  readonly samples: number
+  /** Hz */
+  readonly sampleRate: number
+}
+
+/** Lengths and states of the parts of editions that are up to date, in order, by edition. */
+export async function summariesOf(database: Database, editionIds: readonly string[]): Promise<Map<string, SummarisedPart[]>> {
+  const rows = await database.rows<SummaryRow>(
+    'WITH asked AS (SELECT DISTINCT r.edition_id, u.key FROM readings r JOIN reading_utterances u ON u.reading_id = r.id WHERE r.edition_id = ANY($1)), '
+    + 'taken AS (SELECT u.part_id, bool_or(r.state = \'running\') AS running FROM readings r JOIN reading_utterances u ON u.reading_id = r.id WHERE r.edition_id = ANY($1) GROUP BY u.part_id), '
+    + 'spoken AS (SELECT p.id, count(*)::integer AS utterances, count(*) FILTER (WHERE t.key IS NULL)::integer AS missing, sum(coalesce(t.sample_count, k.samples))::double precision AS speech, '
+    + 'count(*) FILTER (WHERE t.sample_count = 0)::integer AS silent, bool_and(a.key IS NOT NULL) FILTER (WHERE t.key IS NULL) AS all_asked, bool_or(a.key IS NOT NULL) FILTER (WHERE t.key IS NULL) AS any_asked '
+    + 'FROM parts p JOIN part_summaries m ON m.part_id = p.id CROSS JOIN LATERAL unnest(m.keys, m.samples) AS k(key, samples) '
+    + 'LEFT JOIN takes t ON t.key = k.key AND t.variant = 0 LEFT JOIN asked a ON a.edition_id = p.edition_id AND a.key = k.key WHERE p.edition_id = ANY($1) GROUP BY p.id) '
+    + 'SELECT p.edition_id AS "editionId", p.id, p.kind, p.label, p.included, p.about, p.revision, m.facts, coalesce(s.utterances, 0) AS utterances, coalesce(s.missing, 0) AS missing, coalesce(s.speech, 0) AS speech, '
+    + 'coalesce(s.silent, 0) AS silent, s.all_asked AS "allAsked", s.any_asked AS "anyAsked", n.running AS "isRunning" '
+    + 'FROM parts p JOIN part_summaries m ON m.part_id = p.id LEFT JOIN spoken s ON s.id = p.id LEFT JOIN taken n ON n.part_id = p.id WHERE p.edition_id = ANY($1) ORDER BY p.rank', [[...editionIds]])
+  const summaries = new Map<string, SummarisedPart[]>(editionIds.map(id => [id, []]))
+  for (const row of rows) summaries.get(row.editionId)!.push(await summaryOf(database, row))
+  return summaries
+}
+
+async function summaryOf(database: Database, row: SummaryRow): Promise<SummarisedPart> {
+  const { id, kind, label, included, about, revision, utterances, missing, facts: { words, sentences, sampleRate, sound, otherSamples } } = row
+  // Around a take without sound the longest of the rests counts, which only the whole part tells.
+  const samples = row.silent > 0 ? await samplesOfPart(database, row.editionId, id) : row.speech + otherSamples
+  return {
+    id, kind, label, included, about, revision, words, sentences, utterances, missing, sound, samples, sampleRate,
+    durationMs: Math.round(samplesToMs(samples, sampleRate)), exact: missing === 0, state: stateOf(row),
+  }
+}
+
+function stateOf({ utterances, missing, allAsked, anyAsked, isRunning }: SummaryRow): PartState {
+  if (utterances === 0) return 'silent'
+  if (missing === 0) return 'read'
+  if (isRunning === true && anyAsked === true) return 'beingRead'
+  if (missing === utterances) return 'unread'
+  // Without a reading of its own, what is there was only listened to, or is shared with another part.
+  return isRunning === null || allAsked === true ? 'partly' : 'stale'
+}
