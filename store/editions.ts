@@ -2,6 +2,7 @@ import { generateNKeysBetween } from 'fractional-indexing'
 import { Op, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { defaultProfile } from '#core/delivery/profile'
+import { isLanguageTag, notALanguage } from '#core/language/tag'
 import type { Choices } from '#core/manuscript/choices'
 import { contentOf, type ProposedPart, type ProposedPassage } from '#core/manuscript/structure'
 import { fail } from '#core/problem'
@@ -119,9 +120,10 @@ function castingsOf({ roles }: Pick<LoadedEdition, 'roles'>): Record<string, Cas
   return Object.fromEntries(roles.slice(1).map(role => [role.name, role.casting]))
 }
 
-/** What the passages of an edition are compiled with. */
+/** What the passages of an edition are compiled with. Throws a problem when its language is none. */
 export function contextOf(loaded: LoadedEdition): Omit<CompileContext, 'previousKind'> {
   const { edition, style, casting, sounds, wordbooks } = loaded
+  if (!isLanguageTag(edition.language)) fail('language-unknown', `The language of this production is none: ${notALanguage(edition.language)}`)
   return { language: edition.language, style, casting, castings: castingsOf(loaded), sounds, findWords: wordFinder(wordbooks), rules: prepareRules(style.rules), off: hitsOff(loaded.decisions.map(({ decision }) => decision)) }
 }
 

@@ -2,6 +2,8 @@ import { join } from 'node:path'
 
 /** Where the files of an installation are, below its data folder. */
 export interface Folders {
+  /** What all others lie in. */
+  readonly data: string
   /** Packs of audio. */
   readonly takes: string
   /** Files that came in, named by their SHA-256. */
@@ -11,5 +13,5 @@ export interface Folders {
 }
 
 export function foldersIn(data: string): Folders {
-  return { takes: join(data, 'takes'), manuscripts: join(data, 'manuscripts'), deliveries: join(data, 'deliveries') }
+  return { data, takes: join(data, 'takes'), manuscripts: join(data, 'manuscripts'), deliveries: join(data, 'deliveries') }
 }

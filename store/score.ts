@@ -2,9 +2,7 @@ import { createHash } from 'node:crypto'
 import { samplesToMs } from '#core/audio/pcm'
 import { layTrack, type Track } from '#core/audio/track'
 import { estimatedShape } from '#core/estimate/speaking-time'
-import { isLanguageTag, notALanguage } from '#core/language/tag'
 import { countWords } from '#core/manuscript/manuscript'
-import { fail } from '#core/problem'
 import { engines } from '#core/score/cast'
 import { compileSteps, type PartScore, type Unit, type UnitCache, type Utterance } from '#core/score/compile'
 import { writtenText } from '#core/script/content'
@@ -70,7 +68,6 @@ export async function scoreEdition(editionId: string, partId?: string): Promise<
   const loaded = await loadEdition(editionId)
   const rows = await PartRow.findAll({ where: { editionId, ...(partId === undefined ? {} : { id: partId }) }, order: [['rank', 'ASC']] })
   const byPart = groupByPart(await passagesOf(rows))
-  if (!isLanguageTag(loaded.edition.language)) fail('language-unknown', `The language of this production is none: ${notALanguage(loaded.edition.language)}`)
   const context = contextOf(loaded)
   const parts: ScoredPart[] = []
   const breathe = breather()

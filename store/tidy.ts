@@ -22,7 +22,7 @@ export async function tidy(database: Database, folders: Folders, packs: Packs, l
   const deliveries = await known(database, 'SELECT id AS name FROM deliveries')
   const documents = await known(database, 'SELECT sha256 AS name FROM manuscripts')
   const packNames = new Set((await filesIn(folders.takes)).map(file => file.name))
-  const isLeft: Readonly<Record<keyof Folders, (name: string) => boolean>> = {
+  const isLeft: Readonly<Record<'takes' | 'manuscripts' | 'deliveries', (name: string) => boolean>> = {
     takes: name => name.endsWith('.part') || name.endsWith(sealMark) && !packNames.has(name.slice(0, -sealMark.length)),
     manuscripts: name => !documents.has(name),
     deliveries: name => name.endsWith('.part') || !deliveries.has(dirname(name)),

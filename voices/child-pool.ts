@@ -10,6 +10,8 @@ export interface PoolOptions {
   /** A child that had nothing to do for so long ends; without, it stays. */
   readonly idleMs?: number
   readonly execArgv?: readonly string[]
+  /** Beside that of this process. */
+  readonly environment?: Readonly<Record<string, string>>
 }
 
 interface Job {
@@ -79,12 +81,12 @@ export class ChildPool {
 
   #start(): Member | null {
     if (this.#members.size >= this.#options.size) return null
-    const process = fork(this.#options.program, { serialization: 'advanced', execArgv: [...this.#options.execArgv ?? []], stdio: ['ignore', 'ignore', 'ignore', 'ipc'] })
-    const member: Member = { process, job: null, done: 0, timer: null }
+    const child = fork(this.#options.program, { serialization: 'advanced', execArgv: [...this.#options.execArgv ?? []], env: { ...process.env, ...this.#options.environment }, stdio: ['ignore', 'ignore', 'ignore', 'ipc'] })
+    const member: Member = { process: child, job: null, done: 0, timer: null }
     this.#members.add(member)
-    process.on('message', answer => this.#finish(member, answer))
-    process.on('error', () => this.#lose(member))
-    process.on('exit', () => this.#lose(member))
+    child.on('message', answer => this.#finish(member, answer))
+    child.on('error', () => this.#lose(member))
+    child.on('exit', () => this.#lose(member))
     return member
   }
 

@@ -1,0 +1,98 @@
+import { execFileSync } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
+import { mkdtemp, rm } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { defaultChoices } from '#core/manuscript/choices'
+import type { Manuscript } from '#core/manuscript/manuscript'
+import { foldersIn } from '../../store/folders'
+import { ManuscriptRow, PartRow, PassageRow } from '../../store/models'
+import { keysOf, scoreEdition } from '../../store/score'
+import { takeIndex } from '../../store/take-index'
+import { Packs } from '../../takes/packs'
+import { storeTakes } from '../../takes/store-takes'
+import type { Place } from '../../services/place'
+import { tasks, type TaskInput, type TaskName } from '../../services/tasks'
+import { Work } from '../../services/work'
+import { casting } from '../support/casting'
+import { ownDatabase, part, production } from '../support/database'
+import { programs } from '../support/paths'
+
+const { database } = ownDatabase()
+const [small, large] = [0, 1_000_000_000]
+let folder = ''
+let place: Place
+let work: Work
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'quill-work-'))
+  const folders = foldersIn(folder)
+  place = { database: database(), folders, library: { index: takeIndex(database()), packs: new Packs(folders.takes) } }
+  work = new Work(place, join(programs, 'heavy-child.mjs'))
+})
+afterAll(async () => {
+  work.close()
+  await place.library.packs.close()
+  await rm(folder, { recursive: true, force: true })
+})
+
+const content: Manuscript = {
+  format: 'text', title: 'T', author: null, language: 'en', languageSource: 'chosen', units: [], problems: [],
+  blocks: [{ kind: 'heading', level: 1, text: 'One' }, { kind: 'paragraph', text: 'The bees fly at 5 km.' }, { kind: 'heading', level: 1, text: 'Two' }, { kind: 'paragraph', text: 'They stay.' }],
+}
+
+test('every task gives beside the server what it gives in it', async () => {
+  const editionId = await production(database(), part('One', 'The bees fly. Varroa stays.', 'A second passage.'), part('Two', 'They stay at home.'))
+  const manuscriptId = randomUUID()
+  await ManuscriptRow.create({ id: manuscriptId, fileName: 't.txt', sha256: 'a'.repeat(64), content })
+  const scored = await scoreEdition(editionId)
+  const keys = keysOf(scored.parts)
+  await storeTakes(place.library, keys.map((key, index) => ({ key, sampleRate: 22_050, wordMarks: [7, 0, 11, 2000], samples: new Int16Array(5000).map((_, at) => (at * (index + 3)) % 900) })))
+  const partId = scored.parts[0]!.row.id
+  const [passage] = await PassageRow.findAll({ where: { partId }, order: [['rank', 'ASC']] })
+  const choices = defaultChoices(content)
+  const query = { what: 'bees', place: 'text', matchCase: false, wholeWord: false, isPattern: false } as const
+  // Those that change something are tried below.
+  const inputs: { readonly [N in Exclude<TaskName, 'operate' | 'undoEdit' | 'takeOver' | 'readMissing' | 'produce'>]: TaskInput<N> } = {
+    summarise: { editionId }, findIn: { editionId, query }, divisionOf: { editionId, split: { by: 'heading', level: 1 } }, materialOf: { editionId }, wordUses: { editionId },
+    scriptFile: { editionId, format: 'ssml' }, pageOf: { partId }, utteranceOf: { partId, key: keys[1]! }, wordTimesOf: { partId, key: keys[1]! }, peaksOf: { partId }, layPart: { partId },
+    whyOf: { partId, passage: passage!.id, start: 0, end: 3 }, found: { manuscriptId }, proposal: { manuscriptId, choices, shown: 0 },
+    styleCounts: { manuscriptId, houseStyle: 'book', language: 'en', choices }, comparison: { editionId, manuscriptId },
+  }
+  for (const [name, input] of Object.entries(inputs) as [TaskName, never][]) {
+    const here: unknown = await work.result(name, input, small)
+    expect([name, await work.result(name, input, large)]).toEqual([name, Buffer.isBuffer(here) ? here : JSON.parse(JSON.stringify(here))])
+  }
+  expect(Object.keys(tasks).sort()).toEqual([...Object.keys(inputs), 'operate', 'undoEdit', 'takeOver', 'readMissing', 'produce'].sort())
+})
+
+test('what changes something is done beside the server too, and its problems come back', async () => {
+  const editionId = await production(database(), part('One', 'The bees fly.'), part('Two', 'The bees stay.'))
+  const query = { what: 'bees', place: 'text', matchCase: true, wholeWord: false, isPattern: false } as const
+  const window = 'window-1'
+  expect(await work.result('operate', { editionId, window, operations: [{ op: 'replace', query, replacement: 'wasps' }] }, large)).toMatchObject({ replaced: { count: 2, passages: 2 } })
+  expect(await work.result('undoEdit', { editionId, request: { window, direction: 'undo' } }, large)).toMatchObject({ done: 'replacement' })
+  expect(await work.result('readMissing', { editionId, parts: undefined }, large)).toMatchObject({ jobs: [{ chunk: 0 }] })
+  await expect(work.result('readMissing', { editionId, parts: undefined }, large)).rejects.toMatchObject({ problem: { code: 'reading-running' } })
+  const manuscriptId = randomUUID()
+  await ManuscriptRow.create({ id: manuscriptId, fileName: 't.txt', sha256: 'b'.repeat(64), content })
+  const asked = { manuscriptId, title: 'Made beside', language: 'en' }
+  const made = await work.result('produce', { asked, casting }, large)
+  expect((await PartRow.findAll({ where: made, order: [['rank', 'ASC']] })).map(row => row.label)).toEqual(['One', 'Two'])
+  expect(await work.result('takeOver', { editionId, manuscriptId, window, keep: [] }, large)).toEqual({})
+  await expect(work.result('pageOf', { partId: randomUUID() }, large)).rejects.toMatchObject({ problem: { code: 'not-found' } })
+})
+
+test('one that is ended from outside is asked once more', async () => {
+  const editionId = await production(database(), part('Killed', 'The bees fly.'))
+  const partId = (await PartRow.findOne({ where: { editionId }, rejectOnEmpty: true })).id
+  const before = await work.result('pageOf', { partId }, large)
+  const asked = work.result('pageOf', { partId }, large)
+  for (const pid of childPids()) process.kill(pid, 'SIGKILL')
+  expect(await asked).toEqual(before)
+})
+
+/** The processes beside the server. */
+function childPids(): number[] {
+  return execFileSync('pgrep', ['-P', String(process.pid), '-f', 'heavy-child.mjs'], { encoding: 'utf8' }).trim().split('\n').map(Number)
+}
