@@ -9,10 +9,12 @@ type Note = (what: string, value: number, unit: string, bound?: number) => void
 
 const listeners = 20
 const editors = 5
+/** Between two stretches of six seconds that a listener asks for, ms: three times as fast as anybody listens. */
+const listenMs = 2000
 /** Time that others work beside a reading, and then beside a huge production too, s. */
 const phaseSeconds = Number(process.env['QUILL_LOAD_SECONDS'] ?? 60)
 /** Characters of the huge production: the long book, seven times. */
-const copiesOfTheBook = 7
+const copiesOfTheBook = Number(process.env['QUILL_LOAD_COPIES'] ?? 7)
 
 /** Times of one kind of request, ms. */
 type Times = Map<string, number[]>
@@ -75,7 +77,7 @@ class Crowd {
         if (response.status !== 206) throw new Error(String(response.status))
         if (round % 10 === 9) await response.body!.cancel()
         else await response.arrayBuffer()
-      }).then(() => undefined), 500)
+      }).then(() => undefined), listenMs)
     }
   }
 

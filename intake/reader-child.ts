@@ -1,6 +1,5 @@
 import { readFile, stat } from 'node:fs/promises'
 import { ProblemError, type Problem } from '#core/problem'
-import type { Manuscript } from '#core/manuscript/manuscript'
 import { openFolder } from './archive'
 import { readManuscript, type IntakeOptions } from './read-manuscript'
 
@@ -12,7 +11,7 @@ export interface ReaderTask {
 }
 
 /** What comes back: how far it is, now and then, and the result once. */
-export type ReaderAnswer = { readonly manuscript: Manuscript } | { readonly problem: Problem }
+export type ReaderAnswer = { readonly manuscript: Buffer } | { readonly problem: Problem }
 export type ReaderMessage = ReaderAnswer | { readonly progress: number }
 
 const progressEveryMs = 200
@@ -32,7 +31,8 @@ async function answer({ path, name, options }: ReaderTask): Promise<ReaderAnswer
       process.send!({ progress } satisfies ReaderMessage)
     }
     const source = (await stat(path)).isDirectory() ? { name, bytes: Buffer.alloc(0), archive: await openFolder(path, name) } : { name, bytes: await readFile(path) }
-    return { manuscript: await readManuscript(source, { ...options, onProgress }) }
+    // As JSON: who keeps it does not have to make anything of it first.
+    return { manuscript: Buffer.from(JSON.stringify(await readManuscript(source, { ...options, onProgress }))) }
   } catch (error) {
     if (error instanceof ProblemError) return { problem: error.problem }
     throw error

@@ -27,7 +27,12 @@ export interface Watch {
  * Reads a file in a guarded child process: limits of time, memory and bytes; the child's death is a
  * problem like any other. `childPath` is the bundled `reader-child`.
  */
-export async function takeIn(childPath: string, path: string, name: string, options: Omit<IntakeOptions, 'onProgress'>, watch: Watch = {}): Promise<Manuscript> {
+export async function takeIn(...given: Parameters<typeof takeInAsJson>): Promise<Manuscript> {
+  return JSON.parse(await takeInAsJson(...given)) as Manuscript
+}
+
+/** The same as JSON, to be kept as it is. */
+export async function takeInAsJson(childPath: string, path: string, name: string, options: Omit<IntakeOptions, 'onProgress'>, watch: Watch = {}): Promise<string> {
   const file = await stat(path)
   const { size } = file
   if (file.isFile() && size > maximumFileBytes) {
@@ -37,7 +42,8 @@ export async function takeIn(childPath: string, path: string, name: string, opti
   const answer = await askChild(childPath, task, watch) ?? await askChild(childPath, task, watch)
   if (answer === null) fail('intake-crashed', `${name} could not be read: its reader was ended twice from outside. Check the memory of the machine and bring it again.`)
   if ('problem' in answer) throw new ProblemError(answer.problem)
-  return answer.manuscript
+  const { buffer, byteOffset, byteLength } = answer.manuscript
+  return Buffer.from(buffer, byteOffset, byteLength).toString('utf8')
 }
 
 /** The problem of a document whose reading was stopped. */

@@ -10,6 +10,7 @@ import { soundViews } from '#store/sounds'
 import { factsOf, summariesOf, type KeptPart } from '#store/summaries'
 import type { Engine } from '#voices/port'
 import { unsayableIn } from './sayable'
+import { withoutSound } from './shelf'
 
 /** A production as its pages show it. It must be up to date. */
 export async function deskOf(database: Database, engine: Engine, { edition, production, style, casting, roles }: LoadedEdition): Promise<Desk> {
@@ -24,7 +25,7 @@ export async function deskOf(database: Database, engine: Engine, { edition, prod
     sounds: await soundViews(production.id, totals(parts, part => part.sounds)),
     speakers: speakerLabels(totals(parts, part => part.speakerLabels)),
     languages: [...new Set((await engine.list()).voices.map(voice => voice.language))],
-    parts: (await summariesOf(database, [edition.id])).get(edition.id)!.map(({ sound: _, samples: __, sampleRate: ___, ...summary }) => summary),
+    parts: (await summariesOf(database, [edition.id])).get(edition.id)!.map(withoutSound),
     reading: await readingStatus(database, edition.id),
     warnings: [...warningsOf(included), ...await unsayableIn(engine, included)],
   }

@@ -1,4 +1,4 @@
-import { constants, setPriority } from 'node:os'
+import { setPriority } from 'node:os'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
 import { openDatabase } from '#store/database'
 import { foldersIn } from '#store/folders'
@@ -19,8 +19,9 @@ export type HeavyAnswer = { readonly json: Buffer } | { readonly bytes: Buffer }
 
 const { QUILL_DATABASE_URL: url, QUILL_DATA: data } = process.env
 if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
-// Others are answered first.
-setPriority(constants.priority.PRIORITY_BELOW_NORMAL)
+// Whoever waits for the server is answered first; readings and deliveries come after.
+const priority = 5
+setPriority(priority)
 const database = openDatabase(url)
 const folders = foldersIn(data)
 const place: Place = { database, folders, library: { index: takeIndex(database), packs: new Packs(folders.takes) } }

@@ -2,27 +2,48 @@ import { asProblem, ProblemError, type Problem } from '#core/problem'
 import type { PartSummary, ShelfEntry } from '#shared/api'
 import type { Database } from '#store/database'
 import { log } from '#store/log'
-import { bringUpToDate, summariesOf, type SummariseElsewhere } from '#store/summaries'
+import { editionBytes } from '#store/sizes'
+import { bringUpToDate, staleEditions, summariesOf, type SummariseElsewhere, type SummarisedPart } from '#store/summaries'
+import { mostHere } from './work'
 
 const mostEntries = 200
 
-interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem'> {
+interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' | 'pending'> {
   readonly deliveries: string
 }
 
-/** Every edition, the one changed last first. One that is broken says so, and the others are as they are. */
+/**
+ * Every edition, the one changed last first. One that is broken says so, and the others are as they are. A large one that has changed is shown as it was before, and is put together
+ * meanwhile: nobody waits for it.
+ */
 export async function shelf(database: Database, elsewhere: SummariseElsewhere): Promise<ShelfEntry[]> {
   const rows = await database.rows<ShelfRow>(
     'SELECT e.id AS "editionId", p.title, p.author, e.language, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", '
     + '(SELECT count(*) FROM deliveries d WHERE d.edition_id = e.id AND d.state = \'done\') AS deliveries '
     + 'FROM productions p JOIN editions e ON e.production_id = p.id ORDER BY p.changed_at DESC, e.id LIMIT $1', [mostEntries])
+  const stale = await staleEditions(database)
   const broken = new Map<string, Problem>()
-  for (const { editionId } of rows) {
-    const problem = await brokenBy(database, editionId, elsewhere)
+  const pending = new Set<string>()
+  for (const { editionId } of rows.filter(row => stale.has(row.editionId))) {
+    const update = brokenBy(database, editionId, elsewhere)
+    if (await editionBytes(database, editionId) > mostHere && await isSlow(update)) {
+      pending.add(editionId)
+      continue
+    }
+    const problem = await update
     if (problem !== null) broken.set(editionId, problem)
   }
   const parts = await summariesOf(database, rows.map(row => row.editionId).filter(id => !broken.has(id)))
-  return rows.map(row => ({ ...row, deliveries: Number(row.deliveries), parts: (parts.get(row.editionId) ?? []).map(shown), problem: broken.get(row.editionId) ?? null }))
+  return rows.map(row => ({
+    ...row, deliveries: Number(row.deliveries), parts: (parts.get(row.editionId) ?? []).map(withoutSound), problem: broken.get(row.editionId) ?? null, pending: pending.has(row.editionId),
+  }))
+}
+
+/** A large production is waited for so long, ms: a change of one of its parts does not take longer. */
+const patienceMs = 100
+
+function isSlow(update: Promise<unknown>): Promise<boolean> {
+  return Promise.race([update.then(() => false), new Promise<boolean>(resolve => { setTimeout(() => resolve(true), patienceMs) })])
 }
 
 /** Why an edition cannot be put together; null when it can. */
@@ -38,6 +59,7 @@ export async function brokenBy(database: Database, editionId: string, elsewhere:
   }
 }
 
-function shown({ sound: _, samples: __, sampleRate: ___, ...summary }: PartSummary & { readonly sound: string, readonly samples: number, readonly sampleRate: number }): PartSummary {
+/** A part as lists show it. */
+export function withoutSound({ sound: _, samples: __, sampleRate: ___, ...summary }: SummarisedPart): PartSummary {
   return summary
 }

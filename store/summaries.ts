@@ -83,21 +83,48 @@ export type SummariseElsewhere = (editionId: string, bytes: number) => Promise<b
 
 const here: SummariseElsewhere = () => Promise.resolve(false)
 
+/** What is kept of an edition is current while this is noted with it: `touch` makes a new revision for everything that a score reads. */
+const stampSql = `'${factsVersion}.${compilerVersion} ' || e.revision`
+
+/** The editions whose summaries are not up to date. */
+export async function staleEditions(database: Database): Promise<Set<string>> {
+  const rows = await database.rows<{ id: string }>(`SELECT e.id FROM editions e WHERE e.summarised IS DISTINCT FROM ${stampSql}`)
+  return new Set(rows.map(row => row.id))
+}
+
+/** Updates that run in this process, by edition: whoever wants the same waits for it. */
+const updates = new Map<string, Promise<void>>()
+/** With edits that come all the time somebody else's update, and one of one's own, are recent enough. */
+const mostWaits = 2
+
 /**
  * Brings the summaries of an edition up to date. `elsewhere` may take it over, by how many bytes of text there are to be compiled. An edit that comes meanwhile is for the
  * next time. Throws a problem when there is no such edition, or it is broken.
  */
 export async function bringUpToDate(database: Database, editionId: string, elsewhere = here): Promise<LoadedEdition> {
-  const loaded = await loadEdition(editionId)
-  const stamp = `${loaded.edition.revision} ${contextDigest(loaded)}`
-  const [known] = await database.rows<{ summarised: string | null }>('SELECT summarised FROM editions WHERE id = $1', [editionId])
-  if (known?.summarised === stamp) return loaded
+  for (let waits = 0; ; waits += 1) {
+    const loaded = await loadEdition(editionId)
+    const [stale] = await database.rows(`SELECT e.id FROM editions e WHERE e.id = $1 AND e.summarised IS DISTINCT FROM ${stampSql}`, [editionId])
+    if (stale === undefined || waits > mostWaits) return loaded
+    const running = updates.get(editionId)
+    if (running !== undefined) {
+      await running.catch(() => undefined)
+      continue
+    }
+    const update = updateSummaries(database, loaded, elsewhere).finally(() => { updates.delete(editionId) })
+    updates.set(editionId, update)
+    await update
+    return loaded
+  }
+}
+
+async function updateSummaries(database: Database, loaded: LoadedEdition, elsewhere: SummariseElsewhere): Promise<void> {
+  const { id, revision } = loaded.edition
   const stale = await stalePartsOf(database, loaded)
   const bytes = stale.reduce((sum, part) => sum + part.bytes, 0)
-  if (stale.length > 0 && !await elsewhere(editionId, bytes)) await summariseParts(database, loaded, stale)
+  if (stale.length > 0 && !await elsewhere(id, bytes)) await summariseParts(database, loaded, stale)
   // With an edit that came meanwhile the revision is another one, and the next call looks again.
-  await database.rows('UPDATE editions SET summarised = $2 WHERE id = $1 AND revision = $3 RETURNING id', [editionId, stamp, loaded.edition.revision])
-  return loaded
+  await database.rows(`UPDATE editions e SET summarised = ${stampSql} WHERE e.id = $1 AND e.revision = $2 RETURNING e.id`, [id, revision])
 }
 
 async function summariseParts(database: Database, loaded: LoadedEdition, stale: readonly StalePart[]): Promise<void> {

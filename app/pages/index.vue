@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { mdiFileDocumentPlusOutline } from '@mdi/js'
+import { useIntervalFn } from '@vueuse/core'
 import type { ShelfEntry } from '#shared/api'
 import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'
@@ -15,9 +16,13 @@ const removing = ref<ShelfEntry | null>(null)
 async function load(): Promise<void> {
   entries.value = await notices.attempt(() => ask<ShelfEntry[]>('/api/editions')) ?? entries.value
 }
+/** While one of them is put together, its parts change without anybody's doing. */
+const pendingMs = 3000
+useIntervalFn(() => { if (entries.value?.some(entry => entry.pending) === true) void load() }, pendingMs)
 void load()
 
 function summary(entry: ShelfEntry): string {
+  if (entry.pending && entry.parts.length === 0) return `${languageName(entry.language)} · is being put together; this takes a while for one as long as this`
   const parts = entry.parts.filter(part => part.included)
   const ms = parts.reduce((sum, part) => sum + part.durationMs, 0)
   const exact = parts.every(part => part.exact)
@@ -25,6 +30,7 @@ function summary(entry: ShelfEntry): string {
 }
 
 function todo(entry: ShelfEntry): string {
+  if (entry.pending) return 'being put together'
   const parts = entry.parts.filter(part => part.included)
   const missing = parts.reduce((sum, part) => sum + part.missing, 0)
   if (missing > 0) return `${count(missing, 'sentence')} to read`
@@ -62,7 +68,7 @@ async function remove(): Promise<void> {
               :ms="1" :longest-ms="Number.MAX_SAFE_INTEGER" :state="part.state" :share="1 - part.missing / Math.max(1, part.utterances)" included
             />
           </div>
-          <p class="foot"><span :class="todo(entry).includes('to read') ? 'stale-text' : 'done-text'">{{ todo(entry) }}</span> <span class="quiet">· changed {{ dayAndTime(entry.changedAt) }}</span></p>
+          <p class="foot"><span :class="entry.pending ? 'quiet' : todo(entry).includes('to read') ? 'stale-text' : 'done-text'">{{ todo(entry) }}</span> <span class="quiet">· changed {{ dayAndTime(entry.changedAt) }}</span></p>
         </NuxtLink>
         <v-btn class="remove" variant="text" size="small" :aria-label="`Remove ${entry.title}`" @click="removing = entry">Remove</v-btn>
       </li>

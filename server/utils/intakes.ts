@@ -1,9 +1,9 @@
 import { join } from 'node:path'
 import PQueue from 'p-queue'
-import type { Manuscript } from '#core/manuscript/manuscript'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
-import { intakeStopped, takeIn } from '#intake/take-in'
+import { intakeStopped, takeInAsJson } from '#intake/take-in'
 import { log } from '#store/log'
+import { endIntake } from '#store/manuscripts'
 import type { ManuscriptRow } from '#store/models'
 import type { Workshop } from './workshop'
 
@@ -35,32 +35,32 @@ export function startIntake(row: ManuscriptRow, shop: Workshop): void {
   const job: Running = { progress: 0, hasBegun: false, stop: new AbortController(), done: Promise.resolve() }
   running.set(row.id, job)
   const found = readInTurn(row, job, shop)
-    .then(content => ({ content, state: 'ready' as const, progress: 1, problem: null }), (error: unknown) => ended(row, error, job.stop.signal.aborted))
+    .then(content => ({ content, state: 'ready' as const, problem: null }), (error: unknown) => ended(row, error, job.stop.signal.aborted))
   // When the database is away just now, the document still counts as being read, and the next question begins anew.
-  job.done = found.then(result => row.update(result))
+  job.done = found.then(result => endIntake(shop.database, row.id, result))
     .catch((error: unknown) => { log.error({ err: error, manuscript: row.id }, 'The end of an intake could not be noted') })
     .then(() => { running.delete(row.id) })
 }
 
 /** Reads a document when its turn comes; one that is stopped before that ends at once. */
-function readInTurn(row: ManuscriptRow, job: Running, { folders, readerProgram }: Workshop): Promise<Manuscript> {
+function readInTurn(row: ManuscriptRow, job: Running, { folders, readerProgram }: Workshop): Promise<string> {
   const { signal } = job.stop
   return new Promise((resolve, reject) => {
     signal.addEventListener('abort', () => { if (!job.hasBegun) reject(intakeStopped(row.fileName)) }, { once: true })
     void readers.add(async () => {
       if (signal.aborted) return
       job.hasBegun = true
-      await takeIn(readerProgram, join(folders.manuscripts, row.sha256), row.fileName, row.options, { signal, onProgress: share => { job.progress = share } }).then(resolve, reject)
+      await takeInAsJson(readerProgram, join(folders.manuscripts, row.sha256), row.fileName, row.options, { signal, onProgress: share => { job.progress = share } }).then(resolve, reject)
     })
   })
 }
 
 /** What is noted of a document that could not be read to its end. */
-function ended(row: ManuscriptRow, error: unknown, stopped: boolean): { state: 'stopped' | 'failed', problem: Problem } {
+function ended(row: ManuscriptRow, error: unknown, stopped: boolean): { content: null, state: 'stopped' | 'failed', problem: Problem } {
   const known = asProblem(error)
   if (!(known instanceof ProblemError)) log.error({ err: error, manuscript: row.id }, 'An intake failed')
   const problem = known instanceof ProblemError ? known.problem : { code: 'internal', message: `${row.fileName} could not be read because of a fault in this program. It is in the log.` }
-  return { state: stopped ? 'stopped' : 'failed', problem }
+  return { content: null, state: stopped ? 'stopped' : 'failed', problem }
 }
 
 /** How far a document is; one whose process has ended is taken up again. */
