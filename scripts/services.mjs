@@ -21,6 +21,9 @@ const longestLogBytes = 10_000_000
 /** Between two looks at how long the logs are, ms. */
 const logLookMs = 30_000
 
+/** The web server gives memory back instead of growing with the machine's: what takes much of it is done beside it. */
+const serverFlags = ['--max-old-space-size=512', '--max-semi-space-size=4']
+
 /** A service that ends this often within a minute is not started again. */
 const mostRestarts = 5
 
@@ -35,9 +38,9 @@ export async function startServices({ environment, port, logFolder, processFile,
   chmodSync(logFolder, 0o700)
   const children = new Map()
   let ending = false
-  const start = (name, file, extra, again = {}) => {
+  const start = (name, file, extra, { again = {}, flags = [] } = {}) => {
     const log = openLog(join(logFolder, `${name}.log`))
-    const child = spawn(process.execPath, [file], {
+    const child = spawn(process.execPath, [...flags, file], {
       cwd: root, env: { ...process.env, ...environment, QUILL_LOGS: logFolder, QUILL_SUPERVISED: '1', ...extra, ...(children.has(name) ? again : {}) },
       // The pipe is never written to: it ends with this process, however that ends, and then the child ends too.
       stdio: ['pipe', log, log], detached: true,
@@ -55,13 +58,13 @@ export async function startServices({ environment, port, logFolder, processFile,
       const givenUp = recent > mostRestarts
       onEnd?.(name, code ?? signal, givenUp)
       // Longer every time: what it needs may be starting, such as the database.
-      if (!givenUp) setTimeout(() => { if (!ending) start(name, file, extra, again) }, 100 * 2 ** recent)
+      if (!givenUp) setTimeout(() => { if (!ending) start(name, file, extra, { again, flags }) }, 100 * 2 ** recent)
     })
   }
   start('server', join(root, '.output/server/index.mjs'), {
     HOST: '127.0.0.1', NITRO_HOST: '127.0.0.1', PORT: String(port), NITRO_PORT: String(port), NITRO_SHUTDOWN_TIMEOUT: '1000',
-  })
-  start('worker', join(programs, 'worker.mjs'), { QUILL_WORKER: worker, ...(resume ? { QUILL_RESUME: '1' } : {}) }, { QUILL_RESUME: '1' })
+  }, { flags: serverFlags })
+  start('worker', join(programs, 'worker.mjs'), { QUILL_WORKER: worker, ...(resume ? { QUILL_RESUME: '1' } : {}) }, { again: { QUILL_RESUME: '1' } })
   const rotating = setInterval(() => { for (const name of children.keys()) rotate(join(logFolder, `${name}.log`)) }, logLookMs)
   const stop = async () => {
     ending = true

@@ -21,8 +21,9 @@ const { QUILL_DATABASE_URL: url, QUILL_DATA: data } = process.env
 if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
 // Whoever waits for the server is answered first; readings and deliveries come after.
 const priority = 5
+const connections = 2
 setPriority(priority)
-const database = openDatabase(url)
+const database = openDatabase(url, connections)
 const folders = foldersIn(data)
 const place: Place = { database, folders, library: { index: takeIndex(database), packs: new Packs(folders.takes) } }
 

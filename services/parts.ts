@@ -83,7 +83,7 @@ export async function pageOf({ database, library }: Place, { partId }: { readonl
       read: takes.has(utterance.key),
       stale: wasRead && !takes.has(utterance.key) && !asked.keys.has(utterance.key),
     })),
-    said: saidPlaces(scored, part),
+    said: await saidPlaces(scored, part),
   }
 }
 

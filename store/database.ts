@@ -27,9 +27,9 @@ export function startProblem(name: string, url: string | undefined, error: unkno
   return `The ${name} cannot start: the database at ${host} does not answer. Start it, or start everything with bin/start; see its log in var/pg/log.`
 }
 
-/** Connects; does not migrate. */
-export function openDatabase(url: string): Database {
-  const sequelize = new Sequelize(url, { dialect: 'postgres', dialectModule: pg, logging: false, pool: { max: 8 } })
+/** Connects, with at most so many connections; does not migrate. */
+export function openDatabase(url: string, connections = 8): Database {
+  const sequelize = new Sequelize(url, { dialect: 'postgres', dialectModule: pg, logging: false, pool: { max: connections } })
   defineModels(sequelize)
   return {
     sequelize,

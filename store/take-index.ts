@@ -5,7 +5,9 @@ import type { Database } from './database'
 
 const leaseSeconds = 60
 
-interface TakeRow extends Omit<TakeRecord, 'sampleCount' | 'offset' | 'checksum'> {
+interface TakeRow extends Omit<TakeRecord, 'sampleCount' | 'offset' | 'checksum' | 'wordMarks'> {
+  /** As JSON: the driver takes long over lists. */
+  readonly wordMarks: string
   readonly sampleCount: string
   readonly offset: string
   readonly checksum: string
@@ -13,10 +15,10 @@ interface TakeRow extends Omit<TakeRecord, 'sampleCount' | 'offset' | 'checksum'
 
 /** Where the samples of a take lie. */
 const places = 'pack, "offset", checksum'
-const columns = 'key, sample_rate AS "sampleRate", sample_count AS "sampleCount", word_marks AS "wordMarks", pack, "offset", checksum'
+const columns = 'key, sample_rate AS "sampleRate", sample_count AS "sampleCount", to_json(word_marks)::text AS "wordMarks", pack, "offset", checksum'
 
 function toRecord(row: TakeRow): TakeRecord {
-  return { ...row, sampleCount: Number(row.sampleCount), offset: Number(row.offset), checksum: Number(row.checksum) }
+  return { ...row, wordMarks: JSON.parse(row.wordMarks) as number[], sampleCount: Number(row.sampleCount), offset: Number(row.offset), checksum: Number(row.checksum) }
 }
 
 /** The takes that lie in a pack, in their order there. */

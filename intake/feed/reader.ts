@@ -19,11 +19,21 @@ export const feedReader: Reader = {
     const { text, problems: undecoded } = await openText(file, encoding, declaredEncoding(beginning(file)))
     const doctype = /<!DOCTYPE[^>[]*(?:(\[)[^>]*)?>/iu.exec(text.slice(0, 4096))
     if (doctype?.[1] !== undefined) fail('xml-doctype', 'The feed declares entities of its own, which are not expanded. Remove its document type definition.', file.name)
+    // Counted before they are understood, which takes long where there are very many.
+    refuseTooMany(text.match(/<(?:item|entry)[\s>]/giu)?.length ?? 0, file.name)
     const { title, language, articles } = entriesOf(doctype === null ? text : text.replace(doctype[0], ''), file.name)
+    refuseTooMany(articles.length, file.name)
     if (articles.length === 0) fail('feed-empty', `${file.name} is a feed without entries: there is nothing to read in it.`)
     const { units, blocks, problems } = articleBlocks(articles, file.name)
     return { title, author: null, language, units, blocks, problems: [...undecoded, ...problems] }
   },
+}
+
+/** Entries of a feed at most; each becomes a part. */
+const maximumEntries = 20_000
+
+function refuseTooMany(count: number, name: string): void {
+  if (count > maximumEntries) fail('feed-too-long', `${name} has ${count.toLocaleString('en')} entries; at most ${maximumEntries.toLocaleString('en')} make one production. Divide it.`)
 }
 
 interface Found {

@@ -29,6 +29,9 @@ export interface Workshop {
   readonly close: () => Promise<void>
 }
 
+/** Each answer asks the database several things; somebody else's long question must not keep it waiting. */
+const connections = 16
+
 let opened: Promise<Workshop> | null = null
 
 export function workshop(): Promise<Workshop> {
@@ -44,7 +47,7 @@ export async function closeWorkshop(): Promise<void> {
 async function open(): Promise<Workshop> {
   const { QUILL_DATABASE_URL: url, QUILL_DATA: data, QUILL_PROGRAMS: programs } = process.env
   if (url === undefined || data === undefined || programs === undefined) throw new Error('Start the server with bin/start.')
-  const database = openDatabase(url)
+  const database = openDatabase(url, connections)
   const queue = await openQueue(url, 'server')
   const folders = foldersIn(data)
   const packs = new Packs(folders.takes)

@@ -219,6 +219,7 @@ describe('batches', () => {
   })
 
   test('entities of a feed are never expanded', async () => {
+    await expect(bring('long.rss', `<rss><channel>${'<item><title>a</title></item>'.repeat(20_001)}</channel></rss>`)).rejects.toMatchObject({ problem: { code: 'feed-too-long', message: expect.stringContaining('20,001 entries; at most 20,000') as string } })
     await expect(bring('a.rss', '<!DOCTYPE rss [<!ENTITY a "aaaa">]><rss><channel><item><title>&a;</title></item></channel></rss>')).rejects.toMatchObject({ problem: { code: 'xml-doctype' } })
   })
 
