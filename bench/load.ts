@@ -183,7 +183,7 @@ export async function benchLoad(application: Application, note: Note): Promise<v
   let looks = 0
   for (let change = 0; looks < 3 || seconds() < phaseSeconds; change += 1) {
     const before = performance.now()
-    if (change % 3 === 0) await application.ask(`editions/${huge}/operations`, 'POST', { window: 'huge-window', operations: [{ op: 'setHouseStyle', patch: { sentenceRestMs: 300 + change } }] })
+    if (change % 3 === 0) await application.ask(`editions/${huge}/operations`, 'POST', { window: 'huge-window', operations: [{ op: 'setHouseStyle', patch: { sentenceRestMs: 301 + change } }] })
     else await application.ask(`editions/${huge}/operations`, 'POST', { window: 'huge-window', operations: [{ op: 'renamePart', partId: page.part.id, revision: page.part.revision + change - Math.floor(change / 3) - 1, label: `Renamed ${change}` }] })
     desk = await application.ask<Desk>(`editions/${huge}`)
     looks += 1

@@ -9,6 +9,7 @@ import { mostHere } from './work'
 const mostEntries = 200
 
 interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' | 'pending'> {
+  readonly revision: number
   readonly deliveries: string
 }
 
@@ -18,7 +19,7 @@ interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' |
  */
 export async function shelf(database: Database, elsewhere: SummariseElsewhere): Promise<ShelfEntry[]> {
   const rows = await database.rows<ShelfRow>(
-    'SELECT e.id AS "editionId", p.title, p.author, e.language, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", '
+    'SELECT e.id AS "editionId", p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", '
     + '(SELECT count(*) FROM deliveries d WHERE d.edition_id = e.id AND d.state = \'done\') AS deliveries '
     + 'FROM productions p JOIN editions e ON e.production_id = p.id ORDER BY p.changed_at DESC, e.id LIMIT $1', [mostEntries])
   const stale = await staleEditions(database)
@@ -33,10 +34,32 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
     const problem = await update
     if (problem !== null) broken.set(editionId, problem)
   }
-  const parts = await summariesOf(database, rows.map(row => row.editionId).filter(id => !broken.has(id)))
-  return rows.map(row => ({
+  const parts = await recentSummaries(database, rows.filter(row => !broken.has(row.editionId)))
+  return rows.map(({ revision: _, ...row }) => ({
     ...row, deliveries: Number(row.deliveries), parts: (parts.get(row.editionId) ?? []).map(withoutSound), problem: broken.get(row.editionId) ?? null, pending: pending.has(row.editionId),
   }))
+}
+
+/** How far a production with so many utterances has been read is asked once in so long, ms: the shelf shows it as a bar. */
+const manyUtterances = 5_000
+const recentMs = 10_000
+const recent = new Map<string, { readonly revision: number, readonly askedMs: number, readonly parts: SummarisedPart[] }>()
+
+async function recentSummaries(database: Database, rows: readonly ShelfRow[]): Promise<Map<string, SummarisedPart[]>> {
+  const nowMs = performance.now()
+  const isRecent = ({ editionId, revision }: ShelfRow): boolean => {
+    const known = recent.get(editionId)
+    return known?.revision === revision && nowMs - known.askedMs < recentMs
+  }
+  const asked = await summariesOf(database, rows.filter(row => !isRecent(row)).map(row => row.editionId))
+  const found = new Map(rows.map(({ editionId }) => [editionId, asked.get(editionId) ?? recent.get(editionId)?.parts ?? []]))
+  for (const id of [...recent.keys()]) if (!found.has(id)) recent.delete(id)
+  for (const { editionId, revision } of rows.filter(row => asked.has(row.editionId))) {
+    const parts = found.get(editionId)!
+    if (parts.reduce((sum, part) => sum + part.utterances, 0) > manyUtterances) recent.set(editionId, { revision, askedMs: nowMs, parts })
+    else recent.delete(editionId)
+  }
+  return found
 }
 
 /** A large production is waited for so long, ms: a change of one of its parts does not take longer. */

@@ -1,4 +1,4 @@
-import { constants, setPriority } from 'node:os'
+import { setPriority } from 'node:os'
 import { dirname, join } from 'node:path'
 import { v7 as uuidv7 } from 'uuid'
 import { Packs } from '#takes/packs'
@@ -19,6 +19,9 @@ import { runJobs } from './jobs'
 import { readChunk } from './read'
 import type { Workplace } from './workplace'
 
+/** After whoever waits, and after what is done beside the server for somebody who waits. */
+const priority = 15
+
 const leftovers: Leftovers = new Map()
 
 /** Between two signs of life, and between two looks for leftovers. */
@@ -29,7 +32,7 @@ const { QUILL_DATABASE_URL: url, QUILL_DATA: data, QUILL_WORKER: worker = uuidv7
 if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
 
 // Whoever waits before a page is answered first; engines and encoders take what is left, which is all of it when nobody waits.
-setPriority(constants.priority.PRIORITY_BELOW_NORMAL)
+setPriority(priority)
 const database = openDatabase(url)
 const queue = await openQueue(url, 'worker').catch((error: unknown) => {
   log.fatal(startProblem('worker', url, error))
