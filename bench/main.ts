@@ -24,6 +24,7 @@ import { clickToSound, inBrowser, keyToPaint } from './browser'
 import { damage, intakeOfEveryFormat } from './intake'
 import { cpuOfTimes, encoding, plainPipeline, type Cost } from './plain'
 import { peakMemoryMb, since } from './processes'
+import { benchFuzz } from './fuzz'
 import { benchLoad } from './load'
 import { benchWords } from './words'
 
@@ -266,11 +267,11 @@ async function intake(folder: string): Promise<void> {
 }
 
 const what = process.argv[2] ?? 'all'
-if (!['all', 'speed', 'script', 'words', 'kills', 'book', 'intake', 'load'].includes(what)) throw new Error('npm run bench [-- speed | script | words | kills | book | intake | load]')
+if (!['all', 'speed', 'script', 'words', 'kills', 'book', 'intake', 'load', 'fuzz'].includes(what)) throw new Error('npm run bench [-- speed | script | words | kills | book | intake | load | fuzz]')
 await mkdir(join(variable, 'bench'), { recursive: true })
 console.log(`${cpus().length} processors (${cpus()[0]!.model.trim()}), ${(totalmem() / 1e9).toFixed(0)} GB, Node.js ${process.version}`)
 const folder = await mkdtemp(join(tmpdir(), 'quill-bench-'))
-const application = what === 'kills' || what === 'intake' ? null : await Application.start('bench/log')
+const application = ['kills', 'intake', 'fuzz'].includes(what) ? null : await Application.start('bench/log')
 try {
   if (application !== null && what === 'words') {
     await benchWords(application, await intakeAndScore(folder), note)
@@ -287,6 +288,7 @@ try {
   if (application !== null) memory(application)
   if (what === 'all' || what === 'kills') await kills()
   if (what === 'all' || what === 'intake') await intake(folder)
+  if (what === 'fuzz') benchFuzz(note)
 } finally {
   await application?.stop()
   await rm(folder, { recursive: true, force: true })

@@ -91,7 +91,7 @@ function openLog(path) {
 }
 
 /** Sets a log that has grown long aside, and begins it anew. Whoever writes to it goes on: it is open for adding. */
-function rotate(path) {
+export function rotate(path) {
   if (!existsSync(path) || statSync(path).size <= longestLogBytes) return
   copyFileSync(path, `${path}.1`)
   truncateSync(path)
