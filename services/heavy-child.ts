@@ -20,7 +20,7 @@ export type HeavyAnswer = { readonly json: Buffer } | { readonly bytes: Buffer }
 const { QUILL_DATABASE_URL: url, QUILL_DATA: data } = process.env
 if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
 // Whoever waits for the server is answered first; readings and deliveries come after.
-const priority = 5
+const priority = 10
 const connections = 2
 setPriority(priority)
 const database = openDatabase(url, connections)

@@ -20,7 +20,7 @@ import { readChunk } from './read'
 import type { Workplace } from './workplace'
 
 /** After whoever waits, and after what is done beside the server for somebody who waits. */
-const priority = 10
+const priority = 15
 
 const leftovers: Leftovers = new Map()
 

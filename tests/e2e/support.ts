@@ -23,7 +23,7 @@ export async function ask<T>(path: string, body?: object, method = body === unde
 export async function takeIn(name: string, body: string | Buffer<ArrayBuffer>): Promise<ManuscriptView> {
   const sent = await fetch(`${address()}/api/manuscripts?name=${encodeURIComponent(name)}`, { method: 'POST', body })
   const { id } = await sent.json() as ManuscriptView
-  await expect.poll(async () => (await ask<ManuscriptView>(`manuscripts/${id}`)).state, { timeout: 60_000, intervals: [50] }).toBe('ready')
+  await expect.poll(async () => (await ask<ManuscriptView>(`manuscripts/${id}`)).state, { timeout: 120_000, intervals: [50] }).toBe('ready')
   return ask<ManuscriptView>(`manuscripts/${id}`)
 }
 
