@@ -22,6 +22,9 @@ export interface Articles {
   readonly problems: readonly Problem[]
 }
 
+/** Articles of a feed or rows of a table that make one production, at most. */
+export const maximumArticles = 20_000
+
 const labelWords = 6
 
 /** The units and blocks of articles, in their order. */

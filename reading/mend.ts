@@ -1,4 +1,4 @@
-import { isDamage, loadTake, type TakeLibrary } from '#takes/library'
+import { isDamage, loadTake, unlessDamaged, type TakeLibrary } from '#takes/library'
 import type { Engine } from '#voices/port'
 import { makeTakes, type Wanted } from './make-takes'
 
@@ -14,7 +14,7 @@ export async function withMending<T>(wanted: readonly Wanted[], library: TakeLib
   }
   const records = await library.index.find(wanted.map(want => want.key))
   for (const record of records.values()) {
-    await loadTake(library, record).catch((error: unknown) => { if (!isDamage(error)) throw error })
+    await unlessDamaged(loadTake(library, record))
   }
   await makeTakes(wanted, library, engine)
   return work()

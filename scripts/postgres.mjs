@@ -6,6 +6,7 @@ import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { root, variable } from './paths.mjs'
+import { startOf } from './processes.mjs'
 
 const user = 'quill'
 const isRoot = process.getuid() === 0
@@ -103,27 +104,18 @@ async function startCluster(folder, { lasting, durable = lasting, firstPort, log
     start(port)
     writeFileSync(portFile, String(port))
   }
+  /** Of its first process. */
+  const pid = () => Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0])
   return {
     url: name => `postgres://${user}${password === '' ? '' : `:${password}`}@127.0.0.1:${port}/${name}`,
-    /** Of its first process. */
-    pid: () => Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0]),
+    pid,
     stop: () => { run('pg_ctl', ['stop', '-D', data, '-m', 'fast', '-w', '-s'], { stdio: 'ignore' }) },
     /** Starts the cluster again when it has ended; says whether it had. */
     revive: () => {
-      if (existsSync(join(data, 'postmaster.pid')) && isAlive(join(data, 'postmaster.pid'))) return false
+      if (existsSync(join(data, 'postmaster.pid')) && startOf(pid()) !== null) return false
       start(port)
       return true
     },
-  }
-}
-
-/** Whether the process that a pid file names is there. A look at /proc, so that it costs nothing to ask often. */
-function isAlive(pidFile) {
-  try {
-    const state = readFileSync(`/proc/${readFileSync(pidFile, 'utf8').split('\n')[0]}/stat`, 'utf8').split(') ')[1]?.[0]
-    return state !== undefined && state !== 'Z'
-  } catch {
-    return false
   }
 }
 

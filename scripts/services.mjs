@@ -4,6 +4,7 @@ import { randomUUID } from 'node:crypto'
 import { chmodSync, closeSync, copyFileSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, statSync, truncateSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { programs, root } from './paths.mjs'
+import { startOf } from './processes.mjs'
 
 /** Runs one of the bundled programs to its end. Throws when it fails. */
 export function runProgram(name, environment) {
@@ -95,17 +96,6 @@ export function rotate(path) {
   if (!existsSync(path) || statSync(path).size <= longestLogBytes) return
   copyFileSync(path, `${path}.1`)
   truncateSync(path)
-}
-
-/** When a process began, in ticks since the machine did; with its id, that tells it from any other. Null when there is none. */
-function startOf(pid) {
-  try {
-    const stat = readFileSync(`/proc/${pid}/stat`, 'utf8')
-    const [state, ...fields] = stat.slice(stat.lastIndexOf(')') + 2).split(' ')
-    return state === 'Z' ? null : fields[18]
-  } catch {
-    return null
-  }
 }
 
 function noteProcesses(file, pids) {

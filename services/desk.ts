@@ -7,33 +7,32 @@ import type { LoadedEdition } from '#store/editions'
 import { ManuscriptRow } from '#store/models'
 import { readingStatus } from '#store/readings'
 import { soundViews } from '#store/sounds'
-import { factsOf, summariesOf, type KeptPart } from '#store/summaries'
+import { summariesOf, type PartFacts, type SummarisedPart } from '#store/summaries'
 import type { Engine } from '#voices/port'
 import { unsayableIn } from './sayable'
-import { withoutSound } from './shelf'
 
 /** A production as its pages show it. It must be up to date. */
 export async function deskOf(database: Database, engine: Engine, { edition, production, style, casting, roles }: LoadedEdition): Promise<Desk> {
-  const parts = await factsOf(database, edition.id)
-  const included = parts.filter(part => part.included)
+  const parts = (await summariesOf(database, [edition.id])).get(edition.id)!
+  const included = parts.filter(({ summary }) => summary.included).map(({ summary: { label }, facts }) => ({ label, ...facts }))
   const manuscript = edition.manuscriptId === null ? null : await ManuscriptRow.findByPk(edition.manuscriptId, { attributes: ['fileName'] })
-  const spoken = totals(parts, part => part.roles)
+  const spoken = totals(parts, facts => facts.roles)
   return {
     editionId: edition.id, title: production.title, author: production.author, language: edition.language,
     namePattern: edition.namePattern, fileName: manuscript?.fileName ?? null, houseStyle: style, houseStyleId: edition.houseStyleId, casting,
-    roles: roles.map((role, index) => ({ ...role, passages: index === 0 ? parts.reduce((sum, part) => sum + part.narrated, 0) : spoken.get(role.name) ?? 0 })),
-    sounds: await soundViews(production.id, totals(parts, part => part.sounds)),
-    speakers: speakerLabels(totals(parts, part => part.speakerLabels)),
+    roles: roles.map((role, index) => ({ ...role, passages: index === 0 ? parts.reduce((sum, { facts }) => sum + facts.narrated, 0) : spoken.get(role.name) ?? 0 })),
+    sounds: await soundViews(production.id, totals(parts, facts => facts.sounds)),
+    speakers: speakerLabels(totals(parts, facts => facts.speakerLabels)),
     languages: [...new Set((await engine.list()).voices.map(voice => voice.language))],
-    parts: (await summariesOf(database, [edition.id])).get(edition.id)!.map(withoutSound),
+    parts: parts.map(({ summary }) => summary),
     reading: await readingStatus(database, edition.id),
     warnings: [...warningsOf(included), ...await unsayableIn(engine, included)],
   }
 }
 
 /** The counts of all parts together. */
-function totals(parts: readonly KeptPart[], countsOf: (part: KeptPart) => Readonly<Record<string, number>>): Map<string, number> {
+function totals(parts: readonly SummarisedPart[], countsOf: (facts: PartFacts) => Readonly<Record<string, number>>): Map<string, number> {
   const all = new Map<string, number>()
-  for (const part of parts) for (const [name, times] of Object.entries(countsOf(part))) count(all, name, times)
+  for (const { facts } of parts) for (const [name, times] of Object.entries(countsOf(facts))) count(all, name, times)
   return all
 }

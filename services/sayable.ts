@@ -5,7 +5,7 @@ import type { EngineRequest } from '#core/score/request'
 import { ipaOf } from '#core/words/faults'
 import type { Operation } from '#shared/operations'
 import { loadEdition } from '#store/editions'
-import type { KeptPart } from '#store/summaries'
+import type { PartFacts } from '#store/summaries'
 import type { Engine } from '#voices/port'
 
 export interface Pronunciation {
@@ -39,7 +39,7 @@ export async function refuseUnsayableWords(engine: Engine, editionId: string, op
 const mostNamed = 12
 
 /** What the voices of a script cannot say, as one warning for each reason: sounds that they have not, voices and languages that do not exist. */
-export async function unsayableIn(engine: Engine, parts: readonly Pick<KeptPart, 'label' | 'examined'>[]): Promise<Problem[]> {
+export async function unsayableIn(engine: Engine, parts: readonly (Pick<PartFacts, 'examined'> & { readonly label: string })[]): Promise<Problem[]> {
   const asked = new Map<string, { readonly label: string, readonly text: string, readonly request: EngineRequest }>()
   for (const { label, examined } of parts) {
     for (const { text, request } of examined) if (!asked.has(sortOf(request))) asked.set(sortOf(request), { label, text, request })

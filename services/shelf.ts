@@ -3,7 +3,7 @@ import type { PartSummary, ShelfEntry } from '#shared/api'
 import type { Database } from '#store/database'
 import { log } from '#store/log'
 import { editionBytes } from '#store/sizes'
-import { bringUpToDate, staleEditions, summariesOf, type SummariseElsewhere, type SummarisedPart } from '#store/summaries'
+import { bringUpToDate, staleEditions, summariesOf, type SummariseElsewhere } from '#store/summaries'
 import { mostHere } from './work'
 
 const mostEntries = 200
@@ -34,30 +34,32 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
     const problem = await update
     if (problem !== null) broken.set(editionId, problem)
   }
-  const parts = await recentSummaries(database, rows.filter(row => !broken.has(row.editionId)))
+  const parts = await recentSummaries(database, rows.filter(row => !broken.has(row.editionId)), pending)
   return rows.map(({ revision: _, ...row }) => ({
-    ...row, deliveries: Number(row.deliveries), parts: (parts.get(row.editionId) ?? []).map(withoutSound), problem: broken.get(row.editionId) ?? null, pending: pending.has(row.editionId),
+    ...row, deliveries: Number(row.deliveries), parts: parts.get(row.editionId) ?? [], problem: broken.get(row.editionId) ?? null, pending: pending.has(row.editionId),
   }))
 }
 
 /** How far a production with so many utterances has been read is asked once in so long, ms: the shelf shows it as a bar. */
 const manyUtterances = 5_000
 const recentMs = 10_000
-const recent = new Map<string, { readonly revision: number, readonly askedMs: number, readonly parts: SummarisedPart[] }>()
+const recent = new Map<string, { readonly revision: number, readonly askedMs: number, readonly parts: readonly PartSummary[] }>()
 
-async function recentSummaries(database: Database, rows: readonly ShelfRow[]): Promise<Map<string, SummarisedPart[]>> {
+/** The parts of editions. What is known of one that is pending is not for long. */
+async function recentSummaries(database: Database, rows: readonly ShelfRow[], pending: ReadonlySet<string>): Promise<Map<string, readonly PartSummary[]>> {
   const nowMs = performance.now()
-  const isRecent = ({ editionId, revision }: ShelfRow): boolean => {
+  const found = new Map<string, readonly PartSummary[]>()
+  for (const { editionId, revision } of rows) {
     const known = recent.get(editionId)
-    return known?.revision === revision && nowMs - known.askedMs < recentMs
+    if (known?.revision === revision && nowMs - known.askedMs < recentMs) found.set(editionId, known.parts)
   }
-  const asked = await summariesOf(database, rows.filter(row => !isRecent(row)).map(row => row.editionId))
-  const found = new Map(rows.map(({ editionId }) => [editionId, asked.get(editionId) ?? recent.get(editionId)?.parts ?? []]))
-  for (const id of [...recent.keys()]) if (!found.has(id)) recent.delete(id)
-  for (const { editionId, revision } of rows.filter(row => asked.has(row.editionId))) {
-    const parts = found.get(editionId)!
-    if (parts.reduce((sum, part) => sum + part.utterances, 0) > manyUtterances) recent.set(editionId, { revision, askedMs: nowMs, parts })
-    else recent.delete(editionId)
+  const asked = rows.filter(row => !found.has(row.editionId))
+  const summaries = await summariesOf(database, asked.map(row => row.editionId))
+  for (const id of recent.keys()) if (!found.has(id)) recent.delete(id)
+  for (const { editionId, revision } of asked) {
+    const parts = summaries.get(editionId)!.map(({ summary }) => summary)
+    found.set(editionId, parts)
+    if (!pending.has(editionId) && parts.reduce((sum, part) => sum + part.utterances, 0) > manyUtterances) recent.set(editionId, { revision, askedMs: nowMs, parts })
   }
   return found
 }
@@ -80,9 +82,4 @@ export async function brokenBy(database: Database, editionId: string, elsewhere:
     log.error({ err: error, edition: editionId }, 'A production cannot be put together')
     return { code: 'production-broken', message: 'This production cannot be put together because of a fault in this program, which is in the log. Its text is kept.' }
   }
-}
-
-/** A part as lists show it. */
-export function withoutSound({ sound: _, samples: __, sampleRate: ___, ...summary }: SummarisedPart): PartSummary {
-  return summary
 }

@@ -31,13 +31,11 @@ export function sheetOf(scored: ScoredEdition): RunSheetFile[] {
 }
 
 /** A part of the run sheet as it is kept. */
-interface KeptSheetPart extends SheetPart {
-  readonly summary: SummarisedPart
-}
+type KeptSheetPart = SheetPart & SummarisedPart
 
 /** The same by what is kept of the parts, without their scores. */
 function keptSheet(loaded: LoadedEdition, parts: readonly SummarisedPart[]): RunSheetFile<KeptSheetPart>[] {
-  const numbered = parts.map((summary, index) => ({ id: summary.id, number: index + 1, label: summary.label, isSpoken: summary.utterances > 0, summary }))
+  const numbered = parts.map((part, index): KeptSheetPart => ({ id: part.summary.id, number: index + 1, label: part.summary.label, isSpoken: part.summary.utterances > 0, ...part }))
   return runSheet(numbered.filter(({ summary }) => summary.included), profileOf(loaded))
 }
 
@@ -52,7 +50,7 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
   const sheet = keptSheet(loaded, (await summariesOf(database, [editionId])).get(editionId)!)
   const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']] })
   const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, attributes: { exclude: ['sentences'] }, order: [['number', 'ASC']] })
-  const current = new Map(sheet.map(file => [file.part.id, fileFingerprint(file.part.summary.sound, tagsFor(file, sheet.length, workOf(loaded)), profileOf(loaded), encoder)]))
+  const current = new Map(sheet.map(file => [file.part.id, fileFingerprint(file.part.facts.sound, tagsFor(file, sheet.length, workOf(loaded)), profileOf(loaded), encoder)]))
   const damages = new Map<DeliveryFileRow, FileDamage | null>()
   const isDone = new Set(rows.filter(row => row.state === 'done').map(row => row.id))
   for (const file of files) damages.set(file, isDone.has(file.deliveryId) ? await damageOf(file.deliveryId, file) : null)
@@ -77,7 +75,7 @@ function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: Re
 }
 
 function sheetRow(file: RunSheetFile<KeptSheetPart>, profile: DeliveryProfile, delivered: DeliveryFileRow | undefined, current: string, damages: Damages): RunSheetRow {
-  const { samples, sampleRate, missing } = file.part.summary
+  const { samples, facts: { sampleRate }, summary: { missing } } = file.part
   const durationMs = samplesToMs(samples + msToSamples(profile.headMs, sampleRate) + msToSamples(profile.tailMs, sampleRate), sampleRate)
   const settled = delivered === undefined ? 'ready' : delivered.fingerprint !== current ? 'stale' : (damages.get(delivered) ?? null) === null ? 'delivered' : 'damaged'
   return {

@@ -9,12 +9,12 @@ import { writtenText } from '#core/script/content'
 import type { Part, Passage, Script } from '#core/script/script'
 import { addTo } from '#core/tally'
 import type { PartState, PartSummary, WordsMaterial } from '#shared/api'
-import type { TakeIndex, TakeRecord } from '#takes/take'
+import type { TakeRecord } from '#takes/take'
 import { breather } from './breathe'
 import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
 import { PartRow, PassageRow } from './models'
-import { askedFor, type Asked } from './readings'
+import type { Asked } from './readings'
 import { takeIndex } from './take-index'
 
 /** A part with its passages, its score, and the takes that exist for it. */
@@ -109,7 +109,7 @@ function groupByPart(passages: readonly PassageRow[]): Map<string, PassageRow[]>
 }
 
 /** A passage as the compiler takes it. */
-export function toPassage({ id, kind, level, content, language, role }: PassageRow): Passage {
+export function toPassage({ id, kind, level, content, language, role }: Pick<PassageRow, 'id' | 'kind' | 'level' | 'content' | 'language' | 'role'>): Passage {
   return { id, kind, content, ...(level === null || level === undefined ? {} : { level }), ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) }
 }
 
@@ -131,24 +131,12 @@ export async function samplesOfPart(database: Database, editionId: string, partI
   return parts[0] === undefined ? 0 : trackOf(parts[0], await takeIndex(database).find(keysOf(parts))).sampleCount
 }
 
-/** Lengths and states of parts, as the spine shows them. */
-export async function summarise(database: Database, index: TakeIndex, scored: ScoredEdition): Promise<PartSummary[]> {
-  const takes = await index.find(keysOf(scored.parts))
-  const asked = await askedFor(database, scored.edition.id, keysOf(scored.parts).filter(key => !takes.has(key)))
-  const breathe = breather()
-  const summaries: PartSummary[] = []
-  for (const part of scored.parts) {
-    summaries.push(summary(part, takes, asked))
-    await breathe()
-  }
-  return summaries
-}
-
 /** Length and state of one part. */
 export function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, asked: Asked): PartSummary {
   const { row, score, passages } = part
   const missing = score.utterances.filter(utterance => !takes.has(utterance.key))
   const track = trackOf(part, takes)
+  const wasAsked = (utterance: Utterance): boolean => asked.keys.has(utterance.key)
   return {
     id: row.id, kind: row.kind, label: row.label, included: row.included, about: row.about, revision: row.revision,
     words: passages.reduce((sum, passage) => sum + countWords(writtenText(passage.content)), 0),
@@ -157,17 +145,29 @@ export function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>
     missing: missing.length,
     durationMs: Math.round(samplesToMs(track.sampleCount, track.sampleRate)),
     exact: missing.length === 0,
-    state: stateOf(),
+    state: stateOf({
+      utterances: score.utterances.length, missing: missing.length, allAsked: missing.every(wasAsked), anyAsked: missing.some(wasAsked), isRunning: asked.parts.get(row.id)?.running ?? null,
+    }),
   }
+}
 
-  function stateOf(): PartState {
-    if (score.utterances.length === 0) return 'silent'
-    if (missing.length === 0) return 'read'
-    const reading = asked.parts.get(row.id)
-    const wasAsked = (utterance: Utterance): boolean => asked.keys.has(utterance.key)
-    if (reading?.running === true && missing.some(wasAsked)) return 'beingRead'
-    if (missing.length === score.utterances.length) return 'unread'
-    // Without a reading of its own, what is there was only listened to, or is shared with another part.
-    return reading === undefined || missing.every(wasAsked) ? 'partly' : 'stale'
-  }
+/** What decides the state of a part. */
+export interface PartCounts {
+  readonly utterances: number
+  /** Those without a take. */
+  readonly missing: number
+  /** Whether a reading was to make all of the missing ones, or any; null where none is missing. */
+  readonly allAsked: boolean | null
+  readonly anyAsked: boolean | null
+  /** Whether a reading that took the part in is running; null when none has taken it in. */
+  readonly isRunning: boolean | null
+}
+
+export function stateOf({ utterances, missing, allAsked, anyAsked, isRunning }: PartCounts): PartState {
+  if (utterances === 0) return 'silent'
+  if (missing === 0) return 'read'
+  if (isRunning === true && anyAsked === true) return 'beingRead'
+  if (missing === utterances) return 'unread'
+  // Without a reading of its own, what is there was only listened to, or is shared with another part.
+  return isRunning === null || allAsked === true ? 'partly' : 'stale'
 }

@@ -13,11 +13,11 @@ import { writtenText } from '#core/script/content'
 import { labelCounts } from '#core/script/dialogue'
 import { rolesOfPassage, type Part, type Passage } from '#core/script/script'
 import { count } from '#core/tally'
-import type { PartState, PartSummary } from '#shared/api'
+import type { PartSummary } from '#shared/api'
 import { breather } from './breathe'
 import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
-import { compileBreathing, samplesOfPart } from './score'
+import { compileBreathing, samplesOfPart, stateOf, toPassage, type PartCounts } from './score'
 
 /** What lists and warnings need of a part, besides its takes. */
 export interface PartFacts {
@@ -48,12 +48,6 @@ const digest = (text: string): string => createHash('sha256').update(text).diges
 /** All that the parts of an edition are compiled with, as a digest. */
 function contextDigest({ edition, style, roles, sounds, wordbooks, decisions }: LoadedEdition): string {
   return digest(JSON.stringify([factsVersion, compilerVersion, edition.language, style, roles, sounds, wordbooks.map(book => book.entries), decisions]))
-}
-
-interface PassageText extends Omit<Passage, 'level' | 'language' | 'role'> {
-  readonly level: number | null
-  readonly language: string | null
-  readonly role: string | null
 }
 
 interface StalePart extends Omit<Part, 'passages'> {
@@ -132,10 +126,10 @@ async function summariseParts(database: Database, loaded: LoadedEdition, stale: 
   const breathe = breather()
   for (const part of stale) {
     // Text and digest in one statement: an edit that comes meanwhile must not put the facts of one text under the digest of another.
-    const passages = await database.rows<PassageText & { readonly mark: string }>(
+    const passages = await database.rows<Parameters<typeof toPassage>[0] & { readonly mark: string }>(
       `SELECT s.id, s.kind, s.level, s.content, s.language, s.role, ${passageMark} AS mark FROM passages s WHERE s.part_id = $1 ORDER BY s.rank, s.id`, [part.id])
     const read = readOf(readContext, part.label, createHash('md5').update(passages.map(passage => passage.mark).join(',')).digest('hex'))
-    const whole: Part = { ...part, passages: passages.map(({ level, language, role, mark: _, ...passage }) => ({ ...passage, ...(level === null ? {} : { level }), ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) })) }
+    const whole: Part = { ...part, passages: passages.map(toPassage) }
     const score = await compileBreathing(whole, context, breathe)
     const rate = engines[score.utterances[0]?.request.engine ?? 'espeak'].sampleRate
     const samples = score.utterances.map(utterance => estimatedShape(utterance, rate).sampleCount)
@@ -167,43 +161,26 @@ function textFacts(passages: readonly Passage[]): Pick<PartFacts, 'words' | 'nar
   }
 }
 
-/** A part as it is kept. */
-export interface KeptPart extends PartFacts {
-  readonly label: string
-  readonly included: boolean
-}
-
-/** What is kept of the parts of an edition, in order. */
-export async function factsOf(database: Database, editionId: string): Promise<KeptPart[]> {
-  const rows = await database.rows<{ label: string, included: boolean, facts: PartFacts }>(
-    'SELECT p.label, p.included, m.facts FROM parts p JOIN part_summaries m ON m.part_id = p.id WHERE p.edition_id = $1 ORDER BY p.rank', [editionId])
-  return rows.map(({ label, included, facts }) => ({ label, included, ...facts }))
-}
-
 /** The keys of all utterances of an edition, in order. */
 export async function keysOfEdition(database: Database, editionId: string): Promise<string[]> {
   const rows = await database.rows<{ keys: string[] }>('SELECT m.keys FROM parts p JOIN part_summaries m ON m.part_id = p.id WHERE p.edition_id = $1 ORDER BY p.rank', [editionId])
   return rows.flatMap(row => row.keys)
 }
 
-interface SummaryRow extends Pick<PartSummary, 'id' | 'kind' | 'label' | 'included' | 'about' | 'revision' | 'utterances' | 'missing'> {
+interface SummaryRow extends Pick<PartSummary, 'id' | 'kind' | 'label' | 'included' | 'about' | 'revision'>, PartCounts {
   readonly editionId: string
   readonly facts: PartFacts
   readonly speech: number
   /** Utterances whose take has no sound. */
   readonly silent: number
-  readonly allAsked: boolean | null
-  readonly anyAsked: boolean | null
-  /** Whether a reading took the part in, and one that does is running. */
-  readonly isRunning: boolean | null
 }
 
-/** A part of the shelf, the spine and the run sheet: its summary, and what decides the bytes of its file. */
-export interface SummarisedPart extends PartSummary {
-  readonly sound: string
+/** A part as lists show it, with what is kept of it. */
+export interface SummarisedPart {
+  readonly summary: PartSummary
+  readonly facts: PartFacts
+  /** Its length as it is now. */
   readonly samples: number
-  /** Hz */
-  readonly sampleRate: number
 }
 
 /** Lengths and states of the parts of editions that are up to date, in order, by edition. */
@@ -224,20 +201,10 @@ export async function summariesOf(database: Database, editionIds: readonly strin
 }
 
 async function summaryOf(database: Database, row: SummaryRow): Promise<SummarisedPart> {
-  const { id, kind, label, included, about, revision, utterances, missing, facts: { words, sentences, sampleRate, sound, otherSamples } } = row
+  const { id, kind, label, included, about, revision, utterances, missing, facts } = row
   // Around a take without sound the longest of the rests counts, which only the whole part tells.
-  const samples = row.silent > 0 ? await samplesOfPart(database, row.editionId, id) : row.speech + otherSamples
-  return {
-    id, kind, label, included, about, revision, words, sentences, utterances, missing, sound, samples, sampleRate,
-    durationMs: Math.round(samplesToMs(samples, sampleRate)), exact: missing === 0, state: stateOf(row),
-  }
-}
-
-function stateOf({ utterances, missing, allAsked, anyAsked, isRunning }: SummaryRow): PartState {
-  if (utterances === 0) return 'silent'
-  if (missing === 0) return 'read'
-  if (isRunning === true && anyAsked === true) return 'beingRead'
-  if (missing === utterances) return 'unread'
-  // Without a reading of its own, what is there was only listened to, or is shared with another part.
-  return isRunning === null || allAsked === true ? 'partly' : 'stale'
+  const samples = row.silent > 0 ? await samplesOfPart(database, row.editionId, id) : row.speech + facts.otherSamples
+  const durationMs = Math.round(samplesToMs(samples, facts.sampleRate))
+  const { words, sentences } = facts
+  return { facts, samples, summary: { id, kind, label, included, about, revision, words, sentences, utterances, missing, durationMs, exact: missing === 0, state: stateOf(row) } }
 }

@@ -110,7 +110,7 @@ export class ChildPool {
   #lose(member: Member): void {
     if (member.timer !== null) clearTimeout(member.timer)
     this.#members.delete(member)
-    member.job?.reject(new ChildLostError('The speech engine stopped while it was speaking.'))
+    member.job?.reject(new ChildLostError('The process ended before it had answered.'))
     member.job = null
     if (!this.#closed) this.#assign()
   }

@@ -1,6 +1,6 @@
 import { parseFeed } from 'feedsmith'
 import { fail } from '#core/problem'
-import { articleBlocks, type RawArticle } from '../articles'
+import { articleBlocks, maximumArticles, type RawArticle } from '../articles'
 import { declaredEncoding } from '../html/encoding'
 import { beginning, rootOf, type Reader } from '../reader'
 import { openText } from '../text/decode'
@@ -29,11 +29,8 @@ export const feedReader: Reader = {
   },
 }
 
-/** Entries of a feed at most; each becomes a part. */
-const maximumEntries = 20_000
-
 function refuseTooMany(count: number, name: string): void {
-  if (count > maximumEntries) fail('feed-too-long', `${name} has ${count.toLocaleString('en')} entries; at most ${maximumEntries.toLocaleString('en')} make one production. Divide it.`)
+  if (count > maximumArticles) fail('feed-too-long', `${name} has ${count.toLocaleString('en')} entries; at most ${maximumArticles.toLocaleString('en')} make one production. Divide it.`)
 }
 
 interface Found {

@@ -1,14 +1,12 @@
 import Papa from 'papaparse'
 import { columnRoles, countWords, type ColumnRole } from '#core/manuscript/manuscript'
 import { fail, type Problem } from '#core/problem'
-import { articleBlocks, type RawArticle } from '../articles'
+import { articleBlocks, maximumArticles, type RawArticle } from '../articles'
 import type { ReadOptions, Reader } from '../reader'
 import { collapse } from '../text-builder'
 import { openText } from '../text/decode'
 import { lookup } from '#core/lookup'
 
-/** Most rows of a table, each of which is an article. */
-const maximumRows = 20_000
 const sampleRows = 5
 const sampleCharacters = 200
 
@@ -28,7 +26,7 @@ export const tableReader: Reader = {
     }))
     const [head, ...rows] = parsed.data
     if (head === undefined || rows.length === 0) return fail('table-empty', `${file.name} has no rows below its column names: there is nothing to read in it.`)
-    if (rows.length > maximumRows) fail('table-too-long', `${file.name} has ${rows.length.toLocaleString('en')} rows; at most ${maximumRows.toLocaleString('en')} make one production. Divide it.`)
+    if (rows.length > maximumArticles) fail('table-too-long', `${file.name} has ${rows.length.toLocaleString('en')} rows; at most ${maximumArticles.toLocaleString('en')} make one production. Divide it.`)
     const names = head.map((name, index) => collapse(name) || `Column ${index + 1}`)
     const { mapping, guessed } = mapColumns(names, rows, options, file.name)
     if (guessed !== null) problems.push(guessed)

@@ -83,9 +83,10 @@ function watchTopic(
   const wake = (): void => {
     sending = sending.then(async () => {
       const events = await eventsAfter(database, topic, last)
-      if (events.length === 0 && await lastEventId(database) < last) {
+      const newest = events.at(-1)?.id ?? await lastEventId(database)
+      if (newest < last) {
         // The database was put back to an earlier state, or has dropped its old events: whoever watches looks anew.
-        last = await lastEventId(database)
+        last = newest
         await send({ id: last, topic, payload: { kind: 'script' } })
       }
       for (const event of events) {

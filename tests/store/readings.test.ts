@@ -1,8 +1,10 @@
 import { ProblemError } from '#core/problem'
 import { plainContent } from '#core/script/content'
+import type { PartSummary } from '#shared/api'
 import { applyOperations } from '../../store/operations'
 import { chunkSize, faultsOf, noteFault, noteProgress, openChunk, readingStatus, retryFaults, startReading, stopReading } from '../../store/readings'
-import { scoreEdition, summarise, type ScoredEdition } from '../../store/score'
+import { scoreEdition, type ScoredEdition } from '../../store/score'
+import { bringUpToDate, summariesOf } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import { Packs } from '../../takes/packs'
 import type { TakeIndex } from '../../takes/take'
@@ -17,7 +19,11 @@ beforeAll(() => { index = takeIndex(database()) })
 const makeAll = (keys: readonly string[]): Promise<void> =>
   index.add(keys.map(key => ({ key, sampleRate: 22_050, sampleCount: 22_050, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
 const keysOf = (scored: ScoredEdition): string[] => scored.parts.flatMap(each => each.score.utterances.map(utterance => utterance.key))
-const states = async (id: string): Promise<string[]> => (await summarise(database(), index, await scoreEdition(id))).map(each => each.state)
+const summaries = async (id: string): Promise<PartSummary[]> => {
+  await bringUpToDate(database(), id)
+  return (await summariesOf(database(), [id])).get(id)!.map(({ summary }) => summary)
+}
+const states = async (id: string): Promise<string[]> => (await summaries(id)).map(each => each.state)
 
 describe('a reading', () => {
   test('wants each missing utterance once, in chunks', async () => {
@@ -115,5 +121,5 @@ test('a part is unread, being read, partly read, read, and stale after an edit',
   const passage = scored.parts[0]!.passages[1]!
   await applyOperations(database(), id, 'window-1', [{ op: 'setContent', passageId: passage.id, revision: 1, content: plainContent('States changed.') }])
   expect(await states(id)).toEqual(['stale'])
-  expect((await summarise(database(), index, await scoreEdition(id)))[0]).toMatchObject({ missing: 1, utterances: 3, exact: false })
+  expect((await summaries(id))[0]).toMatchObject({ missing: 1, utterances: 3, exact: false })
 })

@@ -11,7 +11,7 @@ import { foldersIn } from '../../store/folders'
 import { AssetRow, EditionRow, PartRow, PassageRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
 import { scoreEdition } from '../../store/score'
-import { bringUpToDate, factsOf } from '../../store/summaries'
+import { bringUpToDate, summariesOf } from '../../store/summaries'
 import { addSound, removeSound, soundViews } from '../../store/sounds'
 import { freeStorage } from '../../store/storage'
 import { takeIndex } from '../../store/take-index'
@@ -37,7 +37,7 @@ const bell = (length: number) => ({ samples: new Int16Array(length).fill(length)
 const bring = async (name: string, length: number): Promise<void> => addSound(database(), id, name, await keepSound(library, bell(length)))
 const views = async () => {
   await bringUpToDate(database(), id)
-  const uses = (await factsOf(database(), id)).flatMap(part => Object.entries(part.sounds))
+  const uses = (await summariesOf(database(), [id])).get(id)!.flatMap(({ facts }) => Object.entries(facts.sounds))
   return soundViews((await EditionRow.findByPk(id))!.productionId, new Map(uses))
 }
 
