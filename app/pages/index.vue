@@ -22,7 +22,7 @@ useIntervalFn(() => { if (entries.value?.some(entry => entry.pending) === true) 
 void load()
 
 function summary(entry: ShelfEntry): string {
-  if (entry.pending && entry.parts.length === 0) return `${languageName(entry.language)} · is being put together; this takes a while for one as long as this`
+  if (entry.pending && entry.parts.length === 0) return languageName(entry.language)
   const parts = entry.parts.filter(part => part.included)
   const ms = parts.reduce((sum, part) => sum + part.durationMs, 0)
   const exact = parts.every(part => part.exact)
@@ -30,7 +30,7 @@ function summary(entry: ShelfEntry): string {
 }
 
 function todo(entry: ShelfEntry): string {
-  if (entry.pending) return 'being put together'
+  if (entry.pending) return 'being put together, which takes a while for one as long as this'
   const parts = entry.parts.filter(part => part.included)
   const missing = parts.reduce((sum, part) => sum + part.missing, 0)
   if (missing > 0) return `${count(missing, 'sentence')} to read`
