@@ -27,9 +27,15 @@ export function startProblem(name: string, url: string | undefined, error: unkno
   return `The ${name} cannot start: the database at ${host} does not answer. Start it, or start everything with bin/start; see its log in var/pg/log.`
 }
 
+/**
+ * For every connection: no query here lasts long enough to be worth the time in which PostgreSQL compiles it, and the lists of keys of a large production are joined in
+ * memory.
+ */
+const settings = '-c jit=off -c work_mem=32MB'
+
 /** Connects, with at most so many connections; does not migrate. */
 export function openDatabase(url: string, connections = 8): Database {
-  const sequelize = new Sequelize(url, { dialect: 'postgres', dialectModule: pg, logging: false, pool: { max: connections } })
+  const sequelize = new Sequelize(url, { dialect: 'postgres', dialectModule: pg, logging: false, pool: { max: connections }, dialectOptions: { options: settings } })
   defineModels(sequelize)
   return {
     sequelize,
