@@ -1,7 +1,7 @@
-import { setPriority } from 'node:os'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
 import { openDatabase } from '#store/database'
 import { foldersIn } from '#store/folders'
+import { yieldBy } from '#store/priority'
 import { takeIndex } from '#store/take-index'
 import { Packs } from '#takes/packs'
 import type { Place } from './place'
@@ -22,7 +22,7 @@ if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL
 // Whoever waits for the server is answered first; readings and deliveries come after.
 const priority = 10
 const connections = 2
-setPriority(priority)
+yieldBy(priority)
 const database = openDatabase(url, connections)
 const folders = foldersIn(data)
 const place: Place = { database, folders, library: { index: takeIndex(database), packs: new Packs(folders.takes) } }

@@ -25,15 +25,15 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
   const stale = await staleEditions(database)
   const broken = new Map<string, Problem>()
   const pending = new Set<string>()
-  for (const { editionId } of rows.filter(row => stale.has(row.editionId))) {
+  await Promise.all(rows.filter(row => stale.has(row.editionId)).map(async ({ editionId }) => {
     const update = brokenBy(database, editionId, elsewhere)
     if (await editionBytes(database, editionId) > mostHere && await isSlow(update)) {
       pending.add(editionId)
-      continue
+      return
     }
     const problem = await update
     if (problem !== null) broken.set(editionId, problem)
-  }
+  }))
   const parts = await recentSummaries(database, rows.filter(row => !broken.has(row.editionId)), pending)
   return rows.map(({ revision: _, ...row }) => ({
     ...row, deliveries: Number(row.deliveries), parts: parts.get(row.editionId) ?? [], problem: broken.get(row.editionId) ?? null, pending: pending.has(row.editionId),
@@ -43,15 +43,15 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
 /** How far a production with so many utterances has been read is asked once in so long, ms: the shelf shows it as a bar. */
 const manyUtterances = 5_000
 const recentMs = 10_000
-const recent = new Map<string, { readonly revision: number, readonly askedMs: number, readonly parts: readonly PartSummary[] }>()
+const recent = new Map<string, { readonly revision: number, readonly pending: boolean, readonly askedMs: number, readonly parts: readonly PartSummary[] }>()
 
-/** The parts of editions. What is known of one that is pending is not for long. */
+/** The parts of editions; those of one that is pending are as they were before. */
 async function recentSummaries(database: Database, rows: readonly ShelfRow[], pending: ReadonlySet<string>): Promise<Map<string, readonly PartSummary[]>> {
   const nowMs = performance.now()
   const found = new Map<string, readonly PartSummary[]>()
   for (const { editionId, revision } of rows) {
     const known = recent.get(editionId)
-    if (known?.revision === revision && nowMs - known.askedMs < recentMs) found.set(editionId, known.parts)
+    if (known?.revision === revision && known.pending === pending.has(editionId) && nowMs - known.askedMs < recentMs) found.set(editionId, known.parts)
   }
   const asked = rows.filter(row => !found.has(row.editionId))
   const summaries = await summariesOf(database, asked.map(row => row.editionId))
@@ -59,7 +59,7 @@ async function recentSummaries(database: Database, rows: readonly ShelfRow[], pe
   for (const { editionId, revision } of asked) {
     const parts = summaries.get(editionId)!.map(({ summary }) => summary)
     found.set(editionId, parts)
-    if (!pending.has(editionId) && parts.reduce((sum, part) => sum + part.utterances, 0) > manyUtterances) recent.set(editionId, { revision, askedMs: nowMs, parts })
+    if (parts.reduce((sum, part) => sum + part.utterances, 0) > manyUtterances) recent.set(editionId, { revision, pending: pending.has(editionId), askedMs: nowMs, parts })
   }
   return found
 }

@@ -24,7 +24,10 @@ export class Work {
   /** `program` is the bundled `heavy-child`. */
   constructor(place: Place, program: string) {
     this.#place = place
-    this.#pool = new ChildPool({ program, size: processes, recycleAfter: 200, timeoutMs: longestMs, idleMs, execArgv: [`--max-old-space-size=${heapMb}`], environment: { QUILL_DATABASE_URL: place.database.url, QUILL_DATA: place.folders.data } })
+    this.#pool = new ChildPool({
+      program, size: processes, recycleAfter: 200, timeoutMs: longestMs, idleMs, ownSession: true, execArgv: [`--max-old-space-size=${heapMb}`],
+      environment: { QUILL_DATABASE_URL: place.database.url, QUILL_DATA: place.folders.data },
+    })
   }
 
   /** The result of a task on so many bytes of text. Rejects with a problem. */

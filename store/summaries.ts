@@ -86,6 +86,12 @@ export async function staleEditions(database: Database): Promise<Set<string>> {
   return new Set(rows.map(row => row.id))
 }
 
+/**
+ * Begins a statement that does not wait until the disk has what it writes, so that nobody else waits for that either. What is kept here can be lost: it is made again then.
+ * To be named among the tables of the statement.
+ */
+const quickly = 'WITH quick AS (SELECT set_config(\'synchronous_commit\', \'off\', true)) '
+
 /** Updates that run in this process, by edition: whoever wants the same waits for it. */
 const updates = new Map<string, Promise<void>>()
 /** With edits that come all the time somebody else's update, and one of one's own, are recent enough. */
@@ -118,7 +124,7 @@ async function updateSummaries(database: Database, loaded: LoadedEdition, elsewh
   const bytes = stale.reduce((sum, part) => sum + part.bytes, 0)
   if (stale.length > 0 && !await elsewhere(id, bytes)) await summariseParts(database, loaded, stale)
   // With an edit that came meanwhile the revision is another one, and the next call looks again.
-  await database.rows(`UPDATE editions e SET summarised = ${stampSql} WHERE e.id = $1 AND e.revision = $2 RETURNING e.id`, [id, revision])
+  await database.rows(`${quickly}UPDATE editions e SET summarised = ${stampSql} FROM quick WHERE e.id = $1 AND e.revision = $2 RETURNING e.id`, [id, revision])
 }
 
 async function summariseParts(database: Database, loaded: LoadedEdition, stale: readonly StalePart[]): Promise<void> {
@@ -142,7 +148,8 @@ async function summariseParts(database: Database, loaded: LoadedEdition, stale: 
       examined: examinedIn([{ label: part.label, score }]).map(({ utterance: { text, request } }) => ({ text: text.slice(0, 200), request })),
     }
     await database.rows(
-      'INSERT INTO part_summaries (part_id, read, facts, keys, samples) SELECT $1, $2, $3, $4::text[], $5::integer[] WHERE EXISTS (SELECT 1 FROM parts WHERE id = $1) '
+      `${quickly}INSERT INTO part_summaries (part_id, read, facts, keys, samples) SELECT $1, $2, $3, $4::text[], $5::integer[] FROM quick `
+      + 'WHERE EXISTS (SELECT 1 FROM parts WHERE id = $1) '
       + 'ON CONFLICT (part_id) DO UPDATE SET read = $2, facts = $3, keys = $4::text[], samples = $5::integer[] RETURNING part_id',
       [part.id, read, JSON.stringify(facts), score.utterances.map(utterance => utterance.key), samples])
   }

@@ -10,6 +10,8 @@ export interface PoolOptions {
   /** A child that had nothing to do for so long ends; without, it stays. */
   readonly idleMs?: number
   readonly execArgv?: readonly string[]
+  /** Children are the first of sessions of their own, so that the system tells what they do from what this process does. */
+  readonly ownSession?: boolean
   /** Beside that of this process. */
   readonly environment?: Readonly<Record<string, string>>
 }
@@ -81,7 +83,10 @@ export class ChildPool {
 
   #start(): Member | null {
     if (this.#members.size >= this.#options.size) return null
-    const child = fork(this.#options.program, { serialization: 'advanced', execArgv: [...this.#options.execArgv ?? []], env: { ...process.env, ...this.#options.environment }, stdio: ['ignore', 'ignore', 'ignore', 'ipc'] })
+    const child = fork(this.#options.program, {
+      serialization: 'advanced', detached: this.#options.ownSession ?? false, execArgv: [...this.#options.execArgv ?? []],
+      env: { ...process.env, ...this.#options.environment }, stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+    })
     const member: Member = { process: child, job: null, done: 0, timer: null }
     this.#members.add(member)
     child.on('message', answer => this.#finish(member, answer))

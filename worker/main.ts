@@ -1,4 +1,3 @@
-import { setPriority } from 'node:os'
 import { dirname, join } from 'node:path'
 import { v7 as uuidv7 } from 'uuid'
 import { Packs } from '#takes/packs'
@@ -9,6 +8,7 @@ import { unfinishedDeliveries } from '#store/deliveries'
 import { deliverQueue, dropLostJobs, openQueue, readQueue, sendChunks, sendDelivery, type DeliverJob, type ReadChunkJob } from '#store/queue'
 import { foldersIn } from '#store/folders'
 import { log } from '#store/log'
+import { yieldBy } from '#store/priority'
 import { stopReading, unfinishedChunks } from '#store/readings'
 import { takeIndex } from '#store/take-index'
 import { endWithSupervisor } from '#store/supervised'
@@ -32,7 +32,7 @@ const { QUILL_DATABASE_URL: url, QUILL_DATA: data, QUILL_WORKER: worker = uuidv7
 if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
 
 // Whoever waits before a page is answered first; engines and encoders take what is left, which is all of it when nobody waits.
-setPriority(priority)
+yieldBy(priority)
 const database = openDatabase(url)
 const queue = await openQueue(url, 'worker').catch((error: unknown) => {
   log.fatal(startProblem('worker', url, error))
