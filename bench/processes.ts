@@ -47,6 +47,13 @@ export function since(now: CpuTime, before: CpuTime): CpuTime {
   return { own: now.own - before.own, ended: now.ended - before.ended, running: now.running - before.running, total: now.total - before.total }
 }
 
+/** Time of all processors of this machine so far, and what of it the host gave to other machines, ticks. */
+export function machineTime(): { readonly all: number, readonly taken: number } {
+  // user, nice, system, idle, iowait, irq, softirq, steal (proc(5))
+  const ticks = readFileSync('/proc/stat', 'utf8').split('\n', 1)[0]!.split(/\s+/u).slice(1, 9).map(Number)
+  return { all: ticks.reduce((sum, each) => sum + each, 0), taken: ticks[7]! }
+}
+
 /** The most memory that a process has held at once, MB. */
 export function peakMemoryMb(pid: number): number {
   return Number(/^VmHWM:\s+(\d+) kB$/mu.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024

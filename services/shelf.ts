@@ -1,3 +1,4 @@
+import PQueue from 'p-queue'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
 import type { PartSummary, ShelfEntry } from '#shared/api'
 import type { Database } from '#store/database'
@@ -7,9 +8,13 @@ import { bringUpToDate, staleEditions, summariesOf, type SummariseElsewhere } fr
 import { mostHere } from './work'
 
 const mostEntries = 200
+/** Productions that are brought up to date at once. */
+const updatesAtOnce = 3
 
 interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' | 'pending'> {
   readonly revision: number
+  /** The newest reading and its state. */
+  readonly reading: string | null
   readonly deliveries: string
 }
 
@@ -20,48 +25,78 @@ interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' |
 export async function shelf(database: Database, elsewhere: SummariseElsewhere): Promise<ShelfEntry[]> {
   const rows = await database.rows<ShelfRow>(
     'SELECT e.id AS "editionId", p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", '
+    + '(SELECT r.ordinal || r.state FROM readings r WHERE r.edition_id = e.id ORDER BY r.ordinal DESC LIMIT 1) AS reading, '
     + '(SELECT count(*) FROM deliveries d WHERE d.edition_id = e.id AND d.state = \'done\') AS deliveries '
     + 'FROM productions p JOIN editions e ON e.production_id = p.id ORDER BY p.changed_at DESC, e.id LIMIT $1', [mostEntries])
   const stale = await staleEditions(database)
   const broken = new Map<string, Problem>()
   const pending = new Set<string>()
-  await Promise.all(rows.filter(row => stale.has(row.editionId)).map(async ({ editionId }) => {
+  const updates = new PQueue({ concurrency: updatesAtOnce })
+  await updates.addAll(rows.filter(row => stale.has(row.editionId)).map(({ editionId }) => async () => {
+    if (slow.has(editionId)) {
+      pending.add(editionId)
+      return
+    }
     const update = brokenBy(database, editionId, elsewhere)
     if (await editionBytes(database, editionId) > mostHere && await isSlow(update)) {
+      slow.add(editionId)
+      void update.finally(() => { slow.delete(editionId) })
       pending.add(editionId)
       return
     }
     const problem = await update
     if (problem !== null) broken.set(editionId, problem)
   }))
-  const parts = await recentSummaries(database, rows.filter(row => !broken.has(row.editionId)), pending)
-  return rows.map(({ revision: _, ...row }) => ({
+  const parts = await partsOf(database, rows.filter(row => !broken.has(row.editionId)), pending)
+  return rows.map(({ revision: _, reading: __, ...row }) => ({
     ...row, deliveries: Number(row.deliveries), parts: parts.get(row.editionId) ?? [], problem: broken.get(row.editionId) ?? null, pending: pending.has(row.editionId),
   }))
 }
 
-/** How far a production with so many utterances has been read is asked once in so long, ms: the shelf shows it as a bar. */
-const manyUtterances = 5_000
-const recentMs = 10_000
-const recent = new Map<string, { readonly revision: number, readonly pending: boolean, readonly askedMs: number, readonly parts: readonly PartSummary[] }>()
+/** Productions that are put together at the moment, and have been waited for. */
+const slow = new Set<string>()
 
-/** The parts of editions; those of one that is pending are as they were before. */
-async function recentSummaries(database: Database, rows: readonly ShelfRow[], pending: ReadonlySet<string>): Promise<Map<string, readonly PartSummary[]>> {
-  const nowMs = performance.now()
-  const found = new Map<string, readonly PartSummary[]>()
-  for (const { editionId, revision } of rows) {
-    const known = recent.get(editionId)
-    if (known?.revision === revision && known.pending === pending.has(editionId) && nowMs - known.askedMs < recentMs) found.set(editionId, known.parts)
+/** What the shelf shows of a production with so many utterances is kept: to ask how much of it is read takes a while. */
+const manyUtterances = 5_000
+/** It is asked again when it is so old; when that is slow, what is kept is shown, as pending if it is older than that, ms. */
+const recentMs = 5_000
+const oldMs = 60_000
+
+interface Kept {
+  /** What it was asked for: the revision and the reading; or that it was pending. */
+  readonly mark: string
+  readonly askedMs: number
+  readonly parts: readonly PartSummary[]
+}
+
+const kept = new Map<string, Kept>()
+const asking = new Map<string, Promise<unknown>>()
+
+/** The parts of editions. Large ones whose parts are not known at once are as they were before, and become pending; so are those that are pending already. */
+async function partsOf(database: Database, rows: readonly ShelfRow[], pending: Set<string>): Promise<ReadonlyMap<string, readonly PartSummary[]>> {
+  const marks = new Map(rows.map(({ editionId, revision, reading }) => [editionId, pending.has(editionId) ? 'pending' : `${revision} ${reading}`]))
+  for (const id of kept.keys()) if (!marks.has(id)) kept.delete(id)
+  const again = [...kept].map(([id, own]) => askAgain(database, id, own, marks, pending))
+  const [asked] = await Promise.all([askParts(database, [...marks.keys()].filter(id => !kept.has(id)), marks), ...again])
+  return new Map([...marks.keys()].map(id => [id, asked.get(id) ?? kept.get(id)!.parts]))
+}
+
+async function askAgain(database: Database, id: string, { mark, askedMs }: Kept, marks: ReadonlyMap<string, string>, pending: Set<string>): Promise<void> {
+  const age = mark === marks.get(id) ? performance.now() - askedMs : Infinity
+  if (age < recentMs || pending.has(id)) return
+  const ask = asking.get(id) ?? askParts(database, [id], marks).finally(() => { asking.delete(id) })
+  asking.set(id, ask)
+  if (await isSlow(ask) && age > oldMs) pending.add(id)
+}
+
+async function askParts(database: Database, editionIds: readonly string[], marks: ReadonlyMap<string, string>): Promise<Map<string, readonly PartSummary[]>> {
+  const askedMs = performance.now()
+  const summaries = await summariesOf(database, editionIds)
+  const asked = new Map([...summaries].map(([id, parts]) => [id, parts.map(({ summary }) => summary)]))
+  for (const [id, parts] of asked) {
+    if (kept.has(id) || parts.reduce((sum, part) => sum + part.utterances, 0) > manyUtterances) kept.set(id, { mark: marks.get(id)!, askedMs, parts })
   }
-  const asked = rows.filter(row => !found.has(row.editionId))
-  const summaries = await summariesOf(database, asked.map(row => row.editionId))
-  for (const id of recent.keys()) if (!found.has(id)) recent.delete(id)
-  for (const { editionId, revision } of asked) {
-    const parts = summaries.get(editionId)!.map(({ summary }) => summary)
-    found.set(editionId, parts)
-    if (parts.reduce((sum, part) => sum + part.utterances, 0) > manyUtterances) recent.set(editionId, { revision, pending: pending.has(editionId), askedMs: nowMs, parts })
-  }
-  return found
+  return asked
 }
 
 /** A large production is waited for so long, ms: a change of one of its parts does not take longer. */

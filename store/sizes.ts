@@ -1,6 +1,6 @@
 import type { Database } from './database'
 
-// How much there is of something, in bytes as the database keeps it: tells whether work on it is for the server or for a process of its own.
+// How much there is of something, in bytes as JSON (the database may keep less): tells whether work on it is for the server or for a process of its own.
 
 async function bytes(database: Database, sql: string, ...values: string[]): Promise<number> {
   const [row] = await database.rows<{ bytes: string | null }>(sql, values)
@@ -9,20 +9,20 @@ async function bytes(database: Database, sql: string, ...values: string[]): Prom
 
 /** Of the texts of an edition. */
 export function editionBytes(database: Database, editionId: string): Promise<number> {
-  return bytes(database, 'SELECT sum(pg_column_size(s.content)) AS bytes FROM passages s JOIN parts p ON p.id = s.part_id WHERE p.edition_id = $1', editionId)
+  return bytes(database, 'SELECT sum(octet_length(s.content::text)) AS bytes FROM passages s JOIN parts p ON p.id = s.part_id WHERE p.edition_id = $1', editionId)
 }
 
 /** Of the texts of a part. */
 export function partBytes(database: Database, partId: string): Promise<number> {
-  return bytes(database, 'SELECT sum(pg_column_size(content)) AS bytes FROM passages WHERE part_id = $1', partId)
+  return bytes(database, 'SELECT sum(octet_length(content::text)) AS bytes FROM passages WHERE part_id = $1', partId)
 }
 
 /** Of the largest of the newest edits of a window, one of which is undone or redone next. */
 export function nextEditBytes(database: Database, editionId: string, window: string): Promise<number> {
-  return bytes(database, 'SELECT max(bytes) AS bytes FROM (SELECT pg_column_size(changes) AS bytes FROM edits WHERE edition_id = $1 AND author_window = $2 ORDER BY ordinal DESC LIMIT 20) e', editionId, window)
+  return bytes(database, 'SELECT max(bytes) AS bytes FROM (SELECT octet_length(changes::text) AS bytes FROM edits WHERE edition_id = $1 AND author_window = $2 ORDER BY ordinal DESC LIMIT 20) e', editionId, window)
 }
 
 /** Of what a reader made of a document; 0 while it is not read. */
 export function manuscriptBytes(database: Database, manuscriptId: string): Promise<number> {
-  return bytes(database, 'SELECT pg_column_size(content) AS bytes FROM manuscripts WHERE id = $1', manuscriptId)
+  return bytes(database, 'SELECT octet_length(content::text) AS bytes FROM manuscripts WHERE id = $1', manuscriptId)
 }

@@ -54,8 +54,8 @@ interface StalePart extends Omit<Part, 'passages'> {
   readonly bytes: number
 }
 
-/** Digest of a passage `s` in the database. */
-const passageMark = 'md5(ROW(s.id, s.kind, s.level, s.language, s.role, s.content)::text)'
+/** All that a passage `s` in the database says; its digest tells whether it has changed. */
+const passageText = 'ROW(s.id, s.kind, s.level, s.language, s.role, s.content)::text'
 
 /** Digest of all that a part is compiled from; `text` is that of its passages. */
 function readOf(context: string, label: string, text: string): string {
@@ -65,9 +65,10 @@ function readOf(context: string, label: string, text: string): string {
 /** The parts whose summaries were made of something else than what there is now. */
 async function stalePartsOf(database: Database, loaded: LoadedEdition): Promise<StalePart[]> {
   const rows = await database.rows<StalePart & { readonly text: string, readonly known: string | null }>(
-    'SELECT p.id, p.kind, p.label, p.included, m.read AS known, coalesce(sum(pg_column_size(s.content)), 0)::double precision AS bytes, '
-    + `md5(coalesce(string_agg(${passageMark}, ',' ORDER BY s.rank, s.id) FILTER (WHERE s.id IS NOT NULL), '')) AS text `
-    + 'FROM parts p LEFT JOIN passages s ON s.part_id = p.id LEFT JOIN part_summaries m ON m.part_id = p.id WHERE p.edition_id = $1 GROUP BY p.id, m.read ORDER BY p.rank', [loaded.edition.id])
+    'SELECT p.id, p.kind, p.label, p.included, m.read AS known, coalesce(sum(octet_length(t.whole)) FILTER (WHERE s.id IS NOT NULL), 0)::double precision AS bytes, '
+    + 'md5(coalesce(string_agg(md5(t.whole), \',\' ORDER BY s.rank, s.id) FILTER (WHERE s.id IS NOT NULL), \'\')) AS text '
+    // OFFSET 0 keeps the text from being made twice.
+    + `FROM parts p LEFT JOIN passages s ON s.part_id = p.id CROSS JOIN LATERAL (SELECT ${passageText} AS whole OFFSET 0) t LEFT JOIN part_summaries m ON m.part_id = p.id WHERE p.edition_id = $1 GROUP BY p.id, m.read ORDER BY p.rank`, [loaded.edition.id])
   const context = contextDigest(loaded)
   return rows.flatMap(({ text, known, ...part }) => readOf(context, part.label, text) === known ? [] : [part])
 }
@@ -133,7 +134,7 @@ async function summariseParts(database: Database, loaded: LoadedEdition, stale: 
   for (const part of stale) {
     // Text and digest in one statement: an edit that comes meanwhile must not put the facts of one text under the digest of another.
     const passages = await database.rows<Parameters<typeof toPassage>[0] & { readonly mark: string }>(
-      `SELECT s.id, s.kind, s.level, s.content, s.language, s.role, ${passageMark} AS mark FROM passages s WHERE s.part_id = $1 ORDER BY s.rank, s.id`, [part.id])
+      `SELECT s.id, s.kind, s.level, s.content, s.language, s.role, md5(${passageText}) AS mark FROM passages s WHERE s.part_id = $1 ORDER BY s.rank, s.id`, [part.id])
     const read = readOf(readContext, part.label, createHash('md5').update(passages.map(passage => passage.mark).join(',')).digest('hex'))
     const whole: Part = { ...part, passages: passages.map(toPassage) }
     const score = await compileBreathing(whole, context, breathe)

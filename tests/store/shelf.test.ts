@@ -1,0 +1,67 @@
+import { setTimeout as sleep } from 'node:timers/promises'
+import { plainContent } from '#core/script/content'
+import { shelf } from '../../services/shelf'
+import { PartRow, PassageRow } from '../../store/models'
+import { applyOperations } from '../../store/operations'
+import { scoreEdition } from '../../store/score'
+import { bringUpToDate, type SummariseElsewhere } from '../../store/summaries'
+import { takeIndex } from '../../store/take-index'
+import { ownDatabase, part, production } from '../support/database'
+
+const { database } = ownDatabase()
+const here: SummariseElsewhere = () => Promise.resolve(false)
+/** More than 5,000 sentences, and more than 300 KB. */
+const large = Array.from({ length: 60 }, (_, passage) => Array.from({ length: 100 }, (__, sentence) => `Sentence ${sentence} of passage ${passage} is about the bees of a village that nobody knows.`).join(' '))
+
+async function editLast(id: string, text: string): Promise<void> {
+  const part = await PartRow.findOne({ where: { editionId: id }, rejectOnEmpty: true })
+  const passage = await PassageRow.findOne({ where: { partId: part.id }, order: [['rank', 'DESC']], rejectOnEmpty: true })
+  await applyOperations(database(), id, 'window-1', [{ op: 'setContent', passageId: passage.id, revision: passage.revision, content: plainContent(text) }])
+}
+
+/** ms */
+const lookMs = 50
+
+/** As the page does while something is pending. */
+async function settledShelf(): ReturnType<typeof shelf> {
+  for (;;) {
+    const entries = await shelf(database(), here)
+    if (!entries.some(entry => entry.pending)) return entries
+    await sleep(lookMs)
+  }
+}
+
+test('a large production is shown as it was while it is put together, nobody waits for it, and then as it is', async () => {
+  const small = await production(database(), part('Small', 'A bee.'))
+  const id = await production(database(), part('Large', ...large))
+  const entry = (entries: Awaited<ReturnType<typeof shelf>>) => entries.find(each => each.editionId === id)!
+  const before = entry(await settledShelf()).parts
+  expect(before[0]).toMatchObject({ utterances: expect.any(Number) as number, exact: false })
+  expect(before[0]!.utterances).toBeGreaterThan(6000)
+
+  await editLast(id, 'One. Two. Three.')
+  await editLast(small, 'Two bees. They fly.')
+  let finish = (): void => undefined
+  let asked = 0
+  const slowly: SummariseElsewhere = async () => {
+    asked += 1
+    await new Promise<void>(resolve => { finish = resolve })
+    return false
+  }
+  for (const _ of [1, 2, 3]) {
+    const entries = await shelf(database(), async (editionId, bytes) => editionId === id ? slowly(editionId, bytes) : false)
+    expect(entry(entries)).toMatchObject({ pending: true, problem: null, parts: before })
+    expect(entries.find(each => each.editionId === small)).toMatchObject({ pending: false, parts: [{ words: 5 }] })
+  }
+  expect(asked).toBe(1)
+  finish()
+  await bringUpToDate(database(), id)
+  const after = entry(await settledShelf()).parts
+  expect(after[0]!.utterances).toBe(before[0]!.utterances - 97)
+
+  // Takes that are made, when a reading of it ends.
+  const scored = await scoreEdition(id)
+  await takeIndex(database()).add(scored.parts.flatMap(({ score }) => score.utterances).map(({ key }) => ({ key, sampleRate: 22_050, sampleCount: 30_000, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
+  await database().rows('INSERT INTO readings (id, edition_id, state) VALUES (gen_random_uuid(), $1, \'done\') RETURNING id', [id])
+  expect(entry(await settledShelf()).parts[0]).toMatchObject({ missing: 0, exact: true, state: 'read' })
+})
