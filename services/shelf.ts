@@ -9,7 +9,7 @@ import { mostHere } from './work'
 
 const mostEntries = 200
 /** Productions that are brought up to date at once. */
-const updatesAtOnce = 3
+const updatesAtOnce = 5
 
 interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' | 'pending'> {
   readonly revision: number
@@ -38,7 +38,8 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
       return
     }
     const update = brokenBy(database, editionId, elsewhere)
-    if (await editionBytes(database, editionId) > mostHere && await isSlow(update)) {
+    const [bytes, isLate] = await Promise.all([editionBytes(database, editionId), isSlow(update)])
+    if (bytes > mostHere && isLate) {
       slow.add(editionId)
       void update.finally(() => { slow.delete(editionId) })
       pending.add(editionId)
@@ -57,8 +58,8 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
 const slow = new Set<string>()
 
 /** What the shelf shows of a production with so many utterances is kept: to ask how much of it is read takes a while. */
-const manyUtterances = 5_000
-/** It is asked again when it is so old; when that is slow, what is kept is shown, as pending if it is older than that, ms. */
+const manyUtterances = 500
+/** It is asked again, without anybody waiting for it, when it is so old; it is waited for when it is older than that, or of something else, ms. */
 const recentMs = 5_000
 const oldMs = 60_000
 
@@ -86,7 +87,8 @@ async function askAgain(database: Database, id: string, { mark, askedMs }: Kept,
   if (age < recentMs || pending.has(id)) return
   const ask = asking.get(id) ?? askParts(database, [id], marks).finally(() => { asking.delete(id) })
   asking.set(id, ask)
-  if (await isSlow(ask) && age > oldMs) pending.add(id)
+  if (age < oldMs) ask.catch((error: unknown) => { log.warn({ err: error, edition: id }, 'How far a production is read could not be asked') })
+  else if (await isSlow(ask)) pending.add(id)
 }
 
 async function askParts(database: Database, editionIds: readonly string[], marks: ReadonlyMap<string, string>): Promise<Map<string, readonly PartSummary[]>> {
@@ -99,8 +101,8 @@ async function askParts(database: Database, editionIds: readonly string[], marks
   return asked
 }
 
-/** A large production is waited for so long, ms: a change of one of its parts does not take longer. */
-const patienceMs = 100
+/** A large production is waited for so long, ms: in the usual case a change of one of its parts does not take longer. */
+const patienceMs = 60
 
 function isSlow(update: Promise<unknown>): Promise<boolean> {
   return Promise.race([update.then(() => false), new Promise<boolean>(resolve => { setTimeout(() => resolve(true), patienceMs) })])

@@ -10,7 +10,7 @@ import { ownDatabase, part, production } from '../support/database'
 
 const { database } = ownDatabase()
 const here: SummariseElsewhere = () => Promise.resolve(false)
-/** More than 5,000 sentences, and more than 300 KB. */
+/** More than 300 KB. */
 const large = Array.from({ length: 60 }, (_, passage) => Array.from({ length: 100 }, (__, sentence) => `Sentence ${sentence} of passage ${passage} is about the bees of a village that nobody knows.`).join(' '))
 
 async function editLast(id: string, text: string): Promise<void> {

@@ -1,7 +1,8 @@
 import { execFileSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
+import { existsSync, readFileSync } from 'node:fs'
 import { mkdtemp, rm } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
+import { getPriority, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { defaultChoices } from '#core/manuscript/choices'
 import type { Manuscript } from '#core/manuscript/manuscript'
@@ -90,6 +91,16 @@ test('one that is ended from outside is asked once more', async () => {
   const asked = work.result('pageOf', { partId }, large)
   for (const pid of childPids()) process.kill(pid, 'SIGKILL')
   expect(await asked).toEqual(before)
+})
+
+test('what works beside the server yields to whoever waits, and so does its session', async () => {
+  const editionId = await production(database(), part('Yields', 'The bees fly.'))
+  await work.result('wordUses', { editionId }, large)
+  const [pid] = childPids()
+  expect(getPriority(pid)).toBe(10)
+  // Only where the system shares processors between sessions.
+  const session = `/proc/${pid}/autogroup`
+  if (existsSync(session)) expect(readFileSync(session, 'utf8')).toMatch(/ nice 10$/mu)
 })
 
 /** The processes beside the server. */
