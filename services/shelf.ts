@@ -13,18 +13,20 @@ const updatesAtOnce = 5
 
 interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' | 'pending'> {
   readonly revision: number
+  /** Whether it has been shown before. */
+  readonly isKnown: boolean
   /** The newest reading and its state. */
   readonly reading: string | null
   readonly deliveries: string
 }
 
 /**
- * Every edition, the one changed last first. One that is broken says so, and the others are as they are. A large one that has changed is shown as it was before, and is put together
- * meanwhile: nobody waits for it.
+ * Every edition, the one changed last first. One that is broken says so, and the others are as they are. One that has changed and is not put together at once is shown as it was
+ * before, and put together meanwhile: nobody waits for it.
  */
 export async function shelf(database: Database, elsewhere: SummariseElsewhere): Promise<ShelfEntry[]> {
   const rows = await database.rows<ShelfRow>(
-    'SELECT e.id AS "editionId", p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", '
+    'SELECT e.id AS "editionId", p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", e.summarised IS NOT NULL AS "isKnown", '
     + '(SELECT r.ordinal || r.state FROM readings r WHERE r.edition_id = e.id ORDER BY r.ordinal DESC LIMIT 1) AS reading, '
     + '(SELECT count(*) FROM deliveries d WHERE d.edition_id = e.id AND d.state = \'done\') AS deliveries '
     + 'FROM productions p JOIN editions e ON e.production_id = p.id ORDER BY p.changed_at DESC, e.id LIMIT $1', [mostEntries])
@@ -32,14 +34,13 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
   const broken = new Map<string, Problem>()
   const pending = new Set<string>()
   const updates = new PQueue({ concurrency: updatesAtOnce })
-  await updates.addAll(rows.filter(row => stale.has(row.editionId)).map(({ editionId }) => async () => {
+  await updates.addAll(rows.filter(row => stale.has(row.editionId)).map(({ editionId, isKnown }) => async () => {
     if (slow.has(editionId)) {
       pending.add(editionId)
       return
     }
     const update = brokenBy(database, editionId, elsewhere)
-    const [bytes, isLate] = await Promise.all([editionBytes(database, editionId), isSlow(update)])
-    if (bytes > mostHere && isLate) {
+    if (await isSlow(update) && (isKnown || await editionBytes(database, editionId) > mostHere)) {
       slow.add(editionId)
       void update.finally(() => { slow.delete(editionId) })
       pending.add(editionId)
@@ -49,7 +50,7 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
     if (problem !== null) broken.set(editionId, problem)
   }))
   const parts = await partsOf(database, rows.filter(row => !broken.has(row.editionId)), pending)
-  return rows.map(({ revision: _, reading: __, ...row }) => ({
+  return rows.map(({ revision: _, reading: __, isKnown: ___, ...row }) => ({
     ...row, deliveries: Number(row.deliveries), parts: parts.get(row.editionId) ?? [], problem: broken.get(row.editionId) ?? null, pending: pending.has(row.editionId),
   }))
 }
@@ -101,11 +102,11 @@ async function askParts(database: Database, editionIds: readonly string[], marks
   return asked
 }
 
-/** A large production is waited for so long, ms: in the usual case a change of one of its parts does not take longer. */
-const patienceMs = 60
+/** What has changed is waited for so long before it is shown as it was, ms. */
+const patienceMs = 80
 
-function isSlow(update: Promise<unknown>): Promise<boolean> {
-  return Promise.race([update.then(() => false), new Promise<boolean>(resolve => { setTimeout(() => resolve(true), patienceMs) })])
+function isSlow(work: Promise<unknown>): Promise<boolean> {
+  return Promise.race([work.then(() => false), new Promise<boolean>(resolve => { setTimeout(() => resolve(true), patienceMs) })])
 }
 
 /** Why an edition cannot be put together; null when it can. */
