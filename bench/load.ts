@@ -160,26 +160,23 @@ export async function benchLoad(application: Application, note: Note): Promise<v
     crowd.times.clear()
     crowd.errors.length = 0
   }
-  const gather = (): void => {
+  // What everybody asks for first is not there yet; from then on it is measured.
+  const gather = async (): Promise<void> => {
     crowd.listen(parts.map(part => part.id))
     edited.forEach(({ id, page }, index) => { crowd.edit(id, page, `load-window-${index}`) })
     crowd.visit()
+    await sleep(warmMs)
+    crowd.times.clear()
+    machine = machineTime()
   }
   note('memory of the web server before', residentMb(application.pid('server')), 'MB')
   await application.ask(`editions/${book}/readings`, 'POST', {})
-  gather()
-  // What everybody asks for first is not there yet; from then on it is measured.
-  await sleep(warmMs)
-  crowd.times.clear()
-  machine = machineTime()
+  await gather()
   await sleep(phaseSeconds * 1000)
   await crowd.end()
   report('beside a reading')
 
-  gather()
-  await sleep(warmMs)
-  crowd.times.clear()
-  machine = machineTime()
+  await gather()
   const text = Array.from({ length: copiesOfTheBook }, (_, copy) => markdownOf('Huge', chaptersOfTheBook().map(chapter => ({ ...chapter, title: `${chapter.title}, ${copy + 1}` }))).replace(/^# Huge\n/u, '')).join('\n')
   const began = performance.now()
   const seconds = (): number => (performance.now() - began) / 1000
