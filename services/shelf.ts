@@ -74,13 +74,15 @@ interface Kept {
 const kept = new Map<string, Kept>()
 const asking = new Map<string, Promise<unknown>>()
 
-/** The parts of editions. Large ones whose parts are not known at once are as they were before, and become pending; so are those that are pending already. */
+/** The parts of editions. Those that are kept and not known at once are as they were before, and become pending; so are those that are pending already. */
 async function partsOf(database: Database, rows: readonly ShelfRow[], pending: Set<string>): Promise<ReadonlyMap<string, readonly PartSummary[]>> {
   const marks = new Map(rows.map(({ editionId, revision, reading }) => [editionId, pending.has(editionId) ? 'pending' : `${revision} ${reading}`]))
   for (const id of kept.keys()) if (!marks.has(id)) kept.delete(id)
-  const again = [...kept].map(([id, own]) => askAgain(database, id, own, marks, pending))
-  const [asked] = await Promise.all([askParts(database, [...marks.keys()].filter(id => !kept.has(id)), marks), ...again])
-  return new Map([...marks.keys()].map(id => [id, asked.get(id) ?? kept.get(id)!.parts]))
+  // Whoever asks meanwhile may have seen that one is gone.
+  const known = new Map(kept)
+  const again = [...known].map(([id, own]) => askAgain(database, id, own, marks, pending))
+  const [asked] = await Promise.all([askParts(database, [...marks.keys()].filter(id => !known.has(id)), marks), ...again])
+  return new Map([...marks.keys()].map(id => [id, asked.get(id) ?? (kept.get(id) ?? known.get(id))!.parts]))
 }
 
 async function askAgain(database: Database, id: string, { mark, askedMs }: Kept, marks: ReadonlyMap<string, string>, pending: Set<string>): Promise<void> {
@@ -89,7 +91,8 @@ async function askAgain(database: Database, id: string, { mark, askedMs }: Kept,
   const ask = asking.get(id) ?? askParts(database, [id], marks).finally(() => { asking.delete(id) })
   asking.set(id, ask)
   if (age < oldMs) ask.catch((error: unknown) => { log.warn({ err: error, edition: id }, 'How far a production is read could not be asked') })
-  else if (await isSlow(ask)) pending.add(id)
+  // What somebody asked for before the change is not it.
+  else if (await isSlow(ask) || kept.get(id)?.mark !== marks.get(id)) pending.add(id)
 }
 
 async function askParts(database: Database, editionIds: readonly string[], marks: ReadonlyMap<string, string>): Promise<Map<string, readonly PartSummary[]>> {
