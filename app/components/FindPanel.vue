@@ -64,7 +64,7 @@ defineExpose({ focus: () => field.value?.focus() })
       </div>
     </form>
     <ol v-if="view !== null && view.count > 0">
-      <li v-for="(hit, index) in view.hits" :key="index">
+      <li v-for="hit in view.hits" :key="`${hit.passageId} ${hit.start} ${hit.directionId ?? ''}`">
         <button type="button" class="hit" @click="emit('open', hit)">
           <span class="part">{{ hit.part }}</span>
           <span class="context">{{ hit.before.length < 40 ? '' : '… ' }}{{ hit.before }}<mark>{{ hit.found }}</mark>{{ hit.after }}{{ hit.after.length < 40 ? '' : ' …' }}</span>

@@ -66,8 +66,7 @@ const Keys = Extension.create({
     'Enter': () => splitHere(),
     'Backspace': () => joinHere(),
     'Escape': () => {
-      editor.commands.blur()
-      emit('leave')
+      leave()
       return true
     },
   }),
@@ -262,6 +261,13 @@ function rolePassages(): string[] {
   return ids
 }
 
+/** At once: the editor's own command waits for the next frame, and a key that is pressed before it would be typed. */
+function leave(): void {
+  editor.view.dom.blur()
+  window.getSelection()?.removeAllRanges()
+  emit('leave')
+}
+
 function run(transaction: Transaction): void {
   close()
   editor.view.dispatch(transaction.scrollIntoView())
@@ -300,7 +306,8 @@ watch([tick, () => props.casting, () => props.roles, () => props.sounds], useDeb
 function goTo(passageId: string, start: number, end = start): void {
   editor.state.doc.forEach((node, offset) => {
     if (node.attrs.id !== passageId) return
-    editor.chain().focus().setTextSelection({ from: offset + 1 + fromWritten(node, start, true), to: offset + 1 + fromWritten(node, end, end === start) }).scrollIntoView().run()
+    editor.view.focus()
+    editor.chain().setTextSelection({ from: offset + 1 + fromWritten(node, start, true), to: offset + 1 + fromWritten(node, end, end === start) }).scrollIntoView().run()
   })
 }
 

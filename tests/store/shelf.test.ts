@@ -1,6 +1,8 @@
 import { setTimeout as sleep } from 'node:timers/promises'
 import { plainContent } from '#core/script/content'
 import { shelf } from '../../services/shelf'
+import type { Database } from '../../store/database'
+import { removeProduction } from '../../store/editions'
 import { PartRow, PassageRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
 import { scoreEdition } from '../../store/score'
@@ -64,4 +66,54 @@ test('a large production is shown as it was while it is put together, nobody wai
   await takeIndex(database()).add(scored.parts.flatMap(({ score }) => score.utterances).map(({ key }) => ({ key, sampleRate: 22_050, sampleCount: 30_000, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
   await database().rows('INSERT INTO readings (id, edition_id, state) VALUES (gen_random_uuid(), $1, \'done\') RETURNING id', [id])
   expect(entry(await settledShelf()).parts[0]).toMatchObject({ missing: 0, exact: true, state: 'read' })
+})
+
+/** The database, for one look at the shelf; `before` is waited for before it is asked how far productions are read. */
+function askedAfter(before: (editionIds: readonly string[]) => Promise<void>): Database {
+  return {
+    ...database(),
+    rows: async (sql, bind, transaction) => {
+      if (sql.startsWith('WITH asked AS')) await before((bind as [string[]])[0])
+      return database().rows(sql, bind, transaction)
+    },
+  }
+}
+
+/** Enough utterances that what the shelf shows of them is kept. */
+const many = Array.from({ length: 600 }, (_, index) => `Hive ${index} is full.`).join(' ')
+
+test('a production that is removed while somebody looks takes nobody\'s shelf away', async () => {
+  const id = await production(database(), part('Removed', many))
+  await settledShelf()
+  await editLast(id, many.replace('full', 'empty'))
+  await bringUpToDate(database(), id)
+  let removed: Promise<unknown> | null = null
+  // Another who looks forgets what was kept of it.
+  const entries = await shelf(askedAfter(async () => { await (removed ??= removeProduction(database(), id).then(() => shelf(database(), here))) }), here)
+  expect(entries.find(entry => entry.editionId === id)).toMatchObject({ problem: null })
+  expect((await settledShelf()).map(entry => entry.editionId)).not.toContain(id)
+})
+
+test('what was asked before a change is not shown as the state after it', async () => {
+  const id = await production(database(), part('Twice', many))
+  await settledShelf()
+  const utterances = async (looked: ReturnType<typeof shelf>): Promise<readonly [number | undefined, boolean]> => {
+    const { parts, pending } = (await looked).find(entry => entry.editionId === id)!
+    return [parts[0]?.utterances, pending]
+  }
+  const change = async (text: string): Promise<void> => {
+    await editLast(id, text)
+    await bringUpToDate(database(), id)
+  }
+  let answer = (): void => undefined
+  const held = new Promise<void>(resolve => { answer = resolve })
+
+  await change(`${many} A bee.`)
+  // The title is one of them.
+  expect(await utterances(shelf(askedAfter(async ids => { if (ids.includes(id)) await held }), here))).toEqual([601, true])
+  await change(`${many} A bee. And one more.`)
+  // Its answer comes while the next one looks, who asks about all others first.
+  const [, pending] = await utterances(shelf(askedAfter(async () => { answer() }), here))
+  expect(pending).toBe(true)
+  expect(await utterances(settledShelf())).toEqual([603, false])
 })
