@@ -1,10 +1,11 @@
+import { setTimeout as sleep } from 'node:timers/promises'
 import PQueue from 'p-queue'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
 import type { PartSummary, ShelfEntry } from '#shared/api'
 import type { Database } from '#store/database'
 import { log } from '#store/log'
 import { editionBytes } from '#store/sizes'
-import { bringUpToDate, staleEditions, summariesOf, type SummariseElsewhere } from '#store/summaries'
+import { bringUpToDate, isStaleSql, summariesOf, type SummariseElsewhere } from '#store/summaries'
 import { mostHere } from './work'
 
 const mostEntries = 200
@@ -13,6 +14,7 @@ const updatesAtOnce = 5
 
 interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' | 'pending'> {
   readonly revision: number
+  readonly isStale: boolean
   /** Whether it has been shown before. */
   readonly isKnown: boolean
   /** The newest reading and its state. */
@@ -27,20 +29,21 @@ interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' |
 export async function shelf(database: Database, elsewhere: SummariseElsewhere): Promise<ShelfEntry[]> {
   const rows = await database.rows<ShelfRow>(
     'SELECT e.id AS "editionId", p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", e.summarised IS NOT NULL AS "isKnown", '
+    + `${isStaleSql} AS "isStale", `
     + '(SELECT r.ordinal || r.state FROM readings r WHERE r.edition_id = e.id ORDER BY r.ordinal DESC LIMIT 1) AS reading, '
     + '(SELECT count(*) FROM deliveries d WHERE d.edition_id = e.id AND d.state = \'done\') AS deliveries '
     + 'FROM productions p JOIN editions e ON e.production_id = p.id ORDER BY p.changed_at DESC, e.id LIMIT $1', [mostEntries])
-  const stale = await staleEditions(database)
+  const patience = sleep(patienceMs)
   const broken = new Map<string, Problem>()
   const pending = new Set<string>()
   const updates = new PQueue({ concurrency: updatesAtOnce })
-  await updates.addAll(rows.filter(row => stale.has(row.editionId)).map(({ editionId, isKnown }) => async () => {
+  await updates.addAll(rows.filter(row => row.isStale).map(({ editionId, isKnown }) => async () => {
     if (slow.has(editionId)) {
       pending.add(editionId)
       return
     }
     const update = brokenBy(database, editionId, elsewhere)
-    if (await isSlow(update) && (isKnown || await editionBytes(database, editionId) > mostHere)) {
+    if (await outlasts(update, patience) && (isKnown || await editionBytes(database, editionId) > mostHere)) {
       slow.add(editionId)
       void update.finally(() => { slow.delete(editionId) })
       pending.add(editionId)
@@ -49,9 +52,10 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
     const problem = await update
     if (problem !== null) broken.set(editionId, problem)
   }))
-  const parts = await partsOf(database, rows.filter(row => !broken.has(row.editionId)), pending)
-  return rows.map(({ revision: _, reading: __, isKnown: ___, ...row }) => ({
-    ...row, deliveries: Number(row.deliveries), parts: parts.get(row.editionId) ?? [], problem: broken.get(row.editionId) ?? null, pending: pending.has(row.editionId),
+  const parts = await partsOf(database, rows.filter(row => !broken.has(row.editionId)), pending, patience)
+  return rows.map(({ editionId, title, author, language, changedAt, deliveries }) => ({
+    editionId, title, author, language, changedAt, deliveries: Number(deliveries),
+    parts: parts.get(editionId) ?? [], problem: broken.get(editionId) ?? null, pending: pending.has(editionId),
   }))
 }
 
@@ -75,24 +79,26 @@ const kept = new Map<string, Kept>()
 const asking = new Map<string, Promise<unknown>>()
 
 /** The parts of editions. Those that are kept and not known at once are as they were before, and become pending; so are those that are pending already. */
-async function partsOf(database: Database, rows: readonly ShelfRow[], pending: Set<string>): Promise<ReadonlyMap<string, readonly PartSummary[]>> {
+async function partsOf(database: Database, rows: readonly ShelfRow[], pending: Set<string>, patience: Promise<unknown>): Promise<ReadonlyMap<string, readonly PartSummary[]>> {
   const marks = new Map(rows.map(({ editionId, revision, reading }) => [editionId, pending.has(editionId) ? 'pending' : `${revision} ${reading}`]))
   for (const id of kept.keys()) if (!marks.has(id)) kept.delete(id)
   // Whoever asks meanwhile may have seen that one is gone.
   const known = new Map(kept)
-  const again = [...known].map(([id, own]) => askAgain(database, id, own, marks, pending))
+  const again = [...known].map(([id, own]) => askAgain(database, id, own, marks, pending, patience))
   const [asked] = await Promise.all([askParts(database, [...marks.keys()].filter(id => !known.has(id)), marks), ...again])
   return new Map([...marks.keys()].map(id => [id, asked.get(id) ?? (kept.get(id) ?? known.get(id))!.parts]))
 }
 
-async function askAgain(database: Database, id: string, { mark, askedMs }: Kept, marks: ReadonlyMap<string, string>, pending: Set<string>): Promise<void> {
+async function askAgain(
+  database: Database, id: string, { mark, askedMs }: Kept, marks: ReadonlyMap<string, string>, pending: Set<string>, patience: Promise<unknown>,
+): Promise<void> {
   const age = mark === marks.get(id) ? performance.now() - askedMs : Infinity
   if (age < recentMs || pending.has(id)) return
   const ask = asking.get(id) ?? askParts(database, [id], marks).finally(() => { asking.delete(id) })
   asking.set(id, ask)
   if (age < oldMs) ask.catch((error: unknown) => { log.warn({ err: error, edition: id }, 'How far a production is read could not be asked') })
   // What somebody asked for before the change is not it.
-  else if (await isSlow(ask) || kept.get(id)?.mark !== marks.get(id)) pending.add(id)
+  else if (await outlasts(ask, patience) || kept.get(id)?.mark !== marks.get(id)) pending.add(id)
 }
 
 async function askParts(database: Database, editionIds: readonly string[], marks: ReadonlyMap<string, string>): Promise<Map<string, readonly PartSummary[]>> {
@@ -105,11 +111,11 @@ async function askParts(database: Database, editionIds: readonly string[], marks
   return asked
 }
 
-/** What has changed is waited for so long before it is shown as it was, ms. */
+/** What has changed is waited for so long in all before it is shown as it was, ms. */
 const patienceMs = 80
 
-function isSlow(work: Promise<unknown>): Promise<boolean> {
-  return Promise.race([work.then(() => false), new Promise<boolean>(resolve => { setTimeout(() => resolve(true), patienceMs) })])
+function outlasts(work: Promise<unknown>, patience: Promise<unknown>): Promise<boolean> {
+  return Promise.race([work.then(() => false), patience.then(() => true)])
 }
 
 /** Why an edition cannot be put together; null when it can. */

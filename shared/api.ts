@@ -66,7 +66,7 @@ export interface ShelfEntry {
   readonly deliveries: number
   /** Why it cannot be put together; it has no parts then. */
   readonly problem: Problem | null
-  /** It is large, and is put together again just now: its parts are as they were before, or not known yet. */
+  /** It has changed and is put together again just now: its parts are as they were before, or not known yet. */
   readonly pending: boolean
 }
 

@@ -81,11 +81,8 @@ const here: SummariseElsewhere = () => Promise.resolve(false)
 /** What is kept of an edition is current while this is noted with it: `touch` makes a new revision for everything that a score reads. */
 const stampSql = `'${factsVersion}.${compilerVersion} ' || e.revision`
 
-/** The editions whose summaries are not up to date. */
-export async function staleEditions(database: Database): Promise<Set<string>> {
-  const rows = await database.rows<{ id: string }>(`SELECT e.id FROM editions e WHERE e.summarised IS DISTINCT FROM ${stampSql}`)
-  return new Set(rows.map(row => row.id))
-}
+/** Whether the summaries of an edition `e` are not up to date. */
+export const isStaleSql = `(e.summarised IS DISTINCT FROM ${stampSql})`
 
 /**
  * Begins a statement that does not wait until the disk has what it writes, so that nobody else waits for that either. What is kept here can be lost: it is made again then.
@@ -105,7 +102,7 @@ const mostWaits = 2
 export async function bringUpToDate(database: Database, editionId: string, elsewhere = here): Promise<LoadedEdition> {
   for (let waits = 0; ; waits += 1) {
     const loaded = await loadEdition(editionId)
-    const [stale] = await database.rows(`SELECT e.id FROM editions e WHERE e.id = $1 AND e.summarised IS DISTINCT FROM ${stampSql}`, [editionId])
+    const [stale] = await database.rows(`SELECT e.id FROM editions e WHERE e.id = $1 AND ${isStaleSql}`, [editionId])
     if (stale === undefined || waits > mostWaits) return loaded
     const running = updates.get(editionId)
     if (running !== undefined) {
