@@ -12,6 +12,8 @@ const listeners = 20
 const editors = 5
 /** Between two stretches of six seconds that a listener asks for, ms: three times as fast as anybody listens. */
 const listenMs = 2000
+/** Between two looks of the visitor at the shelf, ms. */
+const visitMs = 1000
 /** Time that others work beside a reading, and then beside a huge production too, s. */
 const phaseSeconds = Number(process.env['QUILL_LOAD_SECONDS'] ?? 60)
 /** The crowd has been there for so long, ms, when measuring begins. */
@@ -105,7 +107,7 @@ class Crowd {
   }
 
   visit(): void {
-    this.#repeat(() => this.timed('the shelf', () => this.#application.ask<ShelfEntry[]>('editions')).then(() => undefined), 2000)
+    this.#repeat(() => this.timed('the shelf', () => this.#application.ask<ShelfEntry[]>('editions')).then(() => undefined), visitMs)
   }
 
   async end(): Promise<void> {

@@ -4,9 +4,7 @@ import { asProblem, ProblemError, type Problem } from '#core/problem'
 import type { PartSummary, ShelfEntry } from '#shared/api'
 import type { Database } from '#store/database'
 import { log } from '#store/log'
-import { editionBytes } from '#store/sizes'
 import { bringUpToDate, isStaleSql, summariesOf, type SummariseElsewhere } from '#store/summaries'
-import { mostHere } from './work'
 
 const mostEntries = 200
 /** Productions that are brought up to date at once. */
@@ -15,20 +13,18 @@ const updatesAtOnce = 5
 interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' | 'pending'> {
   readonly revision: number
   readonly isStale: boolean
-  /** Whether it has been shown before. */
-  readonly isKnown: boolean
   /** The newest reading and its state. */
   readonly reading: string | null
   readonly deliveries: string
 }
 
 /**
- * Every edition, the one changed last first. One that is broken says so, and the others are as they are. One that has changed and is not put together at once is shown as it was
- * before, and put together meanwhile: nobody waits for it.
+ * Every edition, the one changed last first. One that is broken says so, and the others are as they are. One that is new or has changed and is not put together at once is shown as
+ * it was before, and put together meanwhile: nobody waits for it.
  */
 export async function shelf(database: Database, elsewhere: SummariseElsewhere): Promise<ShelfEntry[]> {
   const rows = await database.rows<ShelfRow>(
-    'SELECT e.id AS "editionId", p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", e.summarised IS NOT NULL AS "isKnown", '
+    'SELECT e.id AS "editionId", p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", '
     + `${isStaleSql} AS "isStale", `
     + '(SELECT r.ordinal || r.state FROM readings r WHERE r.edition_id = e.id ORDER BY r.ordinal DESC LIMIT 1) AS reading, '
     + '(SELECT count(*) FROM deliveries d WHERE d.edition_id = e.id AND d.state = \'done\') AS deliveries '
@@ -37,13 +33,13 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
   const broken = new Map<string, Problem>()
   const pending = new Set<string>()
   const updates = new PQueue({ concurrency: updatesAtOnce })
-  await updates.addAll(rows.filter(row => row.isStale).map(({ editionId, isKnown }) => async () => {
+  await updates.addAll(rows.filter(row => row.isStale).map(({ editionId }) => async () => {
     if (slow.has(editionId)) {
       pending.add(editionId)
       return
     }
     const update = brokenBy(database, editionId, elsewhere)
-    if (await outlasts(update, patience) && (isKnown || await editionBytes(database, editionId) > mostHere)) {
+    if (await outlasts(update, patience)) {
       slow.add(editionId)
       void update.finally(() => { slow.delete(editionId) })
       pending.add(editionId)
@@ -111,8 +107,8 @@ async function askParts(database: Database, editionIds: readonly string[], marks
   return asked
 }
 
-/** What has changed is waited for so long in all before it is shown as it was, ms. */
-const patienceMs = 80
+/** What is new or has changed is waited for so long in all before it is shown as it was, ms. */
+const patienceMs = 60
 
 function outlasts(work: Promise<unknown>, patience: Promise<unknown>): Promise<boolean> {
   return Promise.race([work.then(() => false), patience.then(() => true)])

@@ -5,7 +5,7 @@ import type { Place } from './place'
 import { tasks, type TaskInput, type TaskName, type TaskResult } from './tasks'
 
 /** So many bytes of text are worked on in the server itself: some tenths of a second at most, in stretches that let others have their turn. */
-export const mostHere = 300_000
+const mostHere = 300_000
 
 /** Processes beside the server, and how long each may take. They end when there was nothing to do for a while, and so give their memory back. */
 const processes = 2

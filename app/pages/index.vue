@@ -30,7 +30,7 @@ function summary(entry: ShelfEntry): string {
 }
 
 function todo(entry: ShelfEntry): string {
-  if (entry.pending) return entry.parts.length === 0 ? 'being put together, which takes a while for one as long as this' : 'changes are being put together'
+  if (entry.pending) return entry.parts.length === 0 ? 'being put together' : 'changes are being put together'
   const parts = entry.parts.filter(part => part.included)
   const missing = parts.reduce((sum, part) => sum + part.missing, 0)
   if (missing > 0) return `${count(missing, 'sentence')} to read`
