@@ -53,12 +53,22 @@ test.describe('language tags', () => {
     })
   }
 
+  /** As the page does while something is put together. */
+  async function settledShelf(): Promise<readonly ShelfEntry[]> {
+    let shelf: readonly ShelfEntry[] = []
+    await expect.poll(async () => {
+      shelf = await ask<ShelfEntry[]>('editions')
+      return shelf.some(entry => entry.pending)
+    }).toBe(false)
+    return shelf
+  }
+
   test('one production that is broken is shown as broken, and nothing else is', async ({ page }) => {
     const [broken, sound] = [await makeProduction('Broken', markdown('Broken')), await makeProduction('Sound', markdown('Sound'))]
     // As an earlier release let it in.
     await inDatabase('UPDATE editions SET language = \'en-\' WHERE id = $1', [broken])
     try {
-      const shelf = await ask<ShelfEntry[]>('editions')
+      const shelf = await settledShelf()
       expect(shelf.find(entry => entry.editionId === sound)).toMatchObject({ problem: null, parts: [expect.anything(), expect.anything(), expect.anything()] })
       expect(shelf.find(entry => entry.editionId === broken)).toMatchObject({ title: 'Broken', problem: { code: 'language-unknown' }, parts: [] })
       await ask<Desk>(`editions/${sound}`)
@@ -71,7 +81,7 @@ test.describe('language tags', () => {
       await expect(page.getByRole('listitem').filter({ hasText: 'Sound' })).toContainText('to read')
       // What is wrong can be put right.
       await ask(`editions/${broken}`, { language: 'en' }, 'PATCH')
-      expect((await ask<ShelfEntry[]>('editions')).find(entry => entry.editionId === broken)).toMatchObject({ problem: null })
+      expect((await settledShelf()).find(entry => entry.editionId === broken)).toMatchObject({ problem: null })
     } finally {
       await ask(`editions/${broken}`, undefined, 'DELETE')
     }
