@@ -6,7 +6,7 @@ import { finder } from '#core/script/find'
 import type { Part } from '#core/script/script'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { checkNarration } from '#core/style/narrator-check'
-import { presetRules } from '#core/style/presets'
+import { presetNames, presetRules } from '#core/style/presets'
 import { newRule, prepareRules, ruleNames } from '#core/style/rule'
 import { census } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
@@ -46,10 +46,13 @@ function looks(): Look[] {
       const { rules } = prepareRules([newRule('r', does)])
       return { name: `rule ${does}, ${language}`, length: alone, at: text => rules[0]!.find({ text, language, kind: 'paragraph' }, { kind: 'paragraph' }) }
     })),
-    ...languages.map((language): Look => ({ name: `spoken form, ${language}`, length: together, at: text => spokenForm(plainContent(text), language, { rules: book }) })),
+    ...presetNames.flatMap(preset => languages.map((language): Look => {
+      const rules = prepareRules(presetRules(preset))
+      return { name: `spoken form, ${preset}, ${language}`, length: together, at: text => spokenForm(plainContent(text), language, { rules }) }
+    })),
     ...languages.map((language): Look => ({ name: `sentences, ${language}`, length: alone, at: text => sentenceSpans(text, language) })),
     { name: 'census', length: together, at: text => census([part(text)], { language: 'en', dictionary: { has: () => false, language: 'en' }, findWords: words, rules: book }) },
-    { name: 'narrator check', length: alone, at: text => checkNarration([passage(text)], 'en') },
+    ...languages.map((language): Look => ({ name: `narrator check, ${language}`, length: alone, at: text => checkNarration([passage(text)], language) })),
     { name: 'wordbook', length: alone, at: text => words(text, 0, text.length, 'en') },
     { name: 'find', length: alone, at: text => finder(query)(plainContent(text), 'en') },
     { name: 'find by pattern', length: alone, at: text => finder({ ...query, what: '(a|aa)+[.,]?a', isPattern: true, wholeWord: false })(plainContent(text), 'en') },

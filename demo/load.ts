@@ -17,6 +17,7 @@ import { openQueue, sendChunks } from '#store/queue'
 import { startReading } from '#store/readings'
 import { scoreEdition } from '#store/score'
 import { addSound } from '#store/sounds'
+import { bringUpToDate } from '#store/summaries'
 import { takeIndex } from '#store/take-index'
 import { keepSound } from '#takes/keep-sound'
 import { Packs } from '#takes/packs'
@@ -43,8 +44,8 @@ const queue = await openQueue(url, 'server')
 const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 1 })
 try {
   // In the order in which they come to lie on the shelf: the one changed last first.
-  await bringIn('notes-from-the-hive-stand.csv', 'Notes from the Hive Stand', { opening: '{title}, by {author}' }, 'articles')
-  await bringIn('the-first-spring-inspection.pptx', 'The First Spring Inspection', { hints: true }, 'course')
+  const notes = await bringIn('notes-from-the-hive-stand.csv', 'Notes from the Hive Stand', { opening: '{title}, by {author}' }, 'articles')
+  const course = await bringIn('the-first-spring-inspection.pptx', 'The First Spring Inspection', { hints: true }, 'course')
   const editionId = await bringIn('the-marrow-lane-year.md', 'The Marrow Lane Year', {}, 'book')
   const packs = new Packs(join(data, 'takes'))
   for (const [name, pcm] of Object.entries(sounds)) await addSound(database, editionId, name, await keepSound({ index: takeIndex(database), packs }, pcm))
@@ -64,6 +65,8 @@ try {
     { op: 'includePart', partId: glossary.id, revision: glossary.revision, included: false },
     ...markedUp.flatMap(each => markUp(each, scored.parts.flatMap(part => part.passages))),
   ])
+  // So that the first look at the shelf shows all of them.
+  for (const id of [notes, course, editionId]) await bringUpToDate(database, id)
 } finally {
   await engine.close()
   await queue.stop({ graceful: false })

@@ -17,7 +17,7 @@ async function load(): Promise<void> {
   entries.value = await notices.attempt(() => ask<ShelfEntry[]>('/api/editions')) ?? entries.value
 }
 /** While one of them is put together, its parts change without anybody's doing. */
-const pendingMs = 3000
+const pendingMs = 1000
 useIntervalFn(() => { if (entries.value?.some(entry => entry.pending) === true) void load() }, pendingMs)
 void load()
 
@@ -104,7 +104,7 @@ li { position: relative; }
 a.production:hover { border-color: var(--gall); position: relative; }
 .production h2 { margin: 0; padding-right: 90px; }
 .production p { margin: 2px 0 0; }
-.strip { display: flex; gap: 3px; margin: 10px 0 8px; overflow: hidden; }
+.strip { display: flex; gap: 3px; min-height: 8px; margin: 10px 0 8px; overflow: hidden; }
 .foot { font-size: 14px; }
 .remove { position: absolute; right: 10px; top: 12px; color: var(--quiet); }
 .house { margin: 22px 0 0; font-size: 14px; color: var(--quiet); }
