@@ -19,8 +19,8 @@ interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' |
 }
 
 /**
- * Every edition, the one changed last first. One that is broken says so, and the others are as they are. One that is new or has changed and is not put together at once is shown as
- * it was before, and put together meanwhile: nobody waits for it.
+ * Every edition, the one changed last first. One that is broken says so, and the others are as they are. One that is new or has
+ * changed and is not put together at once is shown as it was before, and put together meanwhile: nobody waits for it.
  */
 export async function shelf(database: Database, elsewhere: SummariseElsewhere): Promise<ShelfEntry[]> {
   const rows = await database.rows<ShelfRow>(
