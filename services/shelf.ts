@@ -30,23 +30,14 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
     + '(SELECT count(*) FROM deliveries d WHERE d.edition_id = e.id AND d.state = \'done\') AS deliveries '
     + 'FROM productions p JOIN editions e ON e.production_id = p.id ORDER BY p.changed_at DESC, e.id LIMIT $1', [mostEntries])
   const patience = sleep(patienceMs)
+  const shown = new Set(rows.map(row => row.editionId))
+  for (const id of failures.keys()) if (!shown.has(id)) failures.delete(id)
   const broken = new Map<string, Problem>()
   const pending = new Set<string>()
-  const updates = new PQueue({ concurrency: updatesAtOnce })
-  await updates.addAll(rows.filter(row => row.isStale).map(({ editionId }) => async () => {
-    if (slow.has(editionId)) {
-      pending.add(editionId)
-      return
-    }
-    const update = brokenBy(database, editionId, elsewhere)
-    if (await outlasts(update, patience)) {
-      slow.add(editionId)
-      void update.finally(() => { slow.delete(editionId) })
-      pending.add(editionId)
-      return
-    }
-    const problem = await update
-    if (problem !== null) broken.set(editionId, problem)
+  await Promise.all(rows.filter(row => row.isStale).map(async row => {
+    const found = await putTogether(database, row, elsewhere, patience)
+    if (found === 'pending') pending.add(row.editionId)
+    else if (found !== null) broken.set(row.editionId, found)
   }))
   const parts = await partsOf(database, rows.filter(row => !broken.has(row.editionId)), pending, patience)
   return rows.map(({ editionId, title, author, language, changedAt, deliveries }) => ({
@@ -55,8 +46,39 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
   }))
 }
 
-/** Productions that are put together at the moment, and have been waited for. */
-const slow = new Set<string>()
+/** Productions are put together a few at a time, whoever looks, and go on being so when nobody waits any more. */
+const updates = new PQueue({ concurrency: updatesAtOnce })
+/** A large one does not keep the others from their turn for longer than this, ms. */
+const mostPlaceMs = 1000
+const updating = new Set<string>()
+
+interface Failure {
+  readonly revision: number
+  readonly foundMs: number
+  readonly problem: Problem
+}
+
+/** Why productions could not be put together: it may have taken longer than anybody waited. */
+const failures = new Map<string, Failure>()
+
+/** Puts an edition together. Resolves to why it is broken, or null; 'pending' when it is not known within the patience. */
+async function putTogether(
+  database: Database, { editionId, revision }: ShelfRow, elsewhere: SummariseElsewhere, patience: Promise<unknown>,
+): Promise<Problem | 'pending' | null> {
+  const failure = failures.get(editionId)
+  if (failure?.revision === revision && performance.now() - failure.foundMs < oldMs) return failure.problem
+  // One that takes long is waited for once.
+  if (updating.has(editionId)) return 'pending'
+  updating.add(editionId)
+  let problem: Problem | null = null
+  const update = updates.add(() => Promise.race([sleep(mostPlaceMs), brokenBy(database, editionId, elsewhere).then(found => {
+    problem = found
+    updating.delete(editionId)
+    if (found === null) failures.delete(editionId)
+    else failures.set(editionId, { revision, foundMs: performance.now(), problem: found })
+  })]))
+  return await outlasts(update, patience) ? 'pending' : problem
+}
 
 /** What the shelf shows of a production with so many utterances is kept: to ask how much of it is read takes a while. */
 const manyUtterances = 500

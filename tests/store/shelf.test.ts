@@ -1,4 +1,5 @@
 import { setTimeout as sleep } from 'node:timers/promises'
+import { ProblemError } from '#core/problem'
 import { plainContent } from '#core/script/content'
 import { shelf } from '../../services/shelf'
 import type { Database } from '../../store/database'
@@ -118,4 +119,32 @@ test('what was asked before a change is not shown as the state after it', async 
   const [, pending] = await utterances(shelf(askedAfter(async () => { answer() }), here))
   expect(pending).toBe(true)
   expect(await utterances(settledShelf())).toEqual([603, false])
+})
+
+test('what it takes a while to find broken is shown as broken once it is known, until it is changed', async () => {
+  const id = await production(database(), part('Broken', 'A bee.'))
+  const found = async (elsewhere: SummariseElsewhere) => (await settledShelf(elsewhere)).find(entry => entry.editionId === id)!
+  let asked = 0
+  const late: SummariseElsewhere = async () => {
+    asked += 1
+    await sleep(200)
+    throw new ProblemError({ code: 'language-unknown', message: 'No such language.' })
+  }
+  for (const _ of [1, 2, 3]) expect(await found(late)).toMatchObject({ pending: false, problem: { code: 'language-unknown' }, parts: [] })
+  expect(asked).toBe(1)
+  await editLast(id, 'Two bees.')
+  expect(await found(here)).toMatchObject({ problem: null, parts: [{ words: 3 }] })
+})
+
+test('many productions that have changed are put together a few at a time', async () => {
+  for (let count = 0; count < 12; count += 1) await production(database(), part(`Changed ${count}`, 'A bee.'))
+  let [running, most] = [0, 0]
+  await settledShelf(async () => {
+    running += 1
+    most = Math.max(most, running)
+    await sleep(lookMs)
+    running -= 1
+    return false
+  })
+  expect(most).toBe(5)
 })
