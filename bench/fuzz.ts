@@ -23,7 +23,7 @@ const together = 2_500
 const quickMs = 50
 /** Twice the length may take twice the time, and somewhat more on a busy machine. */
 const mostGrowth = 3
-const mostTries = 5
+const mostTries = 10
 
 interface Look {
   readonly name: string
