@@ -31,19 +31,23 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
     + 'FROM productions p JOIN editions e ON e.production_id = p.id ORDER BY p.changed_at DESC, e.id LIMIT $1', [mostEntries])
   const patience = sleep(patienceMs)
   const shown = new Set(rows.map(row => row.editionId))
-  for (const id of failures.keys()) if (!shown.has(id)) failures.delete(id)
+  for (const known of [failures, kept]) for (const id of known.keys()) if (!shown.has(id)) known.delete(id)
   const broken = new Map<string, Problem>()
   const pending = new Set<string>()
-  await Promise.all(rows.filter(row => row.isStale).map(async row => {
-    const found = await putTogether(database, row, elsewhere, patience)
-    if (found === 'pending') pending.add(row.editionId)
-    else if (found !== null) broken.set(row.editionId, found)
-  }))
-  const parts = await partsOf(database, rows.filter(row => !broken.has(row.editionId)), pending, patience)
-  return rows.map(({ editionId, title, author, language, changedAt, deliveries }) => ({
-    editionId, title, author, language, changedAt, deliveries: Number(deliveries),
-    parts: parts.get(editionId) ?? [], problem: broken.get(editionId) ?? null, pending: pending.has(editionId),
-  }))
+  await Promise.all([
+    lookAt(database, rows.filter(row => !row.isStale), pending, patience),
+    ...rows.filter(row => row.isStale).map(async row => {
+      const found = await putTogether(database, row, elsewhere, patience)
+      if (found === 'pending') pending.add(row.editionId)
+      if (found === null || found === 'pending') await lookAt(database, [row], pending, patience)
+      else broken.set(row.editionId, found)
+    }),
+  ])
+  return rows.map(({ editionId, title, author, language, changedAt, deliveries }) => {
+    const problem = broken.get(editionId) ?? null
+    const parts = problem === null ? kept.get(editionId)?.parts ?? [] : []
+    return { editionId, title, author, language, changedAt, deliveries: Number(deliveries), parts, problem, pending: pending.has(editionId) }
+  })
 }
 
 /** Productions are put together a few at a time, whoever looks, and go on being so when nobody waits any more. */
@@ -80,10 +84,11 @@ async function putTogether(
   return await outlasts(update, patience) ? 'pending' : problem
 }
 
-/** What the shelf shows of a production with so many utterances is kept: to ask how much of it is read takes a while. */
+/** To ask how much is read of a production with so many utterances takes a while. */
 const manyUtterances = 500
-/** It is asked again, without anybody waiting for it, when it is so old; it is waited for when it is older than that, or of something else, ms. */
+/** It is asked about again, without anybody waiting for it, when what is known of it is so old, ms. */
 const recentMs = 5_000
+/** What is known of a production is shown as it is for no longer than this, ms. */
 const oldMs = 60_000
 
 interface Kept {
@@ -91,45 +96,46 @@ interface Kept {
   readonly mark: string
   readonly askedMs: number
   readonly parts: readonly PartSummary[]
+  readonly isLarge: boolean
 }
 
+/** What the shelf has shown of each production. */
 const kept = new Map<string, Kept>()
 const asking = new Map<string, Promise<unknown>>()
 
-/** The parts of editions. Those that are kept and not known at once are as they were before, and become pending; so are those that are pending already. */
-async function partsOf(database: Database, rows: readonly ShelfRow[], pending: Set<string>, patience: Promise<unknown>): Promise<ReadonlyMap<string, readonly PartSummary[]>> {
+/** Keeps the parts of editions as they are now. What is not known of one within the patience is as it was before, and it becomes pending. */
+async function lookAt(database: Database, rows: readonly ShelfRow[], pending: Set<string>, patience: Promise<unknown>): Promise<void> {
   const marks = new Map(rows.map(({ editionId, revision, reading }) => [editionId, pending.has(editionId) ? 'pending' : `${revision} ${reading}`]))
-  for (const id of kept.keys()) if (!marks.has(id)) kept.delete(id)
-  // Whoever asks meanwhile may have seen that one is gone.
-  const known = new Map(kept)
-  const again = [...known].map(([id, own]) => askAgain(database, id, own, marks, pending, patience))
-  const [asked] = await Promise.all([askParts(database, [...marks.keys()].filter(id => !known.has(id)), marks), ...again])
-  return new Map([...marks.keys()].map(id => [id, asked.get(id) ?? (kept.get(id) ?? known.get(id))!.parts]))
+  /** Since this was asked; endless when it was not, ms. */
+  const age = (id: string): number => kept.get(id)?.mark === marks.get(id) ? performance.now() - kept.get(id)!.askedMs : Infinity
+  const ids = [...marks.keys()]
+  const never = ids.filter(id => !kept.has(id))
+  const known = ids.filter(id => kept.has(id) && !pending.has(id))
+  const [large, small] = [known.filter(id => kept.get(id)!.isLarge), known.filter(id => !kept.get(id)!.isLarge)]
+  await Promise.all([
+    askParts(database, never, marks),
+    outlasts(askParts(database, small, marks), patience),
+    ...large.filter(id => age(id) >= recentMs).map(async id => {
+      const ask = asking.get(id) ?? askParts(database, [id], marks).finally(() => { asking.delete(id) })
+      asking.set(id, ask)
+      if (age(id) >= oldMs) await outlasts(ask, patience)
+      else ask.catch((error: unknown) => { log.warn({ err: error, edition: id }, 'How far a production is read could not be asked') })
+    }),
+  ])
+  for (const id of known) if (age(id) >= oldMs) pending.add(id)
 }
 
-async function askAgain(
-  database: Database, id: string, { mark, askedMs }: Kept, marks: ReadonlyMap<string, string>, pending: Set<string>, patience: Promise<unknown>,
-): Promise<void> {
-  const age = mark === marks.get(id) ? performance.now() - askedMs : Infinity
-  if (age < recentMs || pending.has(id)) return
-  const ask = asking.get(id) ?? askParts(database, [id], marks).finally(() => { asking.delete(id) })
-  asking.set(id, ask)
-  if (age < oldMs) ask.catch((error: unknown) => { log.warn({ err: error, edition: id }, 'How far a production is read could not be asked') })
-  // What somebody asked for before the change is not it.
-  else if (await outlasts(ask, patience) || kept.get(id)?.mark !== marks.get(id)) pending.add(id)
-}
-
-async function askParts(database: Database, editionIds: readonly string[], marks: ReadonlyMap<string, string>): Promise<Map<string, readonly PartSummary[]>> {
+async function askParts(database: Database, editionIds: readonly string[], marks: ReadonlyMap<string, string>): Promise<void> {
+  if (editionIds.length === 0) return
   const askedMs = performance.now()
-  const summaries = await summariesOf(database, editionIds)
-  const asked = new Map([...summaries].map(([id, parts]) => [id, parts.map(({ summary }) => summary)]))
-  for (const [id, parts] of asked) {
-    if (kept.has(id) || parts.reduce((sum, part) => sum + part.utterances, 0) > manyUtterances) kept.set(id, { mark: marks.get(id)!, askedMs, parts })
+  for (const [id, summaries] of await summariesOf(database, editionIds)) {
+    const parts = summaries.map(({ summary }) => summary)
+    const isLarge = parts.reduce((sum, part) => sum + part.utterances, 0) > manyUtterances
+    if (askedMs >= (kept.get(id)?.askedMs ?? 0)) kept.set(id, { mark: marks.get(id)!, askedMs, parts, isLarge })
   }
-  return asked
 }
 
-/** What is new or has changed is waited for so long in all before it is shown as it was, ms. */
+/** A look waits for so long in all before it shows things as they were, ms. */
 const patienceMs = 60
 
 function outlasts(work: Promise<unknown>, patience: Promise<unknown>): Promise<boolean> {

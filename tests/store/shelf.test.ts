@@ -148,3 +148,17 @@ test('many productions that have changed are put together a few at a time', asyn
   })
   expect(most).toBe(5)
 })
+
+test('nobody waits until the database says how far productions are read: they are shown as they were', async () => {
+  const id = await production(database(), part('Small', 'A bee.'))
+  await settledShelf()
+  let answer = (): void => undefined
+  const held = new Promise<void>(resolve => { answer = resolve })
+  const look = async () => (await shelf(askedAfter(() => held), here)).find(entry => entry.editionId === id)!
+  expect(await look()).toMatchObject({ pending: false, parts: [{ words: 3 }] })
+  await editLast(id, 'Two bees. They fly.')
+  await bringUpToDate(database(), id)
+  expect(await look()).toMatchObject({ pending: true, parts: [{ words: 3 }] })
+  answer()
+  expect((await settledShelf()).find(entry => entry.editionId === id)).toMatchObject({ parts: [{ words: 5 }] })
+})
