@@ -7,8 +7,10 @@ import { log } from '#store/log'
 import { bringUpToDate, isStaleSql, summariesOf, type SummariseElsewhere } from '#store/summaries'
 
 const mostEntries = 200
-/** Productions that are brought up to date at once. */
-const updatesAtOnce = 5
+/** A look waits for so long in all before it shows things as they were, ms. */
+const patienceMs = 60
+/** What was found out about a production is found out again when it is so old, ms. */
+const recentMs = 5_000
 
 interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' | 'pending'> {
   readonly revision: number
@@ -50,7 +52,9 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
   })
 }
 
-/** Productions are put together a few at a time, whoever looks, and go on being so when nobody waits any more. */
+/** Productions that are put together at once. */
+const updatesAtOnce = 5
+/** They are put together a few at a time, whoever looks, and go on being so when nobody waits any more. */
 const updates = new PQueue({ concurrency: updatesAtOnce })
 /** A large one does not keep the others from their turn for longer than this, ms. */
 const mostPlaceMs = 1000
@@ -65,14 +69,20 @@ interface Failure {
 /** Why productions could not be put together: it may have taken longer than anybody waited. */
 const failures = new Map<string, Failure>()
 
-/** Puts an edition together. Resolves to why it is broken, or null; 'pending' when it is not known within the patience. */
+/**
+ * Puts an edition together. Resolves to why it is broken, or null; when that is not known within the patience, to what was found
+ * last of this revision, or 'pending'.
+ */
 async function putTogether(
   database: Database, { editionId, revision }: ShelfRow, elsewhere: SummariseElsewhere, patience: Promise<unknown>,
 ): Promise<Problem | 'pending' | null> {
-  const failure = failures.get(editionId)
-  if (failure?.revision === revision && performance.now() - failure.foundMs < oldMs) return failure.problem
+  const last = failures.get(editionId)
+  const known = last?.revision === revision ? last : null
+  const before = known?.problem ?? 'pending'
+  // What has failed may succeed later: the disk was full, or the database away.
+  const isRecent = known !== null && performance.now() - known.foundMs < recentMs
   // One that takes long is waited for once.
-  if (updating.has(editionId)) return 'pending'
+  if (isRecent || updating.has(editionId)) return before
   updating.add(editionId)
   let problem: Problem | null = null
   const update = updates.add(() => Promise.race([sleep(mostPlaceMs), brokenBy(database, editionId, elsewhere).then(found => {
@@ -81,13 +91,11 @@ async function putTogether(
     if (found === null) failures.delete(editionId)
     else failures.set(editionId, { revision, foundMs: performance.now(), problem: found })
   })]))
-  return await outlasts(update, patience) ? 'pending' : problem
+  return await outlasts(update, patience) ? before : problem
 }
 
 /** To ask how much is read of a production with so many utterances takes a while. */
 const manyUtterances = 500
-/** It is asked about again, without anybody waiting for it, when what is known of it is so old, ms. */
-const recentMs = 5_000
 /** What is known of a production is shown as it is for no longer than this, ms. */
 const oldMs = 60_000
 
@@ -103,7 +111,10 @@ interface Kept {
 const kept = new Map<string, Kept>()
 const asking = new Map<string, Promise<unknown>>()
 
-/** Keeps the parts of editions as they are now. What is not known of one within the patience is as it was before, and it becomes pending. */
+/**
+ * Keeps the parts of editions as they are now. What is not known of one within the patience is as it was before, and it becomes
+ * pending. Only where nothing was known before, this waits.
+ */
 async function lookAt(database: Database, rows: readonly ShelfRow[], pending: Set<string>, patience: Promise<unknown>): Promise<void> {
   const marks = new Map(rows.map(({ editionId, revision, reading }) => [editionId, pending.has(editionId) ? 'pending' : `${revision} ${reading}`]))
   /** Since this was asked; endless when it was not, ms. */
@@ -134,9 +145,6 @@ async function askParts(database: Database, editionIds: readonly string[], marks
     if (askedMs >= (kept.get(id)?.askedMs ?? 0)) kept.set(id, { mark: marks.get(id)!, askedMs, parts, isLarge })
   }
 }
-
-/** A look waits for so long in all before it shows things as they were, ms. */
-const patienceMs = 60
 
 function outlasts(work: Promise<unknown>, patience: Promise<unknown>): Promise<boolean> {
   return Promise.race([work.then(() => false), patience.then(() => true)])

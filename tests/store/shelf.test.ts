@@ -25,6 +25,13 @@ async function editLast(id: string, text: string): Promise<void> {
 /** ms */
 const lookMs = 50
 
+/** What is waited for until it is opened. */
+function gate(): { readonly opened: Promise<void>, readonly open: () => void } {
+  let open = (): void => undefined
+  const opened = new Promise<void>(resolve => { open = resolve })
+  return { opened, open }
+}
+
 /** As the page does while something is pending; but for an edition that does not become ready. */
 async function settledShelf(elsewhere = here, but?: string): ReturnType<typeof shelf> {
   for (;;) {
@@ -44,12 +51,11 @@ test('a large production is shown as it was while it is put together, nobody wai
 
   await editLast(id, 'One. Two. Three.')
   await editLast(small, 'Two bees. They fly.')
-  let finish = (): void => undefined
-  const held = new Promise<void>(resolve => { finish = resolve })
+  const { opened, open } = gate()
   let asked = 0
   const slowly: SummariseElsewhere = async () => {
     asked += 1
-    await held
+    await opened
     return false
   }
   for (const _ of [1, 2, 3]) {
@@ -59,7 +65,7 @@ test('a large production is shown as it was while it is put together, nobody wai
   }
   while (asked === 0) await sleep(lookMs)
   expect(asked).toBe(1)
-  finish()
+  open()
   await bringUpToDate(database(), id)
   const after = entry(await settledShelf()).parts
   expect(after[0]!.utterances).toBe(before[0]!.utterances - 97)
@@ -82,7 +88,7 @@ function askedAfter(before: (editionIds: readonly string[]) => Promise<void>): D
   }
 }
 
-/** Enough utterances that what the shelf shows of them is kept. */
+/** Enough utterances for a production that is asked about by itself. */
 const many = Array.from({ length: 600 }, (_, index) => `Hive ${index} is full.`).join(' ')
 
 test('a production that is removed while somebody looks takes nobody\'s shelf away', async () => {
@@ -108,15 +114,14 @@ test('what was asked before a change is not shown as the state after it', async 
     await editLast(id, text)
     await bringUpToDate(database(), id)
   }
-  let answer = (): void => undefined
-  const held = new Promise<void>(resolve => { answer = resolve })
+  const { opened, open } = gate()
 
   await change(`${many} A bee.`)
   // The title is one of them.
-  expect(await utterances(shelf(askedAfter(async ids => { if (ids.includes(id)) await held }), here))).toEqual([601, true])
+  expect(await utterances(shelf(askedAfter(async ids => { if (ids.includes(id)) await opened }), here))).toEqual([601, true])
   await change(`${many} A bee. And one more.`)
-  // Its answer comes while the next one looks, who asks about all others first.
-  const [, pending] = await utterances(shelf(askedAfter(async () => { answer() }), here))
+  // Its answer comes while the next one looks, who asks about the others too.
+  const [, pending] = await utterances(shelf(askedAfter(async () => { open() }), here))
   expect(pending).toBe(true)
   expect(await utterances(settledShelf())).toEqual([603, false])
 })
@@ -152,13 +157,35 @@ test('many productions that have changed are put together a few at a time', asyn
 test('nobody waits until the database says how far productions are read: they are shown as they were', async () => {
   const id = await production(database(), part('Small', 'A bee.'))
   await settledShelf()
-  let answer = (): void => undefined
-  const held = new Promise<void>(resolve => { answer = resolve })
-  const look = async () => (await shelf(askedAfter(() => held), here)).find(entry => entry.editionId === id)!
+  const { opened, open } = gate()
+  const look = async () => (await shelf(askedAfter(() => opened), here)).find(entry => entry.editionId === id)!
   expect(await look()).toMatchObject({ pending: false, parts: [{ words: 3 }] })
   await editLast(id, 'Two bees. They fly.')
   await bringUpToDate(database(), id)
   expect(await look()).toMatchObject({ pending: true, parts: [{ words: 3 }] })
-  answer()
+  open()
   expect((await settledShelf()).find(entry => entry.editionId === id)).toMatchObject({ parts: [{ words: 5 }] })
+})
+
+test('what failed for a while is tried again, and shown as broken until it succeeds', async () => {
+  const id = await production(database(), part('Full', 'A bee.'))
+  const look = async (elsewhere: SummariseElsewhere) => (await settledShelf(elsewhere)).find(entry => entry.editionId === id)!
+  const full: SummariseElsewhere = () => Promise.reject(Object.assign(new Error('no space'), { code: 'ENOSPC' }))
+  expect(await look(full)).toMatchObject({ problem: { code: 'disk-full' } })
+  // Not at once.
+  expect(await look(here)).toMatchObject({ problem: { code: 'disk-full' } })
+  const real = performance.now
+  performance.now = () => real.call(performance) + 6_000
+  try {
+    const { opened, open } = gate()
+    expect(await look(async () => {
+      await opened
+      return false
+    })).toMatchObject({ problem: { code: 'disk-full' }, pending: false })
+    open()
+    while ((await look(here)).problem !== null) await sleep(lookMs)
+    expect(await look(here)).toMatchObject({ problem: null, parts: [{ words: 3 }] })
+  } finally {
+    performance.now = real
+  }
 })
