@@ -11,7 +11,7 @@ const arrows = {
   takes: ['core'],
   reading: ['core', 'voices', 'takes'],
   press: ['core', 'takes'],
-  store: ['core', 'shared', 'takes'],
+  store: ['core', 'shared', 'voices', 'takes'],
   services: ['core', 'shared', 'voices', 'takes', 'press', 'store'],
   server: ['core', 'shared', 'intake', 'voices', 'takes', 'reading', 'press', 'store', 'services'],
   worker: ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store'],

@@ -10,6 +10,8 @@ import { presetNames, presetRules } from '#core/style/presets'
 import { newRule, prepareRules, ruleNames } from '#core/style/rule'
 import { census } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
+import { engineCapabilities } from '#voices/registry'
+import { casting } from './score'
 
 type Note = (what: string, value: number, unit: string, bound?: number) => void
 
@@ -38,7 +40,6 @@ function looks(): Look[] {
   const words = wordFinder([{ version: 1, entries: ['a', 'A', 'aa', '1', 'a-a', 'a.a', 'a a a a', '@'].map((written, index) => entry(String(index), written)) }])
   const passage = (text: string) => ({ id: 'p', kind: 'paragraph' as const, content: plainContent(text) })
   const part = (text: string): Part => ({ id: 'a', kind: 'chapter', label: 'A', included: true, passages: [passage(text)] })
-  const casting = { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r', wordsPerMinute: 155, pitchSemitones: 0, gainDb: 0 } as const
   const book = prepareRules(presetRules('book'))
   const query = { what: 'a', place: 'text', matchCase: false, wholeWord: true, isPattern: false } as const
   return [
@@ -56,7 +57,7 @@ function looks(): Look[] {
     { name: 'wordbook', length: alone, at: text => words(text, 0, text.length, 'en') },
     { name: 'find', length: alone, at: text => finder(query)(plainContent(text), 'en') },
     { name: 'find by pattern', length: alone, at: text => finder({ ...query, what: '(a|aa)+[.,]?a', isPattern: true, wholeWord: false })(plainContent(text), 'en') },
-    { name: 'compiled passage', length: together, at: text => compilePassage(passage(text), { previousKind: null, language: 'en-GB', style: defaultHouseStyle, casting, rules: book, findWords: words }) },
+    { name: 'compiled passage', length: together, at: text => compilePassage(passage(text), { previousKind: null, language: 'en-GB', style: defaultHouseStyle, casting, engines: engineCapabilities(), rules: book, findWords: words }) },
   ]
 }
 

@@ -13,7 +13,7 @@ import { checkSsml } from '#core/script/ssml/check'
 import { readSsml } from '#core/script/ssml/read'
 import { parseXmlTree } from '#core/script/ssml/tree'
 import { writeSsml } from '#core/script/ssml/write'
-import { compilePart, type Unit } from '#core/score/compile'
+import type { Unit } from '#core/score/compile'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { takeIn } from '#intake/take-in'
 import type { Desk, Page as ScriptPage } from '#shared/api'
@@ -27,6 +27,7 @@ import { peakMemoryMb, since } from './processes'
 import { benchFuzz } from './fuzz'
 import { benchLoad } from './load'
 import { benchWords } from './words'
+import { scoreOf } from './score'
 
 // npm run bench            ten chapters against the plain pipeline, one edit, the whole book's intake and score, memory, the page, kills
 // npm run bench -- speed   without the kills
@@ -150,14 +151,14 @@ async function intakeAndScore(folder: string): Promise<Script> {
     const manuscript = await takeIn(join(programs, 'reader-child.mjs'), path, 'book.md', { language: 'en' })
     script = toScript(manuscript, propose(manuscript, defaultChoices(manuscript)).parts)
   }), 's', 3)
-  const context = { language: 'en', style: defaultHouseStyle, casting: { engine: 'espeak', voice: 'en-gb', voiceRevision: '1', wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 } } as const
+  const context = { language: 'en', style: defaultHouseStyle }
   const units = new Map<string, Unit>()
   const cache = { get: (input: string) => units.get(input), set: (input: string, unit: Unit) => { units.set(input, unit) } }
-  const compileAll = (): void => { for (const part of script.parts) compilePart(part, context, cache) }
+  const compileAll = (): void => { for (const part of script.parts) scoreOf(part, context, cache) }
   note('score', await seconds(() => Promise.resolve(compileAll())), 's', 2)
   const longest = script.parts.reduce((found, part) => part.passages.length > found.passages.length ? part : found)
   const edited = { ...longest, passages: longest.passages.map((passage, index) => index === 5 ? { ...passage, content: plainContent('A new sentence. And another one.') } : passage) }
-  note('recompile after one edit', await seconds(() => Promise.resolve(compilePart(edited, context, cache))) * 1000, 'ms', 50)
+  note('recompile after one edit', await seconds(() => Promise.resolve(scoreOf(edited, context, cache))) * 1000, 'ms', 50)
   return script
 }
 

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { compilePart, type Unit } from '#core/score/compile'
+import type { Unit } from '#core/score/compile'
 import type { Script } from '#core/script/script'
 import { defaultHouseStyle, patchBetween } from '#core/style/house-style'
 import { presetRules } from '#core/style/presets'
@@ -9,6 +9,7 @@ import type { WordEntry } from '#core/words/wordbook'
 import type { Application } from './application'
 import { chaptersOfTheBook, markdownOf } from './book'
 import { inBrowser } from './browser'
+import { scoreOf } from './score'
 
 type Note = (what: string, value: number, unit: string, bound?: number) => void
 
@@ -31,7 +32,7 @@ export async function benchWords(application: Application, script: Script, note:
   const compileAll = (entries: readonly WordEntry[]): number => {
     const began = performance.now()
     const findWords = wordFinder([{ version: 1, entries }])
-    for (const part of script.parts) compilePart(part, { language: 'en', style, casting: { engine: 'espeak', voice: 'en-gb', voiceRevision: '1', wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 }, rules, findWords }, cache)
+    for (const part of script.parts) scoreOf(part, { language: 'en', style, rules, findWords }, cache)
     return (performance.now() - began) / 1000
   }
   note('score with the rules of a book', compileAll([word('1', 'Queequeg', 'ˈkwiːkwɛɡ')]), 's')

@@ -4,7 +4,7 @@ import { writtenText } from '#core/script/content'
 import { prepareRules } from '#core/style/rule'
 import { census, contextOf, passagesById, readingIn, toBeRead } from '#core/words/census'
 import type { IntakeFlags } from './choices'
-import { openCasting, openDocument, openEngine, openHouseStyle, type VoiceFlags } from './environment'
+import { openCasting, openDocument, openVoices, openHouseStyle, type VoiceFlags } from './environment'
 import { counted, printJson, printTable } from './print'
 import { openWordbooks } from './wordbook'
 
@@ -17,11 +17,11 @@ export async function takeCensus(file: string, flags: IntakeFlags & VoiceFlags &
   const style = await openHouseStyle(flags.houseStyle, manuscript)
   const found = census(script.parts, { language: script.language, dictionary: primaryLanguage(script.language) === 'en' ? english() : null, findWords, rules: prepareRules(style.rules) })
   const passages = passagesById(script.parts)
-  const engine = openEngine(1)
+  const engines = openVoices(1)
   try {
-    const { voice } = await openCasting(engine, script, flags)
+    const casting = await openCasting(engines, script, flags)
     const spoken = found.filter(entry => entry.reason !== 'long-sentence')
-    const ipa = new Map((await engine.inIpa(voice, spoken.map(toBeRead))).map((read, index) => [spoken[index], readingIn(spoken[index]!, read)]))
+    const ipa = new Map((await engines.inIpa(casting, spoken.map(toBeRead))).map((read, index) => [spoken[index], readingIn(spoken[index]!, read)]))
     const entries = found.map(entry => ({
       text: entry.text, reason: entry.reason, count: entry.places.length,
       contexts: entry.places.slice(0, mostContexts).map(place => Object.values(contextOf(writtenText(passages.get(place.passageId)!.content), place)).join('')),
@@ -31,7 +31,7 @@ export async function takeCensus(file: string, flags: IntakeFlags & VoiceFlags &
     printTable(['Places', 'Reason', 'Written', 'Said now', 'Proposal'], entries.map(entry => [entry.count, entry.reason, short(entry.text), entry.ipa === null ? '' : `/${short(entry.ipa)}/`, entry.proposal ?? '']))
     process.stdout.write(`${counted(entries.length, 'entry', 'entries')}\n`)
   } finally {
-    await engine.close()
+    await engines.close()
   }
 }
 

@@ -1,12 +1,15 @@
 import { readFile } from 'node:fs/promises'
 import { fail } from '#core/problem'
 import type { EngineId } from '#core/score/cast'
-import { isExamined, requestUnder, type ExaminedValue } from '#core/score/examined'
+import { isExamined, type ExaminedValue } from '#core/score/examined'
 import { checkSsml, placed, type SsmlProblem } from '#core/script/ssml/check'
 import { directionsIn, unsupported } from '#core/script/ssml/unsupported'
 import { openText } from '#intake/text/decode'
-import { castingFor, voicesFor } from '#voices/choose'
-import { openEngine } from './environment'
+import { requestUnder } from '#voices/cast-score'
+import { castingFor } from '#voices/choose'
+import { engineKind } from '#voices/registry'
+import { voicesFor } from '#voices/voices-for'
+import { openVoices } from './environment'
 import { note, printJson } from './print'
 
 export interface CheckFlags {
@@ -36,16 +39,16 @@ async function cannotDo({ root, source }: ReturnType<typeof checkSsml>, engineId
   const language = root.attributes.find(attribute => attribute.name === 'xml:lang')?.value || otherwise
   const asked = directionsIn(root, source, language).filter((each): each is typeof each & { value: ExaminedValue } => isExamined(each.value) && each.value.kind !== 'language')
   if (engineId === undefined && asked.length === 0) return []
-  const engine = openEngine(1)
+  const engines = openVoices(1)
   try {
-    const list = await engine.list()
-    const { voices } = list
-    const casting = castingFor(list, voicesFor(voices, language).length > 0 ? language : 'en', {})
+    const list = await engines.list()
+    const voices = list.voices.filter(voice => engineId === undefined || voice.engine === engineId)
+    const casting = castingFor(list, voicesFor(voices, language).length > 0 ? language : 'en', engineId === undefined ? {} : { engine: engineId })
     const shift = source.length > length ? source.length - length - '</speak>'.length : 0
-    const examined = await engine.examine(asked.map(({ value, language: own }) => requestUnder(value, casting, own)))
+    const examined = await engines.examine(asked.map(({ value, language: own }) => requestUnder(value, casting, own)))
     const missing = asked.flatMap(({ start }, index): SsmlProblem[] => examined[index] === null ? [] : [{ severity: 'warning', code: 'voice-cannot', message: examined[index]!.message, offset: Math.max(0, start - shift) }])
-    return engineId === undefined ? missing : missing.concat(unsupported(root, source, { casting, language, languages: voices.map(voice => voice.language) }, shift))
+    return engineId === undefined ? missing : missing.concat(unsupported(root, source, { casting, engine: engineKind(engineId).capabilities, language, languages: voices.map(voice => voice.language) }, shift))
   } finally {
-    await engine.close()
+    await engines.close()
   }
 }

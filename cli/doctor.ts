@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import type { Finding, HealthReport } from '#core/health'
 import { machineFindings } from '#press/machine'
-import { cacheFolder, openEngine } from './environment'
+import { cacheFolder, openVoices } from './environment'
 import { printJson, printTable } from './print'
 
 const signs = { good: 'ok', poor: 'look', bad: 'BAD' } as const
@@ -10,10 +10,10 @@ const patienceMs = 20_000
 
 /** Looks at this machine and at the server started from this folder, if there is one. Ends with 1 when something is bad. */
 export async function doctor(flags: { cache?: string, json?: boolean }): Promise<void> {
-  const engine = openEngine(1)
+  const engines = openVoices(1)
   const folder = cacheFolder(flags.cache)
   try {
-    const machine = await machineFindings({ engine: () => engine.list(), folder })
+    const machine = await machineFindings({ engines: engines.about(), folder })
     const served = await askServer()
     const seen = new Set(machine.map(finding => `${finding.subject}${finding.found}`))
     const findings = [...machine, ...served.findings.filter(finding => !seen.has(`${finding.subject}${finding.found}`))]
@@ -26,7 +26,7 @@ export async function doctor(flags: { cache?: string, json?: boolean }): Promise
     for (const { subject, remedy } of findings) if (remedy !== null) process.stdout.write(`${subject}: ${remedy}\n`)
     for (const error of served.errors.slice(0, 5)) process.stdout.write(`${error.at} ${error.process}: ${error.message} (${error.request ?? error.job ?? 'no id'})\n`)
   } finally {
-    await engine.close()
+    await engines.close()
   }
 }
 

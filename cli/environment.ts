@@ -7,7 +7,8 @@ import { defaultChoices } from '#core/manuscript/choices'
 import { propose, type Proposal } from '#core/manuscript/structure'
 import { toScript } from '#core/manuscript/to-script'
 import { fail, ProblemError } from '#core/problem'
-import { compilePart, type PartScore } from '#core/score/compile'
+import { compilePart } from '#core/score/compile'
+import type { CastScore } from '#core/score/request'
 import type { Casting } from '#core/score/cast'
 import type { Sounds } from '#core/score/sounds'
 import type { Script } from '#core/script/script'
@@ -22,9 +23,10 @@ import { openWordbooks } from './wordbook'
 import { FileTakeIndex } from '#takes/file-index'
 import type { TakeLibrary } from '#takes/library'
 import { Packs } from '#takes/packs'
+import { castScore } from '#voices/cast-score'
 import { castingFor } from '#voices/choose'
-import { EspeakEngine } from '#voices/espeak/engine'
-import type { Engine } from '#voices/port'
+import { openEngines, type SpeechEngines } from '#voices/engines'
+import { engineCapabilities } from '#voices/registry'
 
 /** The guarded children are bundled beside this program. */
 const programs = dirname(process.argv[1]!)
@@ -59,12 +61,12 @@ export async function openDocument(path: string, flags: IntakeFlags): Promise<Op
   return { manuscript, proposal, script: toScript(manuscript, proposal.parts) }
 }
 
-export function openEngine(parallel = 2): EspeakEngine {
-  return new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel })
+export function openVoices(parallel = 2): SpeechEngines {
+  return openEngines({ programs, parallel })
 }
 
-export async function openCasting(engine: Engine, script: Script, flags: VoiceFlags): Promise<Casting> {
-  return castingFor(await engine.list(), script.language, {
+export async function openCasting(engines: SpeechEngines, script: Script, flags: VoiceFlags): Promise<Casting> {
+  return castingFor(await engines.list(), script.language, {
     ...(flags.voice === undefined ? {} : { voice: flags.voice }),
     ...(flags.wpm === undefined ? {} : { wordsPerMinute: flags.wpm }),
     ...(flags.pitch === undefined ? {} : { pitchSemitones: flags.pitch }),
@@ -72,13 +74,13 @@ export async function openCasting(engine: Engine, script: Script, flags: VoiceFl
   })
 }
 
-/** The scores of all parts. With an engine, what it cannot say is left out and said on standard error, or stops it when that is asked for. */
-export async function compileScript({ script, manuscript }: OpenedDocument, casting: Casting, sounds: Sounds, flags: VoiceFlags & { readonly strict?: boolean }, engine?: Engine): Promise<PartScore[]> {
+/** The scores of all parts. With engines, what they cannot say is left out and said on standard error, or stops it when that is asked for. */
+export async function compileScript({ script, manuscript }: OpenedDocument, casting: Casting, sounds: Sounds, flags: VoiceFlags & { readonly strict?: boolean }, engines?: SpeechEngines): Promise<CastScore[]> {
   const style = await openHouseStyle(flags.houseStyle, manuscript)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
-  const sayable = engine === undefined ? { script, findWords } : await withoutUnsayable({ script, findWords }, casting, engine, flags.strict === true)
-  const context = { language: script.language, style, casting, sounds, findWords: sayable.findWords, rules: prepareRules(style.rules) }
-  return sayable.script.parts.map(part => compilePart(part, context))
+  const sayable = engines === undefined ? { script, findWords } : await withoutUnsayable({ script, findWords }, casting, engines, flags.strict === true)
+  const context = { language: script.language, style, casting, engines: engineCapabilities(), sounds, findWords: sayable.findWords, rules: prepareRules(style.rules) }
+  return sayable.script.parts.map(part => castScore(compilePart(part, context), context))
 }
 
 /** Reads a house style, or makes that of a preset: where none is given, that of the document's kind. What the file leaves out has its default. */

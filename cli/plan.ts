@@ -3,11 +3,12 @@ import { defaultProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
 import { estimatedShape } from '#core/estimate/speaking-time'
 import { runSheet, trackMs, type RunSheetFile } from '#core/runsheet/run-sheet'
-import { engines } from '#core/score/cast'
-import type { PartScore } from '#core/score/compile'
+import { trackRateOf } from '#core/score/cast'
+import type { CastScore } from '#core/score/request'
 import { unreadIn, warningsOf } from '#core/score/warnings'
 import type { Script } from '#core/script/script'
-import { compileScript, openCache, openCasting, openDocument, openEngine, type VoiceFlags } from './environment'
+import { engineCapabilities, languageOfVoice } from '#voices/registry'
+import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
 import type { IntakeFlags } from './choices'
 import { openSounds } from './sounds'
 import { counted, note, printJson, printTable } from './print'
@@ -15,11 +16,11 @@ import { counted, note, printJson, printTable } from './print'
 export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { json?: boolean }): Promise<void> {
   const document = await openDocument(file, flags)
   const { script } = document
-  const engine = openEngine(1)
+  const engines = openVoices(1)
   try {
-    const casting = await openCasting(engine, script, flags)
+    const casting = await openCasting(engines, script, flags)
     const { library } = await openCache(flags.cache)
-    const rate = engines[casting.engine].sampleRate
+    const rate = trackRateOf({ casting }, engineCapabilities())
     const sheet = sheetFor(script, await compileScript(document, casting, await openSounds(script, file, flags.sounds, library, rate), flags))
     warn(sheet)
     const files = []
@@ -36,19 +37,19 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { jso
     }
     print(files, flags.json === true)
   } finally {
-    await engine.close()
+    await engines.close()
   }
 }
 
 /** The run sheet of a script on the command line. */
-export function sheetFor(script: Script, scores: readonly PartScore[]): RunSheetFile[] {
+export function sheetFor(script: Script, scores: readonly CastScore[]): RunSheetFile[] {
   const parts = script.parts.map((part, index) => ({ id: part.id, number: index + 1, label: part.label, isSpoken: scores[index]!.utterances.length > 0, score: scores[index]!, included: part.included }))
   return runSheet(parts.filter(part => part.included), defaultProfile)
 }
 
 /** Says on standard error what would probably be read wrong as a whole. */
 export function warn(sheet: readonly RunSheetFile[]): void {
-  for (const { message, place } of warningsOf(sheet.map(({ part: { label, score } }) => ({ label, unread: unreadIn(score) })))) note(`${place}: ${message}`)
+  for (const { message, place } of warningsOf(sheet.map(({ part: { label, score } }) => ({ label, unread: unreadIn(score, languageOfVoice) })))) note(`${place}: ${message}`)
 }
 
 interface PlannedFile {

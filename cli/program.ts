@@ -1,5 +1,5 @@
 import { Argument, Command, InvalidArgumentError, Option } from 'commander'
-import { engines } from '#core/score/cast'
+import { engineKinds } from '#voices/registry'
 import { scriptFormats } from '#core/script/export'
 import { presetNames } from '#core/style/presets'
 import { columns, limit, pageRange, sentenceLimit, split } from './choices'
@@ -57,7 +57,7 @@ export function program(): Command {
   quill.command('check')
     .description('check SSML against version 1.1')
     .argument('<file>', 'an SSML file')
-    .addOption(new Option('--engine <id>', 'also say what this engine cannot do').choices(Object.keys(engines)))
+    .addOption(new Option('--engine <id>', 'also say what this engine cannot do').choices(engineKinds().map(({ capabilities }) => capabilities.id)))
     .option('--fragment', 'the file is a piece of SSML without a root')
     .option('--language <tag>', 'language of a fragment', 'en')
     .option('--encoding <name>', 'encoding of the file, e.g. windows-1252')

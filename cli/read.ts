@@ -2,13 +2,14 @@ import { resolve } from 'node:path'
 import { defaultProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
 import { fail, type Problem } from '#core/problem'
+import { trackRateOf } from '#core/score/cast'
+import type { CastUtterance } from '#core/score/request'
 import { deliver } from '#press/deliver'
-import { engines } from '#core/score/cast'
-import type { Utterance } from '#core/score/compile'
 import { makeTakes } from '#reading/make-takes'
 import { withMending } from '#reading/mend'
+import { engineCapabilities } from '#voices/registry'
 import type { IntakeFlags } from './choices'
-import { compileScript, openCache, openCasting, openDocument, openEngine, type VoiceFlags } from './environment'
+import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
 import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
 import { sheetFor, warn } from './plan'
@@ -18,19 +19,20 @@ import { counted, endProgress, note, printJson, printTable, progress } from './p
 export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, strict?: boolean, json?: boolean }): Promise<void> {
   const document = await openDocument(file, flags)
   const { script } = document
-  const engine = openEngine()
+  const engines = openVoices()
   try {
-    const casting = await openCasting(engine, script, flags)
+    const casting = await openCasting(engines, script, flags)
     const cache = await openCache(flags.cache)
-    const sounds = await openSounds(script, file, flags.sounds, cache.library, engines[casting.engine].sampleRate)
-    const sheet = sheetFor(script, await compileScript(document, casting, sounds, flags, engine))
+    const trackRate = trackRateOf({ casting }, engineCapabilities())
+    const sounds = await openSounds(script, file, flags.sounds, cache.library, trackRate)
+    const sheet = sheetFor(script, await compileScript(document, casting, sounds, flags, engines))
     if (sheet.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(sheet)
     const folder = resolve(flags.out)
     const tidy = await prepareFolder(folder, sheet.map(planned => planned.name))
 
     const utterances = sheet.flatMap(planned => planned.part.score.utterances)
-    const { made, faults } = await readAll(utterances, cache.library, engine)
+    const { made, faults } = await readAll(utterances, cache.library, engines)
     // One sentence that cannot be read keeps back its own file only.
     const ready = sheet.filter(planned => !planned.part.score.utterances.some(utterance => faults.has(utterance.key)))
     const waiting = sheet.filter(planned => !ready.includes(planned))
@@ -38,8 +40,8 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
 
     const finished = await FinishedFiles.open(cache.folder)
     const spoken = ready.flatMap(planned => planned.part.score.utterances)
-    const files = await withMending(spoken, cache.library, engine, () => deliver(ready, script, defaultProfile, cache.library, folder, {
-      of: sheet.length,
+    const files = await withMending(spoken, cache.library, engines, () => deliver(ready, script, defaultProfile, cache.library, folder, {
+      of: sheet.length, trackRate,
       earlier: fingerprint => finished.find(fingerprint),
       onFile: async delivered => {
         await finished.add(delivered.fingerprint, resolve(folder, delivered.name), delivered.sha256)
@@ -62,16 +64,16 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
     }
     if (waiting.length > 0) fail('reading-faults', `${counted(faults.size, 'utterance')} could not be read, so ${waiting.length === 1 ? 'this file was' : 'these files were'} not made: ${waiting.map(planned => planned.name).join(', ')}. The others are there. Run the command again to try once more, or change these texts.`)
   } finally {
-    await engine.close()
+    await engines.close()
   }
 }
 
 /** Makes what is missing; gives how many were made, and the keys of those that could not be. */
-async function readAll(wanted: readonly Utterance[], library: Parameters<typeof makeTakes>[1], engine: Parameters<typeof makeTakes>[2]): Promise<{ made: number, faults: ReadonlySet<string> }> {
-  const faults: { utterance: Utterance, problem: Problem }[] = []
+async function readAll(wanted: readonly CastUtterance[], library: Parameters<typeof makeTakes>[1], engines: Parameters<typeof makeTakes>[2]): Promise<{ made: number, faults: ReadonlySet<string> }> {
+  const faults: { utterance: CastUtterance, problem: Problem }[] = []
   const byKey = new Map(wanted.map(utterance => [utterance.key, utterance]))
   let stored = 0
-  const made = await makeTakes(wanted, library, engine, {
+  const made = await makeTakes(wanted, library, engines, {
     onStored: takes => {
       stored += takes.length
       progress(`Read ${stored} of at most ${byKey.size} utterances`)

@@ -1,11 +1,12 @@
 import { fail } from '#core/problem'
 import type { Casting } from '#core/score/cast'
-import { isExamined, requestUnder, type ExaminedValue } from '#core/score/examined'
+import { isExamined, type ExaminedValue } from '#core/score/examined'
 import { writtenText } from '#core/script/content'
 import { withoutDirection } from '#core/script/edit'
 import type { Passage, Script } from '#core/script/script'
 import type { WordFinder } from '#core/words/find-words'
-import type { Engine } from '#voices/port'
+import { requestUnder } from '#voices/cast-score'
+import type { SpeechEngines } from '#voices/engines'
 import { counted, note } from './print'
 
 export interface Sayable {
@@ -17,7 +18,7 @@ export interface Sayable {
  * The script and the words without what the engine cannot say: sounds that the voice has not, voices and languages that do not exist. Each is said on standard error, and its
  * text is read without it. `strict`: throws a problem instead.
  */
-export async function withoutUnsayable({ script, findWords }: Sayable, casting: Casting, engine: Engine, strict: boolean): Promise<Sayable> {
+export async function withoutUnsayable({ script, findWords }: Sayable, casting: Casting, engines: SpeechEngines, strict: boolean): Promise<Sayable> {
   const asked = new Map<string, { readonly value: ExaminedValue, readonly language: string, readonly place: string }>()
   const ask = (value: ExaminedValue, language: string, place: string): void => {
     const key = keyOf(value, language)
@@ -32,7 +33,7 @@ export async function withoutUnsayable({ script, findWords }: Sayable, casting: 
     }
   })
   const all = [...asked]
-  const problems = await engine.examine?.(all.map(([, { value, language }]) => requestUnder(value, casting, language))) ?? []
+  const problems = await engines.examine(all.map(([, { value, language }]) => requestUnder(value, casting, language)))
   const bad = new Set<string>()
   all.forEach(([key, { place }], index) => {
     const problem = problems[index]

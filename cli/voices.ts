@@ -1,12 +1,12 @@
-import { voicesFor } from '#voices/choose'
+import { voicesFor } from '#voices/voices-for'
 import { fail } from '#core/problem'
-import { openEngine } from './environment'
+import { openVoices } from './environment'
 import { printJson, printTable } from './print'
 
 export async function listVoices(flags: { lang?: string, variants?: boolean, json?: boolean }): Promise<void> {
-  const engine = openEngine(1)
+  const engines = openVoices(1)
   try {
-    const { voices, variants } = await engine.list()
+    const { voices, variants } = await engines.list()
     const listed = flags.lang === undefined ? voices : voicesFor(voices, flags.lang)
     if (listed.length === 0) fail('voice-none', `No voice speaks “${flags.lang}”. Run quill voices for the whole list.`)
     if (flags.variants === true) {
@@ -18,6 +18,6 @@ export async function listVoices(flags: { lang?: string, variants?: boolean, jso
       printTable(['Voice', 'Name', 'Language', 'Gender'], listed.map(voice => [voice.id, voice.name, voice.language, voice.gender]))
     }
   } finally {
-    await engine.close()
+    await engines.close()
   }
 }

@@ -22,7 +22,7 @@ import { takeIndex } from '#store/take-index'
 import { keepSound } from '#takes/keep-sound'
 import { Packs } from '#takes/packs'
 import { castingFor } from '#voices/choose'
-import { EspeakEngine } from '#voices/espeak/engine'
+import { openEngines } from '#voices/engines'
 import { v7 as uuidv7 } from 'uuid'
 import { markedUp } from './directions'
 import { sounds } from './sounds'
@@ -41,7 +41,7 @@ const { QUILL_DATABASE_URL: url, QUILL_DATA: data } = process.env
 if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
 const database = openDatabase(url)
 const queue = await openQueue(url, 'server')
-const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 1 })
+const engines = openEngines({ programs, parallel: 1 })
 try {
   // In the order in which they come to lie on the shelf: the one changed last first.
   const notes = await bringIn('notes-from-the-hive-stand.csv', 'Notes from the Hive Stand', { opening: '{title}, by {author}' }, 'articles')
@@ -68,7 +68,7 @@ try {
   // So that the first look at the shelf shows all of them.
   for (const id of [notes, course, editionId]) await bringUpToDate(database, id)
 } finally {
-  await engine.close()
+  await engines.close()
   await queue.stop({ graceful: false })
   await database.close()
 }
@@ -97,7 +97,7 @@ async function bringIn(name: string, title: string, chosen: Partial<Choices>, pr
   return createProduction(database, {
     manuscriptId: row.id, title, author: manuscript.author, language: manuscript.language, choices,
     parts: propose(manuscript, choices).parts,
-    casting: castingFor(await engine.list(), manuscript.language, {}),
+    casting: castingFor(await engines.list(), manuscript.language, {}),
     style: { ...presetStyle(preset), name: styleNames[preset] },
   })
 }

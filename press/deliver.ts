@@ -6,7 +6,6 @@ import { layTrack, type Track } from '#core/audio/track'
 import { deliveredSampleCount, manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail } from '#core/problem'
-import { engines } from '#core/score/cast'
 import { soundNamesIn } from '#core/score/compile'
 import { fileFingerprint, soundOf, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takeLoader, type TakeLibrary } from '#takes/library'
@@ -26,6 +25,8 @@ export interface DeliverOptions {
   readonly stopped?: () => boolean
   /** Files of the whole run sheet, where not all of them are made. */
   readonly of?: number
+  /** Hz, of the tracks. */
+  readonly trackRate: number
 }
 
 const filesAtOnce = 2
@@ -36,7 +37,7 @@ const filesAtOnce = 2
  */
 export async function deliver(
   files: readonly RunSheetFile[], work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, folder: string,
-  options: DeliverOptions = {},
+  options: DeliverOptions,
 ): Promise<DeliveredFile[]> {
   await mkdir(folder, { recursive: true })
   // The longest first, so that the last ones end together.
@@ -72,7 +73,7 @@ async function makeFile(
   const { score } = file.part
   const sounds = soundNamesIn(score)
   const records = await library.index.find([...score.utterances.map(utterance => utterance.key), ...sounds.keys()])
-  const track = layRecords(file, records, profile)
+  const track = layRecords(file, records, options.trackRate, profile)
   const tags = tagsFor(file, fileCount, work)
   const fingerprint = fileFingerprint(soundOf(score), tags, profile, await encoderName())
   const path = join(folder, file.name)
@@ -104,10 +105,8 @@ async function makeFile(
 }
 
 /** The track of a file whose takes are all there. */
-function layRecords(file: RunSheetFile, records: ReadonlyMap<string, TakeRecord>, profile: DeliveryProfile): Track {
-  const { score } = file.part
-  const rate = engines[score.utterances[0]!.request.engine].sampleRate
-  return layTrack(score, utterance => {
+function layRecords(file: RunSheetFile, records: ReadonlyMap<string, TakeRecord>, rate: number, profile: DeliveryProfile): Track {
+  return layTrack(file.part.score, utterance => {
     const record = records.get(utterance.key)
     if (record === undefined) throw new Error(`No take for “${utterance.text}”.`)
     return record

@@ -7,20 +7,17 @@ import { encoderName } from './ffmpeg'
 
 /** What a machine must have for the work. */
 export interface MachineNeeds {
-  /** The engine's name and version, and how many voices it has. */
-  readonly engine: () => Promise<{ readonly revision: string, readonly voices: readonly unknown[] }>
+  /** What each engine says about itself; rejects with a problem when it does not work. */
+  readonly engines: readonly { readonly name: string, readonly about: () => Promise<string> }[]
   /** Where audio is kept. */
   readonly folder: string
 }
 
 /** Looks at this machine: Node.js, speech engine, encoder, free space. Never rejects. */
-export function machineFindings({ engine, folder }: MachineNeeds): Promise<Finding[]> {
+export function machineFindings({ engines, folder }: MachineNeeds): Promise<Finding[]> {
   return Promise.all([
     look('Node.js', () => Promise.resolve(process.version)),
-    look('Speech engine', async () => {
-      const { revision, voices } = await engine()
-      return `espeak-ng ${revision.split('/')[0]}, ${voices.length} voices`
-    }),
+    ...engines.map(({ name, about }) => look(engines.length === 1 ? 'Speech engine' : `Speech engine “${name}”`, about)),
     look('Encoder', async () => {
       const name = await encoderName()
       const { stdout } = await promisify(execFile)('ffmpeg', ['-hide_banner', '-encoders'])

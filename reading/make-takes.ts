@@ -1,5 +1,7 @@
 import { fail, ProblemError, type Problem } from '#core/problem'
+import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
+import { addTo } from '#core/tally'
 import type { NewTake } from '#takes/packs'
 import type { TakeLibrary } from '#takes/library'
 import { storeTakes } from '#takes/store-takes'
@@ -10,6 +12,11 @@ import type { Engine } from '#voices/port'
 export interface Wanted {
   readonly key: string
   readonly request: EngineRequest
+}
+
+/** Where the engine of a request is found. */
+export interface EngineSource {
+  readonly of: (id: EngineId) => Pick<Engine, 'parallel' | 'speak'>
 }
 
 export interface MakeOptions {
@@ -30,21 +37,23 @@ const engineProblems = new Set(['engine-missing', 'engine-broken'])
 const mostStops = 8
 
 /**
- * Makes the takes that do not exist yet, as many at once as the engine works on. A key that is wanted
+ * Makes the takes that do not exist yet, as many at once as each engine works on. A key that is wanted
  * twice is made once; one that another process is making is left to it. Resolves to the takes made; rejects with a
  * problem that is not of one utterance, such as a full disk.
  */
 export async function makeTakes(
-  wanted: readonly Wanted[], library: TakeLibrary, engine: Engine, options: MakeOptions = {},
+  wanted: readonly Wanted[], library: TakeLibrary, engines: EngineSource, options: MakeOptions = {},
 ): Promise<TakeRecord[]> {
   const byKey = new Map(wanted.map(want => [want.key, want]))
   const existing = await library.index.find([...byKey.keys()])
   const claimed = await library.index.claim([...byKey.keys()].filter(key => !existing.has(key)))
-  const queue = claimed.map(key => byKey.get(key)!)
+  const queues = new Map<EngineId, Wanted[]>()
+  for (const key of claimed) addTo(queues, byKey.get(key)!.request.engine, byKey.get(key)!)
   const made: TakeRecord[] = []
   const open = new Set(claimed)
   let group: NewTake[] = []
-  let stops = 0
+  /** Utterances in a row on which each engine stopped. */
+  const stops = new Map<EngineId, number>()
   /** Set by a problem that ends all of the work. */
   let ended = false
   let storing: Promise<void> = Promise.resolve()
@@ -62,26 +71,29 @@ export async function makeTakes(
     storing.catch(() => { ended = true })
   }
 
-  const work = async (): Promise<void> => {
+  const work = async (engine: Pick<Engine, 'speak'>, id: EngineId, queue: Wanted[]): Promise<void> => {
     while (!ended && options.stopped?.() !== true) {
       const next = queue.shift()
       if (next === undefined) return
       try {
         const { samples, sampleRate, wordMarks } = await engine.speak(next.request)
-        stops = 0
+        stops.set(id, 0)
         group.push({ key: next.key, samples, sampleRate, wordMarks })
         if (group.length >= groupSize) store()
       } catch (error) {
         if (!(error instanceof ProblemError) || engineProblems.has(error.problem.code)) throw error
-        stops = error.problem.code === 'engine-stopped' ? stops + 1 : 0
-        if (stops >= mostStops) fail('engine-stopped', `The speech engine stopped on ${stops} sentences one after the other. Check the machine’s memory and the engine’s installation, then read again.`)
+        stops.set(id, error.problem.code === 'engine-stopped' ? (stops.get(id) ?? 0) + 1 : 0)
+        if (stops.get(id)! >= mostStops) fail('engine-stopped', `The speech engine stopped on ${mostStops} sentences one after the other. Check the machine’s memory and the engine’s installation, then read again.`)
         await options.onFault?.(next, error.problem)
       }
     }
   }
 
   try {
-    await Promise.all(Array.from({ length: engine.parallel }, work))
+    await Promise.all([...queues].flatMap(([id, queue]) => {
+      const engine = engines.of(id)
+      return Array.from({ length: engine.parallel }, () => work(engine, id, queue))
+    }))
   } finally {
     ended = true
     store()

@@ -1,10 +1,15 @@
 // Bundles the programs that run outside the web server: worker, command line and the guarded children.
 import { build } from 'esbuild'
-import { mkdirSync, rmSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const folders = ['core', 'intake', 'voices', 'takes', 'reading', 'press', 'store', 'services', 'shared']
+
+/** Each engine has the program of its children in its folder. */
+const engineChildren = () => readdirSync(`${root}voices`)
+  .filter(name => existsSync(`${root}voices/${name}/child.ts`))
+  .map(name => [`${name}-child`, `voices/${name}/child.ts`])
 
 export async function bundle() {
   rmSync(`${root}dist`, { recursive: true, force: true })
@@ -18,7 +23,7 @@ export async function bundle() {
       'demo': 'demo/load.ts',
       'reader-child': 'intake/reader-child.ts',
       'heavy-child': 'services/heavy-child.ts',
-      'espeak-child': 'voices/espeak/child.ts',
+      ...Object.fromEntries(engineChildren()),
       'bench': 'bench/main.ts',
     },
     outdir: 'dist',

@@ -8,11 +8,12 @@ import { ManuscriptRow } from '#store/models'
 import { readingStatus } from '#store/readings'
 import { soundViews } from '#store/sounds'
 import { summariesOf, type PartFacts, type SummarisedPart } from '#store/summaries'
-import type { Engine } from '#voices/port'
+import type { SpeechEngines } from '#voices/engines'
+import { engineCapabilities } from '#voices/registry'
 import { unsayableIn } from './sayable'
 
 /** A production as its pages show it. It must be up to date. */
-export async function deskOf(database: Database, engine: Engine, { edition, production, style, casting, roles }: LoadedEdition): Promise<Desk> {
+export async function deskOf(database: Database, engines: SpeechEngines, { edition, production, style, casting, roles }: LoadedEdition): Promise<Desk> {
   const parts = (await summariesOf(database, [edition.id])).get(edition.id)!
   const included = parts.filter(({ summary }) => summary.included).map(({ summary: { label }, facts }) => ({ label, ...facts }))
   const manuscript = edition.manuscriptId === null ? null : await ManuscriptRow.findByPk(edition.manuscriptId, { attributes: ['fileName'] })
@@ -23,10 +24,10 @@ export async function deskOf(database: Database, engine: Engine, { edition, prod
     roles: roles.map((role, index) => ({ ...role, passages: index === 0 ? parts.reduce((sum, { facts }) => sum + facts.narrated, 0) : spoken.get(role.name) ?? 0 })),
     sounds: await soundViews(production.id, totals(parts, facts => facts.sounds)),
     speakers: speakerLabels(totals(parts, facts => facts.speakerLabels)),
-    languages: [...new Set((await engine.list()).voices.map(voice => voice.language))],
+    engines: engineCapabilities(), languages: [...new Set((await engines.list()).voices.map(voice => voice.language))],
     parts: parts.map(({ summary }) => summary),
     reading: await readingStatus(database, edition.id),
-    warnings: [...warningsOf(included), ...await unsayableIn(engine, included)],
+    warnings: [...warningsOf(included), ...await unsayableIn(engines, included)],
   }
 }
 

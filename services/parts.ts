@@ -1,8 +1,10 @@
 import { peaks, samplesToMs } from '#core/audio/pcm'
 import { layTrack, wordTimes, type Track } from '#core/audio/track'
 import { fail } from '#core/problem'
-import { soundNamesIn, type PartScore, type Utterance } from '#core/score/compile'
-import type { Page, PagePeaks, SpokenWord, WhyView } from '#shared/api'
+import type { Casting } from '#core/score/cast'
+import { soundNamesIn } from '#core/score/compile'
+import type { CastScore, CastUtterance } from '#core/score/request'
+import type { Page, PagePeaks, SpokenWord } from '#shared/api'
 import type { Database } from '#store/database'
 import { profileOf } from '#store/deliveries'
 import { pagePassage } from '#store/edits'
@@ -12,7 +14,7 @@ import { loadTake, unlessDamaged } from '#takes/library'
 import type { TakeRecord } from '#takes/take'
 import type { Place } from './place'
 import { saidPlaces } from './said-words'
-import { whyAt } from './why'
+import { whyAt, type WhyAt } from './why'
 
 /** One part, compiled. */
 interface LoadedPart {
@@ -87,11 +89,11 @@ export async function pageOf({ database, library }: Place, { partId }: { readonl
   }
 }
 
-/** An utterance with what its track is laid by. */
+/** An utterance and where it belongs. */
 export interface FoundUtterance {
   readonly editionId: string
-  readonly utterance: Utterance
-  readonly levels: Pick<PartScore, 'partId' | 'gainDb' | 'roleGainDb'>
+  readonly partId: string
+  readonly utterance: CastUtterance
 }
 
 /** An utterance of a part by its key. Throws a problem when the script has changed since. */
@@ -99,8 +101,7 @@ export async function utteranceOf({ database }: Place, { partId, key }: { readon
   const { scored, part: { score } } = await scoredPart(database, partId)
   const utterance = score.utterances.find(candidate => candidate.key === key)
   if (utterance === undefined) fail('not-found', 'This sentence has changed. Load the page again.')
-  const { utterances: _, soundsAfter: __, restAfterMs: ___, ...levels } = score
-  return { editionId: scored.edition.id, utterance, levels }
+  return { editionId: scored.edition.id, partId, utterance }
 }
 
 /** When the words of an utterance begin; none while there is no take. */
@@ -149,16 +150,16 @@ export async function layPart({ database, library }: Place, { partId }: { readon
 }
 
 /** The utterance alone, with its sounds, rests and levels, beginning at once. */
-export function trackOfUtterance({ utterance, levels }: FoundUtterance, shape: Pick<TakeRecord, 'sampleCount' | 'wordMarks' | 'sampleRate'>): { readonly track: Track, readonly score: PartScore } {
+export function trackOfUtterance({ utterance, partId }: FoundUtterance, shape: Pick<TakeRecord, 'sampleCount' | 'wordMarks' | 'sampleRate'>): { readonly track: Track, readonly score: CastScore } {
   const [first, ...others] = utterance.soundsBefore ?? []
   const alone = first === undefined ? { ...utterance, restBeforeMs: 0 } : { ...utterance, soundsBefore: [{ ...first, restBeforeMs: 0 }, ...others] }
-  const score = { ...levels, utterances: [alone] }
+  const score = { partId, utterances: [alone] }
   return { track: layTrack(score, () => shape, shape.sampleRate, { headMs: 0, tailMs: 0 }), score }
 }
 
 /** Why a place of a part is said as it is, without how the voice reads it. */
-export async function whyOf({ database }: Place, { partId, passage, start, end }: { readonly partId: string, readonly passage: string, readonly start: number, readonly end: number }): Promise<Omit<WhyView, 'ipa'> & { readonly voice: string }> {
+export async function whyOf({ database }: Place, { partId, passage, start, end }: { readonly partId: string, readonly passage: string, readonly start: number, readonly end: number }): Promise<WhyAt & { readonly casting: Casting }> {
   const { scored, part } = await scoredPart(database, partId)
   const why = whyAt(scored, part, passage, start, end) ?? fail('not-found', 'This passage is gone. Open the part again.')
-  return { ...why, voice: scored.casting.voice }
+  return { ...why, casting: scored.casting }
 }

@@ -1,4 +1,4 @@
-import { speakingMs } from '#core/estimate/speaking-time'
+import { speakingMs, usualPace } from '#core/estimate/speaking-time'
 import { countDrops, type Drop } from '#core/manuscript/arrange'
 import { defaultChoices, headingLevels, type Choices } from '#core/manuscript/choices'
 import { pagesOf } from '#core/manuscript/excerpt'
@@ -7,9 +7,9 @@ import { toScript } from '#core/manuscript/to-script'
 import { compilePattern, usualPatterns } from '#core/manuscript/pattern'
 import { propose, type Proposal, type ProposedPart } from '#core/manuscript/structure'
 import { fail } from '#core/problem'
-import { defaultVoiceSettings, type Casting } from '#core/score/cast'
+import { hash } from '#core/hash'
+import type { Casting } from '#core/score/cast'
 import { spokenOf } from '#core/score/compile'
-import { hash } from '#core/score/request'
 import { defaultHouseStyle, presetStyle, restBetween } from '#core/style/house-style'
 import { presetFor } from '#core/style/presets'
 import { prepareRules } from '#core/style/rule'
@@ -163,6 +163,6 @@ function estimate(part: ProposedPart): number {
   return part.passages.reduce((sum, passage, index) => {
     const previous = part.passages[index - 1]
     const rest = previous === undefined ? 0 : restBetween(defaultHouseStyle, { kind: previous.kind }, { kind: passage.kind })
-    return sum + rest + speakingMs(passage.text, defaultVoiceSettings.wordsPerMinute)
+    return sum + rest + speakingMs(passage.text, usualPace)
   }, 0)
 }

@@ -1,12 +1,22 @@
 import { spokenOf } from '#core/score/compile'
+import type { CastUtterance } from '#core/score/request'
 import type { Step } from '#core/score/segments'
 import { writtenText, type Content } from '#core/script/content'
 import { spokenBetween } from '#core/words/census'
 import type { WhyStep, WhyView } from '#shared/api'
+import { engineKind } from '#voices/registry'
 import { toPassage, type ScoredEdition, type ScoredPart } from '#store/score'
 
+/** What made a place what is spoken. */
+export interface WhyAt extends Omit<WhyView, 'ipa'> {
+  /** Pronunciations (IPA) in it. */
+  readonly pronounced: readonly string[]
+  /** Something in it is said letter by letter. */
+  readonly isSpelt: boolean
+}
+
 /** What made a place of a passage what is spoken, and what the engine is given; null when there is no such passage. */
-export function whyAt({ context, style, wordbooks }: ScoredEdition, { row, passages, score }: ScoredPart, passageId: string, start: number, end: number): Omit<WhyView, 'ipa'> | null {
+export function whyAt({ context, style, wordbooks }: ScoredEdition, { row, passages, score }: ScoredPart, passageId: string, start: number, end: number): WhyAt | null {
   const found = passages.find(passage => passage.id === passageId)
   if (found === undefined) return null
   const passage = toPassage(found)
@@ -16,8 +26,10 @@ export function whyAt({ context, style, wordbooks }: ScoredEdition, { row, passa
   const whole = groups.filter(group => group.replaced === true)
   const [from, to] = [Math.min(start, ...whole.map(group => group.written[0])), Math.max(end, ...whole.map(group => group.written[1]))]
   const utterance = score.utterances.find(each => each.passageId === passageId && each.start < to && each.end > from)
+  const tones = (utterance?.segments ?? []).filter(({ words }) => words.some((at, index) => index % 2 === 0 && at < to && words[index + 1]! > from)).map(({ tone }) => tone)
   return {
-    written: writtenText(passage.content).slice(from, to), spoken: spokenBetween(form, from, to), sent: utterance === undefined ? '' : sentFor(utterance.request.markup, utterance.words, from, to),
+    written: writtenText(passage.content).slice(from, to), spoken: spokenBetween(form, from, to), sent: utterance === undefined ? '' : sentFor(utterance, from, to),
+    pronounced: [...new Map(tones.flatMap(({ phoneme }) => phoneme === null ? [] : [[phoneme.id, phoneme.ph]])).values()], isSpelt: tones.some(tone => tone.characters),
     steps: form.steps.filter(step => step.written[0] < to && step.written[1] > from || step.written[0] === step.written[1] && step.written[0] >= from && step.written[0] <= to)
       .map(step => shown(step, passage.content)),
   }
@@ -31,24 +43,11 @@ export function whyAt({ context, style, wordbooks }: ScoredEdition, { row, passa
   }
 }
 
-/** The piece of an utterance's markup that some written text became, with the elements right around it. */
-function sentFor(markup: string, words: readonly number[], start: number, end: number): string {
-  const signs = [...markup]
+/** What an engine is sent for a piece of the written text. */
+function sentFor({ request, words, length }: CastUtterance, start: number, end: number): string {
   const places = Array.from({ length: words.length / 3 }, (_, index) => words.slice(index * 3, index * 3 + 3) as [place: number, start: number, end: number])
   const own = places.filter(([, from, to]) => from < end && to > start)
   if (own.length === 0) return ''
-  const next = places.find(([place]) => place > own.at(-1)![0])?.[0] ?? signs.length
-  const [ahead, piece] = [signs.slice(0, own[0]![0]).join(''), signs.slice(own[0]![0], next).join('').replace(/<\/speak>|<mark[^<>]*>/gu, '')]
-  return `${ahead.slice(lastTags(ahead, /^<(?!speak|mark|\/)/u))}${piece.slice(0, lastTags(piece, /^<(?!\/)/u))}`.trim()
-}
-
-/** Where the tags of a kind begin that a markup ends with; white space does not count. */
-function lastTags(markup: string, kind: RegExp): number {
-  let end = markup.length
-  for (;;) {
-    const rest = markup.slice(0, end).trimEnd()
-    const start = rest.endsWith('>') ? rest.lastIndexOf('<') : -1
-    if (start < 0 || !kind.test(rest.slice(start))) return end
-    end = start
-  }
+  const next = places.find(([place]) => place > own.at(-1)![0])?.[0] ?? length
+  return engineKind(request.engine).excerpt(request, own[0]![0], next)
 }

@@ -2,7 +2,7 @@ import type { Choices, Split } from '#core/manuscript/choices'
 import type { ComparedState } from '#core/manuscript/compare'
 import type { DropKind, LanguageSource, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
 import type { Problem } from '#core/problem'
-import type { Casting } from '#core/score/cast'
+import type { Casting, EngineId, Engines } from '#core/score/cast'
 import type { Content } from '#core/script/content'
 import type { SpeakerLabel } from '#core/script/dialogue'
 import type { Hit } from '#core/script/find'
@@ -81,6 +81,8 @@ export interface Desk {
   readonly houseStyleId: string
   /** The narrator's. */
   readonly casting: Casting
+  /** What the engines can do. */
+  readonly engines: Engines
   /** The narrator first. */
   readonly roles: readonly RoleView[]
   /** In the order of their names. */
@@ -245,6 +247,7 @@ export interface ReadingDesk {
 }
 
 export interface VoiceView {
+  readonly engine: EngineId
   readonly id: string
   readonly name: string
   readonly language: string
@@ -252,8 +255,10 @@ export interface VoiceView {
 }
 
 export interface VoicesView {
+  /** What the engines can do. */
+  readonly engines: Engines
   readonly voices: readonly VoiceView[]
-  readonly variants: readonly { readonly id: string, readonly name: string, readonly gender: string }[]
+  readonly variants: readonly { readonly engine: EngineId, readonly id: string, readonly name: string, readonly gender: string }[]
 }
 
 export interface RunSheetRow {

@@ -1,6 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts'
 import { type Choices } from '#core/manuscript/choices'
-import { engines } from '#core/score/cast'
 import { dropKinds, columnRoles } from '#core/manuscript/manuscript'
 import { scriptFormats } from '#core/script/export'
 import { passageKinds } from '#core/script/script'
@@ -158,13 +157,13 @@ export interface IntakeStyleRequest {
   readonly choices: Partial<Choices>
 }
 
-const { wordsPerMinute, pitchSemitones, gainDb } = engines.espeak
-const within = <const R extends { min: number, max: number }>(range: R) => ({ type: 'number', minimum: range.min, maximum: range.max }) as const
+/** What makes sense of any voice; what its engine can do is narrower, and asked of the engine. */
 const voiceSettings = {
   voice: { type: 'string', minLength: 1, maxLength: 80, pattern: '^[A-Za-z0-9+_ -]+$' },
-  wordsPerMinute: within(wordsPerMinute),
-  pitchSemitones: within(pitchSemitones),
-  gainDb: within(gainDb),
+  engine: { type: 'string', minLength: 1, maxLength: 80 },
+  wordsPerMinute: { type: 'number', minimum: 1, maximum: 2_000 },
+  pitchSemitones: { type: 'number', minimum: -60, maximum: 60 },
+  gainDb: { type: 'number', minimum: -120, maximum: 60 },
 } as const
 
 export const castingSchema = {

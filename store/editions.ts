@@ -17,6 +17,7 @@ import { hitsOff, type Decision } from '#core/script/decisions'
 import { prepareRules } from '#core/style/rule'
 import { defaultHouseStyle, type HouseStyle } from '#core/style/house-style'
 import type { HouseStyleSummary } from '#shared/api'
+import { engineCapabilities, engineKind } from '#voices/registry'
 import type { Database } from './database'
 import { postEvent } from './events'
 import { AssetRow, CastingRow, DecisionRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow, WordbookRow } from './models'
@@ -124,7 +125,7 @@ function castingsOf({ roles }: Pick<LoadedEdition, 'roles'>): Record<string, Cas
 export function contextOf(loaded: LoadedEdition): Omit<CompileContext, 'previousKind'> {
   const { edition, style, casting, sounds, wordbooks } = loaded
   if (!isLanguageTag(edition.language)) fail('language-unknown', `The language of this production is none: ${notALanguage(edition.language)}`)
-  return { language: edition.language, style, casting, castings: castingsOf(loaded), sounds, findWords: wordFinder(wordbooks), rules: prepareRules(style.rules), off: hitsOff(loaded.decisions.map(({ decision }) => decision)) }
+  return { language: edition.language, style, casting, castings: castingsOf(loaded), engines: engineCapabilities(), sounds, findWords: wordFinder(wordbooks), rules: prepareRules(style.rules), off: hitsOff(loaded.decisions.map(({ decision }) => decision)) }
 }
 
 /** Throws a problem when there is no such edition. */
@@ -162,17 +163,16 @@ export async function rolesOf(edition: EditionRow, transaction?: Transaction): P
   })
 }
 
-/** Colourings that new roles get in turn, so that they are told apart at once. */
-const colourings = ['+m3', '+f3', '+m7', '+f2', '+m1', '+f4']
-
 /** Makes the roles among these names that are not there yet, each in a colouring of the narrator's voice. */
 export async function ensureRoles(edition: EditionRow, names: readonly string[], transaction: Transaction): Promise<void> {
   const roles = await rolesOf(edition, transaction)
   const narrator = roles[0]!.casting
+  const { colourings } = engineKind(narrator.engine).capabilities
   const missing = [...new Set(names)].filter(name => !roles.some(role => role.name === name))
   for (const [index, name] of missing.entries()) {
     const role = await RoleRow.create({ id: uuidv7(), productionId: edition.productionId, name }, { transaction })
-    const voice = `${narrator.voice.split('+')[0]!}${colourings[(roles.length - 1 + index) % colourings.length]!}`
+    const colouring = colourings[(roles.length - 1 + index) % colourings.length]
+    const voice = colouring === undefined ? narrator.voice : `${narrator.voice.split('+')[0]!}+${colouring}`
     await CastingRow.create({ roleId: role.id, editionId: edition.id, ...narrator, voice }, { transaction })
   }
 }

@@ -13,6 +13,7 @@ import { voiceRevision } from './migrations/010-voice-revision'
 import { markedNotOldest } from './migrations/011-marked-not-oldest'
 import { requestOnce } from './migrations/012-request-once'
 import { partSummaries } from './migrations/013-part-summaries'
+import { requests } from './migrations/014-requests'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -29,6 +30,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['011-marked-not-oldest', markedNotOldest],
   ['012-request-once', requestOnce],
   ['013-part-summaries', partSummaries],
+  ['014-requests', requests],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

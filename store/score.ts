@@ -3,13 +3,15 @@ import { samplesToMs } from '#core/audio/pcm'
 import { layTrack, type Track } from '#core/audio/track'
 import { estimatedShape } from '#core/estimate/speaking-time'
 import { countWords } from '#core/manuscript/manuscript'
-import { engines } from '#core/score/cast'
-import { compileSteps, type PartScore, type Unit, type UnitCache, type Utterance } from '#core/score/compile'
+import { trackRateOf } from '#core/score/cast'
+import { compileSteps, type Unit, type UnitCache } from '#core/score/compile'
+import type { CastScore, CastUtterance } from '#core/score/request'
 import { writtenText } from '#core/script/content'
 import type { Part, Passage, Script } from '#core/script/script'
 import { addTo } from '#core/tally'
 import type { PartState, PartSummary, WordsMaterial } from '#shared/api'
 import type { TakeRecord } from '#takes/take'
+import { castSteps } from '#voices/cast-score'
 import { breather } from './breathe'
 import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
@@ -21,7 +23,9 @@ import { takeIndex } from './take-index'
 export interface ScoredPart {
   readonly row: PartRow
   readonly passages: readonly PassageRow[]
-  readonly score: PartScore
+  readonly score: CastScore
+  /** Hz, of its track. */
+  readonly trackRate: number
 }
 
 export interface ScoredEdition extends LoadedEdition {
@@ -69,19 +73,23 @@ export async function scoreEdition(editionId: string, partId?: string): Promise<
   const rows = await PartRow.findAll({ where: { editionId, ...(partId === undefined ? {} : { id: partId }) }, order: [['rank', 'ASC']] })
   const byPart = groupByPart(await passagesOf(rows))
   const context = contextOf(loaded)
+  const trackRate = trackRateOf(context, context.engines)
   const parts: ScoredPart[] = []
   const breathe = breather()
   for (const row of rows) {
     const own = byPart.get(row.id) ?? []
     const part = { id: row.id, kind: row.kind, label: row.label, included: row.included, passages: own.map(toPassage) }
-    parts.push({ row, passages: own, score: await compileBreathing(part, context, breathe) })
+    parts.push({ row, passages: own, trackRate, score: await compileBreathing(part, context, breathe) })
   }
   return { ...loaded, context, parts }
 }
 
-/** Compiles a part and lets others have their turn meanwhile. */
-export async function compileBreathing(part: Part, context: ScoredEdition['context'], breathe: () => Promise<void>): Promise<PartScore> {
-  const steps = compileSteps(part, context, unitCache)
+/** Compiles a part for its cast, and lets others have their turn meanwhile. */
+export async function compileBreathing(part: Part, context: ScoredEdition['context'], breathe: () => Promise<void>): Promise<CastScore> {
+  return breathing(castSteps(await breathing(compileSteps(part, context, unitCache), breathe), context), breathe)
+}
+
+async function breathing<T>(steps: Generator<undefined, T>, breathe: () => Promise<void>): Promise<T> {
   for (;;) {
     const { done, value } = steps.next()
     if (done === true) return value
@@ -120,8 +128,7 @@ export function keysOf(parts: readonly ScoredPart[]): string[] {
 
 /** A part's track without margins; where a take is missing its length is estimated. */
 export function trackOf(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, margins = { headMs: 0, tailMs: 0 }): Track {
-  const engine = part.score.utterances[0]?.request.engine ?? 'espeak'
-  const rate = engines[engine].sampleRate
+  const rate = part.trackRate
   return layTrack(part.score, utterance => takes.get(utterance.key) ?? estimatedShape(utterance, rate), rate, margins)
 }
 
@@ -136,7 +143,7 @@ export function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>
   const { row, score, passages } = part
   const missing = score.utterances.filter(utterance => !takes.has(utterance.key))
   const track = trackOf(part, takes)
-  const wasAsked = (utterance: Utterance): boolean => asked.keys.has(utterance.key)
+  const wasAsked = (utterance: CastUtterance): boolean => asked.keys.has(utterance.key)
   return {
     id: row.id, kind: row.kind, label: row.label, included: row.included, about: row.about, revision: row.revision,
     words: passages.reduce((sum, passage) => sum + countWords(writtenText(passage.content)), 0),

@@ -4,16 +4,17 @@ import { layTrack } from '#core/audio/track'
 import { estimatedShape } from '#core/estimate/speaking-time'
 import { countWords } from '#core/manuscript/manuscript'
 import { soundOf } from '#core/runsheet/run-sheet'
-import { engines } from '#core/score/cast'
+import { trackRateOf } from '#core/score/cast'
 import { compilerVersion } from '#core/score/compile'
 import { examinedIn } from '#core/score/examined'
-import type { EngineRequest } from '#core/score/request'
+import type { CastUtterance, EngineRequest } from '#core/score/request'
 import { unreadIn, type UnreadText } from '#core/score/warnings'
 import { writtenText } from '#core/script/content'
 import { labelCounts } from '#core/script/dialogue'
 import { rolesOfPassage, type Part, type Passage } from '#core/script/script'
 import { count } from '#core/tally'
 import type { PartSummary } from '#shared/api'
+import { languageOfVoice } from '#voices/registry'
 import { breather } from './breathe'
 import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
@@ -37,11 +38,11 @@ export interface PartFacts {
   readonly sounds: Readonly<Record<string, number>>
   readonly unread: UnreadText | null
   /** What the engine is asked about, one utterance of each sort. */
-  readonly examined: readonly { readonly text: string, readonly request: EngineRequest }[]
+  readonly examined: readonly { readonly sort: string, readonly text: string, readonly request: EngineRequest }[]
 }
 
 /** To be changed when the facts of a part change though its script does not. */
-const factsVersion = 1
+const factsVersion = 2
 
 const digest = (text: string): string => createHash('sha256').update(text).digest('base64')
 
@@ -127,6 +128,7 @@ async function updateSummaries(database: Database, loaded: LoadedEdition, elsewh
 
 async function summariseParts(database: Database, loaded: LoadedEdition, stale: readonly StalePart[]): Promise<void> {
   const [context, readContext] = [contextOf(loaded), contextDigest(loaded)]
+  const rate = trackRateOf(context, context.engines)
   const breathe = breather()
   for (const part of stale) {
     // Text and digest in one statement: an edit that comes meanwhile must not put the facts of one text under the digest of another.
@@ -135,15 +137,14 @@ async function summariseParts(database: Database, loaded: LoadedEdition, stale: 
     const read = readOf(readContext, part.label, createHash('md5').update(passages.map(passage => passage.mark).join(',')).digest('hex'))
     const whole: Part = { ...part, passages: passages.map(toPassage) }
     const score = await compileBreathing(whole, context, breathe)
-    const rate = engines[score.utterances[0]?.request.engine ?? 'espeak'].sampleRate
     const samples = score.utterances.map(utterance => estimatedShape(utterance, rate).sampleCount)
     const speech = samples.reduce((sum, each) => sum + each, 0)
     const facts: PartFacts = {
       ...textFacts(whole.passages),
       sentences: score.utterances.filter(utterance => utterance.beginsSentence).length,
       otherSamples: layTrack(score, utterance => estimatedShape(utterance, rate), rate, { headMs: 0, tailMs: 0 }).sampleCount - speech,
-      sampleRate: rate, sound: soundOf(score), unread: unreadIn(score),
-      examined: examinedIn([{ label: part.label, score }]).map(({ utterance: { text, request } }) => ({ text: text.slice(0, 200), request })),
+      sampleRate: rate, sound: soundOf(score), unread: unreadIn(score, languageOfVoice),
+      examined: examinedIn<CastUtterance>(score, context).map(({ sort, utterance: { text, request } }) => ({ sort, text: text.slice(0, 200), request })),
     }
     await database.rows(
       `${quickly}INSERT INTO part_summaries (part_id, read, facts, keys, samples) SELECT $1, $2, $3, $4::text[], $5::integer[] FROM quick `

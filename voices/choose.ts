@@ -1,27 +1,13 @@
-import { primaryLanguage } from '#core/language/abbreviations'
-import { defaultVoiceSettings, engines, type Casting } from '#core/score/cast'
+import type { Casting, EngineId } from '#core/score/cast'
 import { fail } from '#core/problem'
 import type { Voice, VoiceList } from './port'
-
-/** The voices that speak a language: the exact tag first, then the others of the same language. */
-export function voicesFor(voices: readonly Voice[], language: string): Voice[] {
-  const tag = language.toLowerCase()
-  const primary = primaryLanguage(language)
-  return voices
-    .filter(voice => primaryLanguage(voice.language) === primary)
-    .sort((a, b) => closeness(b, tag) - closeness(a, tag))
-}
-
-/** The usual voice of a language that has several and none without a region. */
-const usual: ReadonlySet<string> = new Set(['en-gb', 'fr-fr', 'cmn'])
-
-function closeness(voice: Voice, tag: string): number {
-  if (voice.id === tag) return 2
-  return usual.has(voice.id) ? 1 : 0
-}
+import { engineKind } from './registry'
+import { voicesFor } from './voices-for'
 
 /** Settings as a user gives them; what is not given has its default. */
 export interface VoiceChoice {
+  /** Of the voice, where several engines have one of that id. */
+  readonly engine?: EngineId
   readonly voice?: string
   readonly wordsPerMinute?: number
   readonly pitchSemitones?: number
@@ -33,9 +19,9 @@ export interface VoiceChoice {
  * engine's range, or a language that no voice speaks when no voice was chosen.
  */
 export function castingFor(list: VoiceList, language: string, choice: VoiceChoice): Casting {
-  const voice = choice.voice === undefined ? firstVoice(list, language) : existing(list, choice.voice)
-  const casting: Casting = { engine: 'espeak', voiceRevision: list.revision, ...defaultVoiceSettings, ...defined(choice), voice }
-  const capabilities = engines[casting.engine]
+  const { engine, revision, voice } = choice.voice === undefined ? firstVoice(list, language, choice.engine) : existing(list, choice.voice, choice.engine)
+  const { capabilities } = engineKind(engine)
+  const casting: Casting = { engine, voiceRevision: revision, ...capabilities.defaults, ...defined(choice), voice }
   const check = (what: string, value: number, range: { min: number, max: number }, unit: string): void => {
     if (!(value >= range.min && value <= range.max)) {
       fail('voice-setting', `${what} goes from ${range.min} to ${range.max} ${unit}; ${value} is outside.`)
@@ -47,20 +33,23 @@ export function castingFor(list: VoiceList, language: string, choice: VoiceChoic
   return casting
 }
 
-function firstVoice(list: VoiceList, language: string): string {
-  const voice = voicesFor(list.voices, language)[0]
-  return voice?.id ?? fail('voice-none', `No voice speaks “${language}”. Choose a voice, or correct the language.`)
+type Found = Pick<Voice, 'engine' | 'revision'> & Pick<Casting, 'voice'>
+
+function firstVoice(list: VoiceList, language: string, engine: EngineId | undefined): Found {
+  const [voice] = voicesFor(list.voices.filter(each => engine === undefined || each.engine === engine), language)
+  return voice === undefined ? fail('voice-none', `No voice speaks “${language}”. Choose a voice, or correct the language.`) : { engine: voice.engine, revision: voice.revision, voice: voice.id }
 }
 
-function existing(list: VoiceList, id: string): string {
+function existing(list: VoiceList, id: string, engine: EngineId | undefined): Found {
   const [base, variant] = id.split('+')
-  const voice = list.voices.find(candidate => candidate.id === base?.toLowerCase())
+  const voice = list.voices.find(candidate => candidate.id === base?.toLowerCase() && (engine === undefined || candidate.engine === engine))
   if (voice === undefined) fail('voice-unknown', `There is no voice “${base}”. The command “voices” and the Cast page list them.`)
-  if (variant === undefined) return voice.id
-  if (!list.variants.some(candidate => candidate.id === variant)) {
+  const found = { engine: voice.engine, revision: voice.revision, voice: voice.id }
+  if (variant === undefined) return found
+  if (!list.variants.some(candidate => candidate.engine === voice.engine && candidate.id === variant)) {
     fail('voice-unknown', `There is no voice variant “${variant}”. The command “voices --variants” and the Cast page list them.`)
   }
-  return `${voice.id}+${variant}`
+  return { ...found, voice: `${voice.id}+${variant}` }
 }
 
 function defined<T extends object>(value: T): Partial<T> {

@@ -1,6 +1,6 @@
 import type { Problem } from '#core/problem'
-import type { EngineId } from '#core/score/cast'
-import type { EngineRequest } from '#core/score/request'
+import type { EngineCapabilities, EngineId } from '#core/score/cast'
+import type { EngineRequest, WriteRequest } from '#core/score/request'
 
 /** A voice of an engine, as data. */
 export interface Voice {
@@ -11,18 +11,19 @@ export interface Voice {
   /** BCP 47 */
   readonly language: string
   readonly gender: 'female' | 'male' | 'unknown'
+  /** Goes into every key: changes when equal requests may sound different. */
+  readonly revision: string
 }
 
 /** A colouring of any voice of an engine: its id follows the voice's after a plus sign. */
 export interface VoiceVariant {
+  readonly engine: EngineId
   readonly id: string
   readonly name: string
   readonly gender: Voice['gender']
 }
 
 export interface VoiceList {
-  /** Goes into every key: changes when equal requests may sound different. */
-  readonly revision: string
   readonly voices: readonly Voice[]
   readonly variants: readonly VoiceVariant[]
 }
@@ -33,7 +34,7 @@ export interface Spoken {
   /** Hz */
   readonly sampleRate: number
   /**
-   * Where words begin, as pairs in one list: place in the markup (code points, from 0), sample. A word that
+   * Where words begin, as pairs in one list: place in what was sent, as its engine counts, sample. A word that
    * the voice speaks as one with the word before it has no pair.
    */
   readonly wordMarks: readonly number[]
@@ -44,6 +45,8 @@ export interface Engine {
   /** How many utterances it works on at once. */
   readonly parallel: number
   readonly list: () => Promise<VoiceList>
+  /** Its name and version, and how many voices it has: what the Health page shows. Rejects with a `ProblemError` when it does not work. */
+  readonly about: () => Promise<string>
   /** Rejects with a `ProblemError` when the engine cannot speak this request. */
   readonly speak: (request: EngineRequest) => Promise<Spoken>
   /** How a voice reads each of some short texts by itself, in IPA; missing where an engine does not tell. */
@@ -51,4 +54,25 @@ export interface Engine {
   /** Why it could not speak each of some requests: sounds, voices or languages that it has not; null for those that it can. Nothing is spoken. */
   readonly examine?: (requests: readonly EngineRequest[]) => Promise<readonly (Problem | null)[]>
   readonly close: () => Promise<void>
+}
+
+export interface EngineOptions {
+  /** Folder of the bundled programs, where an engine has its children. */
+  readonly programs: string
+  /** Utterances that it may work on at once. */
+  readonly parallel: number
+  /** An utterance may take so long. */
+  readonly timeoutMs?: number
+}
+
+/** All that there is to know of an engine: one folder, and one line of the registry. */
+export interface EngineKind {
+  readonly capabilities: EngineCapabilities
+  /** How a request is written, where places and words lie in it, and its key. */
+  readonly write: WriteRequest
+  /** What of a request is sent between two of its places, for whoever asks why something is said as it is. */
+  readonly excerpt: (request: EngineRequest, from: number, to: number) => string
+  /** Language (BCP 47) of a voice, by its id; null where the id does not tell. */
+  readonly languageOf: (voice: string) => string | null
+  readonly open: (options: EngineOptions) => Engine
 }

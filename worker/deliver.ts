@@ -1,5 +1,6 @@
 import { join } from 'node:path'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
+import { trackRateOf } from '#core/score/cast'
 import { deliver } from '#press/deliver'
 import { withMending } from '#reading/mend'
 import { endDelivery, filesOf, finishedFile, missingByFile, noteFile } from '#store/deliveries'
@@ -27,10 +28,11 @@ export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJo
   }
 }
 
-async function makeFiles({ worker, database, library, engine, deliveries }: Workplace, delivery: DeliveryRow): Promise<void> {
+async function makeFiles({ worker, database, library, engines, deliveries }: Workplace, delivery: DeliveryRow): Promise<void> {
   await delivery.update({ worker })
   const scored = await scoreEdition(delivery.editionId)
   const { files: sheet, of } = filesOf(delivery, scored)
+  const trackRate = trackRateOf(scored.context, scored.context.engines)
   if (sheet.length !== delivery.fileCount || [...(await missingByFile(library.index, sheet)).values()].some(missing => missing > 0)) {
     throw new ProblemError({ code: 'script-changed', message: 'The script was changed while the delivery waited to be made. Read what is missing and deliver again.' })
   }
@@ -44,7 +46,7 @@ async function makeFiles({ worker, database, library, engine, deliveries }: Work
   }, 500)
   try {
     const wanted = sheet.flatMap(file => file.part.score.utterances)
-    await withMending(wanted, library, engine, () => deliver(sheet, delivery, delivery.profile, library, join(deliveries, delivery.id), {
+    await withMending(wanted, library, engines, () => deliver(sheet, delivery, delivery.profile, library, join(deliveries, delivery.id), {
       earlier: async fingerprint => {
         const file = await finishedFile(fingerprint)
         return file === null ? null : { path: join(deliveries, file.deliveryId, file.name), sha256: file.sha256 }
@@ -54,7 +56,7 @@ async function makeFiles({ worker, database, library, engine, deliveries }: Work
         await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], partId })
       },
       stopped: () => stopped,
-      of,
+      of, trackRate,
     }))
   } finally {
     clearInterval(watch)

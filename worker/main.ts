@@ -1,7 +1,7 @@
-import { dirname, join } from 'node:path'
+import { dirname } from 'node:path'
 import { v7 as uuidv7 } from 'uuid'
 import { Packs } from '#takes/packs'
-import { EspeakEngine } from '#voices/espeak/engine'
+import { openEngines } from '#voices/engines'
 import { openDatabase, startProblem } from '#store/database'
 import { dropOldEvents } from '#store/events'
 import { unfinishedDeliveries } from '#store/deliveries'
@@ -40,8 +40,8 @@ const queue = await openQueue(url, 'worker').catch((error: unknown) => {
 })
 const folders = foldersIn(data)
 const packs = new Packs(folders.takes)
-const engine = new EspeakEngine({ program: join(dirname(process.argv[1]!), 'espeak-child.mjs'), parallel: 2 })
-const workplace: Workplace = { worker, database, library: { index: takeIndex(database, worker), packs }, engine, deliveries: folders.deliveries }
+const engines = openEngines({ programs: dirname(process.argv[1]!), parallel: 2 })
+const workplace: Workplace = { worker, database, library: { index: takeIndex(database, worker), packs }, engines, deliveries: folders.deliveries }
 
 await resume()
 
@@ -95,7 +95,7 @@ async function stop(): Promise<void> {
   stopping = true
   for (const timer of timers) clearInterval(timer)
   await Promise.all([...reading, delivering].map(jobs => jobs.stop()))
-  await engine.close()
+  await engines.close()
   await packs.close()
   await forgetWorker(database, worker).catch(() => undefined)
   await queue.stop({ graceful: true, wait: true, timeout: 5_000 })

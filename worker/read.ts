@@ -9,7 +9,7 @@ import type { Workplace } from './workplace'
 const waitMs = 250
 
 /** Makes the takes of one chunk. What a chunk that died before has stored is not made again. */
-export async function readChunk({ database, library, engine }: Workplace, job: ReadChunkJob): Promise<void> {
+export async function readChunk({ database, library, engines }: Workplace, job: ReadChunkJob): Promise<void> {
   let running = true
   const watch = setInterval(() => {
     void isRunning(database, job.readingId).then(still => { running = still }, () => undefined)
@@ -18,7 +18,7 @@ export async function readChunk({ database, library, engine }: Workplace, job: R
     for (;;) {
       const wanted = await openChunk(database, job)
       if (wanted === null || wanted.length === 0) break
-      const made = await makeTakes(wanted, library, engine, {
+      const made = await makeTakes(wanted, library, engines, {
         onStored: () => noteProgress(database, job.readingId),
         onFault: (fault, problem) => noteFault(database, job.readingId, fault.key, problem),
         stopped: () => !running,

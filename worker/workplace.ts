@@ -1,6 +1,6 @@
 import type { Database } from '#store/database'
 import type { TakeLibrary } from '#takes/library'
-import type { Engine } from '#voices/port'
+import type { SpeechEngines } from '#voices/engines'
 
 /** What a job works with. */
 export interface Workplace {
@@ -8,7 +8,7 @@ export interface Workplace {
   readonly worker: string
   readonly database: Database
   readonly library: TakeLibrary
-  readonly engine: Engine
+  readonly engines: SpeechEngines
   /** Folder of finished deliveries, one folder each. */
   readonly deliveries: string
 }

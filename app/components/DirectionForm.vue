@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { mdiTrayArrowUp } from '@mdi/js'
 import { dateFormats, timeFormats } from '#core/language/say-as'
-import { isIpa } from '#core/score/markup'
-import type { Support } from '#core/score/support'
+import type { Support } from '#core/score/cast'
+import { isIpa } from '#core/score/tone'
 import { emphasisLevels, restStrengths, type Direction, type DirectionKind, type DirectionOf, type DirectionValue } from '#core/script/directions'
 import type { RoleView, SoundView } from '#shared/api'
 import { valueOf } from '~/editor/schema'

@@ -7,7 +7,7 @@ import { useDebounceFn } from '@vueuse/core'
 import { supportOf, type Surroundings } from '#core/score/support'
 import { writtenText, type Content } from '#core/script/content'
 import { directionRules, type Direction, type DirectionKind, type DirectionValue } from '#core/script/directions'
-import type { Casting } from '#core/score/cast'
+import { capabilitiesOf, type Casting, type Engines } from '#core/score/cast'
 import type { HouseStyle } from '#core/style/house-style'
 import type { Page, RoleView, SoundView } from '#shared/api'
 import { addDirection, changeDirection, currentPassage, directionsAt, insertContent, moveDirection, newId, obstacle, removeDirection, stretches, type PlacedDirection } from '~/editor/commands'
@@ -22,7 +22,7 @@ import { quickValues } from '~/utils/directions'
 // The text of one part: edited in place, with its directions, its rests and the sentence that sounds drawn over it.
 
 const props = defineProps<{
-  page: Page, loadTick: number, houseStyle: HouseStyle, language: string, casting: Casting, roles: readonly RoleView[], languages: readonly string[], sounds: readonly SoundView[]
+  page: Page, loadTick: number, houseStyle: HouseStyle, language: string, casting: Casting, engines: Engines, roles: readonly RoleView[], languages: readonly string[], sounds: readonly SoundView[]
   /** Brings a sound into the library. Resolves to its name there; null when it could not be taken. */
   bringSound: (file: File, name?: string) => Promise<string | null>
   light: Light | null, spokenForm: 'written' | 'both' | 'spoken'
@@ -106,8 +106,9 @@ onBeforeUnmount(() => editor.destroy())
 
 function surroundings(passage: Node | null, text?: string): Surroundings {
   const role = props.roles.find(each => each.name === passage?.attrs.role)
+  const casting = role?.casting ?? props.casting
   return {
-    casting: role?.casting ?? props.casting, sounds: props.sounds.map(sound => sound.name), language: String(passage?.attrs.language ?? props.language), languages: props.languages,
+    casting, engine: capabilitiesOf(props.engines, casting), sounds: props.sounds.map(sound => sound.name), language: String(passage?.attrs.language ?? props.language), languages: props.languages,
     ...(text === undefined ? {} : { text }),
   }
 }

@@ -3,7 +3,7 @@ import type { Node } from '@tiptap/pm/model'
 import { useEventListener, useResizeObserver } from '@vueuse/core'
 import { onMounted, type Ref } from 'vue'
 import { wordsOf } from '#core/score/spoken'
-import type { Support } from '#core/score/support'
+import type { Support } from '#core/score/cast'
 import { directionsIn, type PlacedDirection } from '~/editor/commands'
 
 /** A direction on a line that is seen, for the margin. */

@@ -1,6 +1,7 @@
 import { useEventSource } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
+import { capabilitiesOf, type Casting } from '#core/score/cast'
 import type { Desk, OperationsAnswer, PartSummary, ReadingDesk } from '#shared/api'
 import type { Operation } from '#shared/operations'
 import type { CastingRequest, EditionRequest, DeliveryRequest } from '#shared/schemas'
@@ -116,6 +117,7 @@ export const useDesk = defineStore('desk', () => {
 
   return {
     editionId, desk, reading, deliveryTick, scoreTick, parts, included, running, missing, totalMs, open, leave, refresh,
+    engineOf: (casting: Pick<Casting, 'engine'>) => capabilitiesOf(desk.value!.engines, casting),
     operate: async (operations: Operation[]) => change<OperationsAnswer>('/operations', 'POST', { window: await windowName(), operations }),
     edit: (request: EditionRequest) => change('', 'PATCH', request),
     setCasting: (casting: CastingRequest) => change('/casting', 'PUT', casting),

@@ -1,4 +1,4 @@
-import { gainOf, type PartScore, type Utterance } from '../score/compile'
+import type { CastScore, CastUtterance } from '../score/request'
 import type { SoundPlay } from '../score/sounds'
 import { applyGain, msToSamples, rampGain } from './pcm'
 
@@ -15,7 +15,7 @@ export interface TrackPiece {
 }
 
 export interface TimedUtterance {
-  readonly utterance: Utterance
+  readonly utterance: CastUtterance
   /** Where the first sound before it begins; `startSample` without. */
   readonly leadSample: number
   readonly startSample: number
@@ -37,7 +37,7 @@ export interface Track {
 /** What a track must know of a take without its audio. */
 export interface TakeShape {
   readonly sampleCount: number
-  /** Pairs in one list: place in the markup, sample. */
+  /** Pairs in one list: place in what was sent, sample. */
   readonly wordMarks: readonly number[]
 }
 
@@ -55,7 +55,7 @@ const rampMs = 5
  * voice does not speak its signs) has no rest of its own: the longest of the rests around it counts.
  */
 export function layTrack(
-  score: PartScore, shapeOf: (utterance: Utterance) => TakeShape, sampleRate: number, margins: Margins,
+  score: CastScore, shapeOf: (utterance: CastUtterance) => TakeShape, sampleRate: number, margins: Margins,
 ): Track {
   const pieces: TrackPiece[] = []
   const timeline: TimedUtterance[] = []
@@ -86,7 +86,7 @@ export function layTrack(
       restMs = 0
     }
     const startSample = at
-    const cuts = cutsOf(utterance, shape, gainOf(score, utterance))
+    const cuts = cutsOf(utterance, shape, utterance.gainDb)
     cuts.forEach((cut, index) => {
       for (const sound of cut.sounds) play(sound)
       rest(cut.restMs)
@@ -110,13 +110,13 @@ interface Cut {
 }
 
 /** Where a take is cut for rests and levels. In one that is not made yet, about where the places are. */
-function cutsOf({ stretches, request }: Utterance, { sampleCount, wordMarks }: TakeShape, gainDb: number): Cut[] {
+function cutsOf({ stretches, length }: CastUtterance, { sampleCount, wordMarks }: TakeShape, gainDb: number): Cut[] {
   if (stretches === undefined) return [{ sample: 0, sounds: [], restMs: 0, gainDb }]
   const samples = new Map<number, number>()
   for (let i = 0; i < wordMarks.length; i += 2) samples.set(wordMarks[i]!, wordMarks[i + 1]!)
   let before = 0
   return stretches.map((stretch, index) => {
-    const known = index === 0 ? 0 : samples.get(stretch.place) ?? Math.round(sampleCount * stretch.place / request.markup.length)
+    const known = index === 0 ? 0 : samples.get(stretch.place) ?? Math.round(sampleCount * stretch.place / length)
     before = Math.max(before, Math.min(sampleCount, known))
     return { sample: before, sounds: stretch.sounds ?? [], restMs: stretch.restMs, gainDb: gainDb + stretch.gainDb }
   })
@@ -150,7 +150,7 @@ function taken(sounds: readonly SoundPlay[], samplesOf: (ms: number) => number):
 }
 
 /** When each word of an utterance begins, in samples from where it, or the first sound before it, begins, with its written span. */
-export function wordTimes(utterance: Utterance, shape: TakeShape, sampleRate: number): { readonly start: number, readonly end: number, readonly sample: number }[] {
+export function wordTimes(utterance: CastUtterance, shape: TakeShape, sampleRate: number): { readonly start: number, readonly end: number, readonly sample: number }[] {
   const samplesOf = (ms: number): number => msToSamples(ms, sampleRate)
   const cuts = cutsOf(utterance, shape, 0).slice(1).map(({ sample, sounds, restMs }) => ({ sample, taken: samplesOf(restMs) + taken(sounds, samplesOf) }))
   const lead = utterance.soundsBefore === undefined ? 0 : taken(utterance.soundsBefore, samplesOf) - samplesOf(utterance.soundsBefore[0]!.restBeforeMs) + samplesOf(utterance.restBeforeMs)

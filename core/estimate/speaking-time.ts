@@ -1,5 +1,5 @@
 import type { TakeShape } from '../audio/track'
-import type { Utterance } from '../score/compile'
+import type { CastUtterance } from '../score/request'
 
 /**
  * Milliseconds at `referencePace`, fitted by least squares to 165 sentences of an open English novel as the
@@ -10,7 +10,9 @@ const perLetter = 63
 const perWord = 67
 const perFigure = 387
 const perClauseMark = 376
-const referencePace = 155
+/** Pace of narration, *common practice* 150…160 words a minute. */
+export const usualPace = 155
+const referencePace = usualPace
 
 /** Estimated length of speech, in ms, rests not counted. */
 export function speakingMs(text: string, wordsPerMinute: number): number {
@@ -21,6 +23,6 @@ export function speakingMs(text: string, wordsPerMinute: number): number {
 }
 
 /** The shape of a take that has not been made yet. */
-export function estimatedShape(utterance: Utterance, sampleRate: number): TakeShape {
+export function estimatedShape(utterance: CastUtterance, sampleRate: number): TakeShape {
   return { sampleCount: Math.round(speakingMs(utterance.text, utterance.request.wordsPerMinute) * sampleRate / 1000), wordMarks: [] }
 }

@@ -2,8 +2,8 @@ import { roundedMs } from '../delivery/manifest'
 import { id3Language } from '../delivery/id3-language'
 import { extensions, type DeliveryProfile } from '../delivery/profile'
 import type { Track } from '../audio/track'
-import { hash } from '../score/request'
-import { gainOf, type PartScore } from '../score/compile'
+import { hash } from '../hash'
+import type { CastScore } from '../score/request'
 import { fileName } from './file-name'
 
 /** A part as the run sheet sees it. */
@@ -18,7 +18,7 @@ export interface SheetPart {
 
 /** A part of which files are made. */
 export interface RunSheetPart extends SheetPart {
-  readonly score: PartScore
+  readonly score: CastScore
 }
 
 /** One file that will be made. */
@@ -73,8 +73,8 @@ export function tagsFor(file: Pick<RunSheetFile, 'title' | 'number'>, fileCount:
 }
 
 /** Hash of all that is heard of a score: takes, rests, sounds and levels in order. */
-export function soundOf(score: PartScore): string {
-  const pieces = score.utterances.map(utterance => [utterance.restBeforeMs, utterance.key, gainOf(score, utterance), utterance.stretches ?? null, utterance.soundsBefore ?? null])
+export function soundOf(score: CastScore): string {
+  const pieces = score.utterances.map(utterance => [utterance.restBeforeMs, utterance.key, utterance.gainDb, utterance.stretches ?? null, utterance.soundsBefore ?? null])
   return hash([pieces, score.soundsAfter ?? null, score.restAfterMs ?? 0])
 }
 

@@ -1,3 +1,10 @@
+import type { SayAsKind } from '../language/say-as'
+import { lookup } from '../lookup'
+import { fail } from '../problem'
+
+/** The id of an engine, as the registry of engines has it. */
+export type EngineId = string
+
 /** How a role speaks in one edition. */
 export interface Casting {
   readonly engine: EngineId
@@ -13,11 +20,38 @@ export interface Casting {
   readonly gainDb: number
 }
 
-export type EngineId = 'espeak'
+/** Who speaks: the narrator, and the other roles by name. A role without a casting is spoken by the narrator. */
+export interface Cast {
+  readonly casting: Casting
+  readonly castings?: Readonly<Record<string, Casting>>
+}
 
 export interface Range {
   readonly min: number
   readonly max: number
+}
+
+/** How a direction is done. */
+export interface Support {
+  readonly how: 'native' | 'emulated' | 'unavailable'
+  /** How it is emulated, or why it is not to be had: a sentence for the user. */
+  readonly note?: string
+}
+
+/** What an engine does of the directions that are its own affair; the others are done where a track is assembled, whatever the engine. */
+export interface DirectionSupport {
+  readonly emphasis: Support
+  /** What it is given as such; all else of say-as it is given in words. */
+  readonly sayAs: readonly SayAsKind[]
+  /** A pronunciation in IPA. */
+  readonly phoneme: Support
+  /** Change of pace and range alone, and with pitch or volume. */
+  readonly prosody: Support
+  readonly pitchOrVolume: Support
+  readonly contour: Support
+  readonly duration: Support
+  readonly language: Support
+  readonly voice: Support
 }
 
 /** What an engine can do, as data: checked before a reading, shown as a reason. */
@@ -31,24 +65,27 @@ export interface EngineCapabilities {
   readonly wordsPerMinute: Range
   readonly pitchSemitones: Range
   readonly gainDb: Range
+  /** What a role has that nobody has set. */
+  readonly defaults: Pick<Casting, 'wordsPerMinute' | 'pitchSemitones' | 'gainDb'>
+  /** Variants that new roles get in turn, so that they are told apart at once. */
+  readonly colourings: readonly string[]
+  readonly directions: DirectionSupport
 }
 
-/**
- * Limits of the pace: the library's slowest setting is 80, which is spoken at about 97 words a minute;
- * above 400 its rests go wrong. Pitch: its scale of 0…99 reaches seven semitones down and eight up.
- * The level has no room above: a plain reading peaks within 0.3 dB of full scale.
- */
-export const engines: Readonly<Record<EngineId, EngineCapabilities>> = {
-  espeak: {
-    id: 'espeak',
-    name: 'Embedded engine',
-    sampleRate: 22_050,
-    maximumCharacters: 1_000,
-    wordsPerMinute: { min: 95, max: 400 },
-    pitchSemitones: { min: -7, max: 8 },
-    gainDb: { min: -24, max: 0 },
-  },
+/** Capabilities by engine. */
+export type Engines = Readonly<Record<EngineId, EngineCapabilities>>
+
+/** The capabilities of a casting's engine. Throws a problem for one that is not there. */
+export function capabilitiesOf(engines: Engines, { engine }: Pick<Casting, 'engine'>): EngineCapabilities {
+  return lookup(engines, engine) ?? fail('engine-unknown', `There is no speech engine “${engine}” here. Choose another voice on the Cast page.`)
 }
 
-/** Pace of narration, *common practice* 150…160; the level leaves room for encoding. */
-export const defaultVoiceSettings = { wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 } as const
+/** Samples a second of the tracks that a cast speaks: the highest rate of its engines. */
+export function trackRateOf({ casting, castings = {} }: Cast, engines: Engines): number {
+  return Math.max(...[casting, ...Object.values(castings)].map(each => capabilitiesOf(engines, each).sampleRate))
+}
+
+/** The casting of a role; null is the narrator. */
+export function castingOf({ casting, castings }: Cast, role: string | null | undefined): Casting {
+  return role === null || role === undefined ? casting : lookup(castings ?? {}, role) ?? casting
+}

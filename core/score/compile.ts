@@ -6,24 +6,20 @@ import { writtenText } from '../script/content'
 import { rolesOfPassage, type Part, type Passage, type PassageKind } from '../script/script'
 import { restMsOfStrength } from '../script/ssml/values'
 import { restBetween, type HouseStyle } from '../style/house-style'
-import { engines, type Casting } from './cast'
-import { plainTone, toneOf, writeMarkup, type Segment, type Stretch, type Tone } from './markup'
+import { capabilitiesOf, castingOf, type Cast, type EngineCapabilities, type Engines } from './cast'
+import { plainTone, toneOf, type Tone, type ToneSegment } from './tone'
 import { pieces } from './pieces'
 import { gapOf, playOf, type GapItem, type SoundPlay, type Sounds } from './sounds'
-import { keyOf, requestFor, type EngineRequest } from './request'
 import type { WordFinder } from '../words/find-words'
 import type { HitOff, RuleSet } from '../style/rule'
-import { lookup } from '../lookup'
-import { withWholeWords } from './word-edges'
+import { withWholeWords, type PlacedSegment } from './word-edges'
 import { spokenForm, writtenSpan, type MadeText, type SpokenBy, type SpokenForm, type SpokenPoint, type SpokenSpan } from './spoken'
 
 /** Part of every unit's input: a change of the compiler's results must change it. */
-export const compilerVersion = 5
+export const compilerVersion = 6
 
 /** One request-sized piece of a score: a sentence, or a piece of one: too long for the engine, or of another role. */
 export interface Utterance {
-  readonly key: string
-  readonly request: EngineRequest
   readonly passageId: string
   /** Silence before it, in ms; 0 for the first of a part and between pieces of one sentence, unless a direction asks for one. */
   readonly restBeforeMs: number
@@ -37,10 +33,8 @@ export interface Utterance {
   readonly beginsSentence: boolean
   /** Who speaks it, unless the narrator does. */
   readonly role?: string
-  /** Rests and levels within it, when there are any. */
-  readonly stretches?: readonly Stretch[]
-  /** Words in order, three numbers each: place in the markup, start and end in the passage's written text. */
-  readonly words: readonly number[]
+  /** At least one. */
+  readonly segments: readonly ToneSegment[]
 }
 
 /** What one passage compiles to. */
@@ -57,16 +51,14 @@ export interface Unit {
 }
 
 /** What a passage is compiled from, besides itself. */
-export interface CompileContext {
+export interface CompileContext extends Cast {
   /** Kind of the nearest spoken passage before it in its part; null for the first. */
   readonly previousKind: PassageKind | null
   readonly previousLevel?: number | undefined
   readonly language: string
   readonly style: HouseStyle
-  /** The narrator's. */
-  readonly casting: Casting
-  /** By the name of the role; a role without one is spoken by the narrator. */
-  readonly castings?: Readonly<Record<string, Casting>>
+  /** What the engines of the cast can do. */
+  readonly engines: Engines
   /** The library of the production. */
   readonly sounds?: Sounds
   /** How words are said, where no direction says it. */
@@ -82,9 +74,6 @@ export interface CompileContext {
 /** The score of one part: its utterances in order. Deterministic: equal input, equal score. */
 export interface PartScore {
   readonly partId: string
-  readonly gainDb: number
-  /** Level of each role that is not the narrator. */
-  readonly roleGainDb?: Readonly<Record<string, number>>
   readonly utterances: readonly Utterance[]
   /** Played after the last utterance; the silence behind it in ms. */
   readonly soundsAfter?: readonly SoundPlay[]
@@ -93,13 +82,8 @@ export interface PartScore {
 
 /** All that `compilePassage` reads, as text: units with equal inputs are equal. */
 export function unitInput(passage: Passage, context: CompileContext): string {
-  const silent = (casting: Casting): Casting => ({ ...casting, gainDb: 0 })
-  const roles = rolesOfPassage(passage).flatMap(role => {
-    const casting = lookup(context.castings ?? {}, role)
-    return casting === undefined ? [] : [[role, silent(casting)]]
-  })
   return JSON.stringify([compilerVersion, passage.id, passage.kind, passage.content, context.previousKind, passage.language ?? null, context.language, passage.role ?? null,
-    restsRead(passage, context), silent(context.casting), roles, soundsRead(passage, context), wordsRead(passage, context), rulesRead(passage, context)])
+    restsRead(passage, context), limitsRead(passage, context), soundsRead(passage, context), wordsRead(passage, context), rulesRead(passage, context)])
 }
 
 /** A piece of one sentence that one role speaks. */
@@ -129,17 +113,14 @@ export function compilePassage(passage: Passage, context: CompileContext): Unit 
   const points = pointsOf(form, context.sounds ?? {})
   const base: Tone = primaryLanguage(language) === primaryLanguage(context.language) ? plainTone : { ...plainTone, language }
   const utterances = spoken.map((piece, index): Utterance => {
-    const casting = castingOf(piece.role, context)
-    const { markup, rate, pitchSemitones, words, stretches } = writeMarkup(withWholeWords(segmentsOf(form, piece, points, base), language))
-    const request = requestFor(within(casting, rate, pitchSemitones), markup)
+    const segments = withWholeWords(segmentsOf(form, piece, points, base), language)
     const [start, end] = writtenSpan(form, piece.start, piece.end)
     const before = spoken[index - 1]
     return {
-      key: keyOf(request), request, passageId: passage.id, text: form.text.slice(piece.start, piece.end), start, end, beginsSentence: piece.beginsSentence,
+      passageId: passage.id, text: form.text.slice(piece.start, piece.end), start, end, beginsSentence: piece.beginsSentence,
       ...(before === undefined ? { restBeforeMs: ruledBeforeMs } : opening(itemsBetween(points, before.end, piece.start), piece.beginsSentence ? sentenceRestMs : 0)),
       ...(piece.role === null ? {} : { role: piece.role }),
-      ...(stretches.length > 1 || stretches[0]!.gainDb !== 0 ? { stretches } : {}),
-      words: writtenWords(form, words),
+      segments: segments.map(segment => withWords(form, segment)),
     }
   })
   const first = spoken[0]?.start ?? Number.POSITIVE_INFINITY
@@ -167,7 +148,7 @@ function piecesOf(form: SpokenForm, passage: Passage, context: CompileContext): 
     let beginsSentence = true
     for (const turn of cutAt([sentence], roles)) {
       const role = (roles.findLast(span => span.start <= turn.start && span.end >= turn.end)?.direction as { role?: string } | undefined)?.role ?? passage.role ?? null
-      const limit = engines[castingOf(role, context).engine].maximumCharacters
+      const limit = engineOf(role, context).maximumCharacters
       const { start, end } = trimSpan(form.text, turn)
       for (const piece of pieces(form.text, { start, end }, limit)) {
         if (!isSpeakable(form.text.slice(piece.start, piece.end))) continue
@@ -189,18 +170,8 @@ function cutAt(spans: readonly TextSpan[], others: readonly SpokenSpan[]): TextS
   })
 }
 
-function castingOf(role: string | null, { casting, castings }: CompileContext): Casting {
-  return role === null ? casting : lookup(castings ?? {}, role) ?? casting
-}
-
-/** A casting with a factor of pace and a change of pitch, within what its engine can do. */
-function within(casting: Casting, rate: number, pitchSemitones: number): Casting {
-  const { wordsPerMinute: pace, pitchSemitones: pitch } = engines[casting.engine]
-  return {
-    ...casting,
-    wordsPerMinute: rate === 1 ? casting.wordsPerMinute : Math.max(pace.min, Math.min(pace.max, casting.wordsPerMinute * rate)),
-    pitchSemitones: pitchSemitones === 0 ? casting.pitchSemitones : Math.max(pitch.min, Math.min(pitch.max, casting.pitchSemitones + pitchSemitones)),
-  }
+function engineOf(role: string | null, context: CompileContext): EngineCapabilities {
+  return capabilitiesOf(context.engines, castingOf(context, role))
 }
 
 /** A rest or a sound, and where it stands in the spoken form. */
@@ -244,11 +215,11 @@ function itemsBetween(points: readonly Point[], from: number, to: number): GapIt
 }
 
 /** A piece in segments of one tone each. */
-function segmentsOf(form: SpokenForm, { start, end }: Piece, points: readonly Point[], base: Tone): Segment[] {
+function segmentsOf(form: SpokenForm, { start, end }: Piece, points: readonly Point[], base: Tone): PlacedSegment[] {
   const spans = form.spans.filter(span => span.start < end && span.end > start)
   const inner = points.filter(({ at }) => at > start && at < end)
   const edges = [...new Set([start, end, ...spans.flatMap(span => [span.start, span.end]), ...inner.map(({ at }) => at)])].filter(edge => edge >= start && edge <= end).sort((a, b) => a - b)
-  return edges.slice(1).map((edge, index): Segment => {
+  return edges.slice(1).map((edge, index): PlacedSegment => {
     const from = edges[index]!
     const directions = spans.filter(span => span.start <= from && span.end >= edge).map((span): Direction => span.direction)
     const gap = gapOf(inner.filter(({ at }) => at === from).map(({ item }) => item), 0)
@@ -256,10 +227,10 @@ function segmentsOf(form: SpokenForm, { start, end }: Piece, points: readonly Po
   })
 }
 
-function writtenWords(form: SpokenForm, words: readonly number[]): number[] {
-  const result: number[] = []
-  for (let at = 0; at < words.length; at += 3) result.push(words[at]!, ...writtenSpan(form, words[at + 1]!, words[at + 2]!))
-  return result
+/** A segment with the written spans of its words. */
+function withWords(form: SpokenForm, { text, start, tone, gap }: PlacedSegment): ToneSegment {
+  const words = [...text.matchAll(/\S+/gu)].flatMap(({ 0: word, index }) => writtenSpan(form, start + index, start + index + word.length))
+  return { text, tone, ...(gap === undefined ? {} : { gap }), words }
 }
 
 /** A memo for units, by input. */
@@ -297,10 +268,8 @@ export function* compileSteps(part: Part, context: Omit<CompileContext, 'previou
   }
   // Behind the last word only what a direction asks for.
   const end = gapOf([...behind, ...ahead].filter(item => item === 'ruled' || !('ruledMs' in item)), 0)
-  const roles = Object.entries(context.castings ?? {})
   return {
-    partId: part.id, gainDb: context.casting.gainDb, utterances,
-    ...(roles.length === 0 ? {} : { roleGainDb: Object.fromEntries(roles.map(([role, casting]) => [role, casting.gainDb])) }),
+    partId: part.id, utterances,
     ...(utterances.length === 0 || end.sounds.length === 0 ? {} : { soundsAfter: end.sounds }),
     ...(utterances.length === 0 || end.restMs === 0 ? {} : { restAfterMs: end.restMs }),
   }
@@ -308,7 +277,7 @@ export function* compileSteps(part: Part, context: Omit<CompileContext, 'previou
 
 /** The sounds that a score plays: their names by the keys of their takes. */
 export function soundNamesIn({ utterances, soundsAfter = [] }: PartScore): Map<string, string> {
-  const plays = [...utterances.flatMap(({ soundsBefore = [], stretches = [] }) => [...soundsBefore, ...stretches.flatMap(stretch => stretch.sounds ?? [])]), ...soundsAfter]
+  const plays = [...utterances.flatMap(({ soundsBefore = [], segments }) => [...soundsBefore, ...segments.flatMap(({ gap }) => gap?.sounds ?? [])]), ...soundsAfter]
   return new Map(plays.map(({ key, name }) => [key, name]))
 }
 
@@ -324,6 +293,11 @@ function compileCached(passage: Passage, context: CompileContext, cache: UnitCac
 
 function restsRead(passage: Passage, { previousKind, previousLevel, style }: CompileContext): [passageRestMs: number, sentenceRestMs: number] {
   return [previousKind === null ? 0 : restBetween(style, { kind: previousKind, ...(previousLevel === undefined ? {} : { level: previousLevel }) }, passage), style.sentenceRestMs]
+}
+
+/** What is read of the engines of a passage's roles. */
+function limitsRead(passage: Passage, context: CompileContext): number[] {
+  return [null, ...rolesOfPassage(passage)].map(role => engineOf(role, context).maximumCharacters)
 }
 
 /** What the wordbooks say about the words of a passage. Where a direction speaks for a word they are not asked, but reading a little too much does no harm. */
@@ -347,9 +321,4 @@ function saidOf(texts: readonly MadeText[], { findWords = () => [] }: CompileCon
 /** The sounds of the library that a passage asks for. */
 function soundsRead({ content }: Passage, { sounds = {} }: CompileContext): unknown[] {
   return content.directions.flatMap(direction => direction.kind === 'sound' && Object.hasOwn(sounds, direction.sound) ? [[direction.sound, sounds[direction.sound]]] : [])
-}
-
-/** The level at which an utterance is spoken, before its stretches. */
-export function gainOf(score: PartScore, utterance: Utterance): number {
-  return utterance.role === undefined ? score.gainDb : lookup(score.roleGainDb ?? {}, utterance.role) ?? score.gainDb
 }

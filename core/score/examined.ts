@@ -2,9 +2,8 @@ import { plainContent } from '../script/content'
 import type { DirectionValue } from '../script/directions'
 import { withDirection } from '../script/edit'
 import { defaultHouseStyle } from '../style/house-style'
-import type { Casting } from './cast'
+import { castingOf, type Cast, type Casting, type Engines } from './cast'
 import { compilePassage, type PartScore, type Utterance } from './compile'
-import type { EngineRequest } from './request'
 
 /** Kinds of directions that an engine may be unable to follow for what they say: sounds that it has not, voices and languages that it has not. */
 const examinedKinds = ['phoneme', 'voice', 'language'] as const
@@ -14,27 +13,31 @@ export function isExamined(value: DirectionValue): value is ExaminedValue {
   return (examinedKinds as readonly string[]).includes(value.kind)
 }
 
-/** What an engine would be asked for a word under one direction, in a text of a language (BCP 47). */
-export function requestUnder(value: ExaminedValue, casting: Casting, language: string, text = 'word'): EngineRequest {
+/** What is to be said of a word under one direction, in a text of a language (BCP 47). */
+export function segmentsUnder(value: ExaminedValue, casting: Casting, engines: Engines, language: string, text = 'word'): Utterance['segments'] {
   const content = withDirection(plainContent(text), { id: 'd', ...value }, 0, text.length)
-  const { utterances } = compilePassage({ id: '', kind: 'paragraph', content }, { previousKind: null, language, style: defaultHouseStyle, casting })
-  return utterances[0]!.request
+  const { utterances } = compilePassage({ id: '', kind: 'paragraph', content }, { previousKind: null, language, style: defaultHouseStyle, casting, engines })
+  return utterances[0]!.segments
 }
 
-/** What an engine may not have of a request, with the voice: requests of one sort are examined once. Empty when there is nothing to be examined. */
-export function sortOf({ voice, markup }: EngineRequest): string {
-  const tags = markup.match(/<(?:phoneme|voice|lang) [^<>]*>/gu)
-  return tags === null ? '' : `${voice} ${tags.join('')}`
+/** What an engine may not have of an utterance, with the voice: those of one sort are examined once. Empty when there is nothing to be examined. */
+function sortOf({ segments }: Utterance, { engine, voice }: Casting): string {
+  const asked = segments.flatMap(({ tone }) => tone.phoneme === null && tone.voice === null && tone.language === null ? [] : [[tone.phoneme?.ph, tone.voice, tone.language]])
+  return asked.length === 0 ? '' : JSON.stringify([engine, voice, asked])
 }
 
-/** Utterances of a score that ask for something an engine may not have, one of each sort: with its part, for a message. */
-export function examinedIn(parts: readonly { readonly label: string, readonly score: PartScore }[]): { readonly label: string, readonly utterance: Utterance }[] {
-  const found = new Map<string, { label: string, utterance: Utterance }>()
-  for (const { label, score } of parts) {
-    for (const utterance of score.utterances) {
-      const key = sortOf(utterance.request)
-      if (key !== '' && !found.has(key)) found.set(key, { label, utterance })
-    }
+/** An utterance that asks for something an engine may not have. */
+export interface Examined<U extends Utterance = Utterance> {
+  readonly sort: string
+  readonly utterance: U
+}
+
+/** Utterances of a score that ask for something an engine may not have, one of each sort. */
+export function examinedIn<U extends Utterance>({ utterances }: PartScore & { readonly utterances: readonly U[] }, cast: Cast): Examined<U>[] {
+  const found = new Map<string, U>()
+  for (const utterance of utterances) {
+    const sort = sortOf(utterance, castingOf(cast, utterance.role))
+    if (sort !== '' && !found.has(sort)) found.set(sort, utterance)
   }
-  return [...found.values()]
+  return [...found].map(([sort, utterance]) => ({ sort, utterance }))
 }

@@ -1,6 +1,6 @@
-import { sha256 } from '@noble/hashes/sha2.js'
-import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import type { Casting, EngineId } from './cast'
+import type { PartScore, Utterance } from './compile'
+import type { SoundPlay } from './sounds'
 
 /** Everything an engine is told about one utterance, and nothing else. */
 export interface EngineRequest {
@@ -9,29 +9,46 @@ export interface EngineRequest {
   readonly voiceRevision: string
   readonly wordsPerMinute: number
   readonly pitchSemitones: number
-  /** The exact markup sent: see `markup.ts`. */
-  readonly markup: string
+  /** What is said, as the engine has written it for itself: JSON. */
+  readonly body: unknown
 }
 
-export function requestFor(casting: Casting, markup: string): EngineRequest {
-  const { engine, voice, voiceRevision, wordsPerMinute, pitchSemitones } = casting
-  return { engine, voice, voiceRevision, wordsPerMinute, pitchSemitones, markup }
+/** Where the assembler does something in an utterance. */
+export interface Stretch {
+  /** Place in what is sent, from 0, from which on it counts. */
+  readonly place: number
+  /** Sounds before it, and silence behind them, in ms. */
+  readonly sounds?: readonly SoundPlay[]
+  readonly restMs: number
+  /** Against the level of its role. */
+  readonly gainDb: number
 }
 
-/** The key of an utterance's takes: SHA-256 (hex) over the request. Equal keys have equal audio. */
-export function keyOf(request: EngineRequest): string {
-  return hash([
-    request.engine, request.voice, request.voiceRevision,
-    request.wordsPerMinute, request.pitchSemitones, request.markup,
-  ])
+/** An utterance as an engine has written it down for itself. Places are the engine's own; they are those of the marks in its takes. */
+export interface WrittenRequest {
+  readonly request: EngineRequest
+  /** Key of its takes: SHA-256 (hex) of everything that decides how they sound. Equal keys have equal audio. */
+  readonly key: string
+  /** Words in order, three numbers each: place, start and end in the passage's written text. */
+  readonly words: readonly number[]
+  /** At least one, from place 0. */
+  readonly stretches: readonly Stretch[]
+  /** Places in all. */
+  readonly length: number
 }
 
-/** SHA-256 (hex) over the JSON of a value. The order of keys does not count: a database may change it. */
-export function hash(value: unknown): string {
-  return bytesToHex(sha256(utf8ToBytes(JSON.stringify(value, sortKeys))))
+/** An utterance with what the engine of its role is asked for it. */
+export interface CastUtterance extends Utterance, Omit<WrittenRequest, 'stretches'> {
+  /** Level at which it is spoken, before its stretches. */
+  readonly gainDb: number
+  /** Rests and levels within it, when there are any. */
+  readonly stretches?: readonly Stretch[]
 }
 
-function sortKeys(_: string, value: unknown): unknown {
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) return value
-  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => a < b ? -1 : 1))
+/** The score of a part as a cast speaks it. */
+export interface CastScore extends PartScore {
+  readonly utterances: readonly CastUtterance[]
 }
+
+/** How an engine writes down what a casting is to say in these segments. */
+export type WriteRequest = (casting: Casting, segments: Utterance['segments']) => WrittenRequest

@@ -1,18 +1,9 @@
 import type { Problem } from '../problem'
-import type { PartScore, Utterance } from './compile'
+import type { CastScore, CastUtterance } from './request'
 import { isReadable } from './readable'
 
-/** Utterances stay the same while their passage does, so each is looked at once. */
-const judged = new WeakMap<Utterance, boolean>()
-
-function isForeign(utterance: Utterance): boolean {
-  let foreign = judged.get(utterance)
-  if (foreign === undefined) {
-    foreign = !isReadable(utterance.text, utterance.request.voice.split('+')[0]!)
-    judged.set(utterance, foreign)
-  }
-  return foreign
-}
+/** Language (BCP 47) of a voice by its engine and id; null for one that nobody knows. */
+export type LanguageOfVoice = (engine: string, voice: string) => string | null
 
 /** Sentences of a part in letters that their voices do not read: how many, and the first. */
 export interface UnreadText {
@@ -22,7 +13,11 @@ export interface UnreadText {
 }
 
 /** The sentences of a score that its voices do not read; null when there are none. */
-export function unreadIn(score: PartScore): UnreadText | null {
+export function unreadIn(score: CastScore, languageOf: LanguageOfVoice): UnreadText | null {
+  const isForeign = ({ text, request }: CastUtterance): boolean => {
+    const language = languageOf(request.engine, request.voice)
+    return language !== null && !isReadable(text, language)
+  }
   const found = score.utterances.filter(isForeign)
   const [first] = found
   return first === undefined ? null : { count: found.length, voice: first.request.voice, text: [...first.text].slice(0, 60).join('') }

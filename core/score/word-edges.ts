@@ -1,6 +1,15 @@
 import { primaryLanguage } from '../language/abbreviations'
 import { withoutTail } from '../tail'
-import type { Segment, Tone } from './markup'
+import type { Gap } from './sounds'
+import type { Tone } from './tone'
+
+/** A piece of an utterance in one tone, with its place in the spoken form. */
+export interface PlacedSegment {
+  readonly text: string
+  readonly start: number
+  readonly tone: Tone
+  readonly gap?: Gap
+}
 
 /** What closes a word: marks of punctuation, brackets, quotation marks. */
 const closing = '[.,;:!?…)\\]}”’"\'»›]'
@@ -14,8 +23,8 @@ const elision = /(?<![\p{L}\p{N}])(?<short>\p{L}{1,7})['’]$/u
  * (“dot”), and an ending by itself its letter. They go with the word as it is said; around sounds in IPA and letters said one by one, marks stay outside and endings become
  * sounds of their own. Across a rest nothing moves.
  */
-export function withWholeWords(segments: readonly Segment[], language: string): Segment[] {
-  const result: Segment[] = []
+export function withWholeWords(segments: readonly PlacedSegment[], language: string): PlacedSegment[] {
+  const result: PlacedSegment[] = []
   for (const segment of segments) {
     const before = result.at(-1)
     if (before === undefined || segment.gap !== undefined || /\s$/u.test(before.text) || /^\s/u.test(segment.text)) {
@@ -29,13 +38,13 @@ export function withWholeWords(segments: readonly Segment[], language: string): 
 }
 
 /** All segments of one pronunciation have its sounds, with the ending that the last of them got and what the first was given. */
-function withOneSound(segments: readonly Segment[]): Segment[] {
+function withOneSound(segments: readonly PlacedSegment[]): PlacedSegment[] {
   const longest = new Map<string, string>()
   for (const { tone: { phoneme } } of segments) if (phoneme !== null && phoneme.ph.length > (longest.get(phoneme.id)?.length ?? 0)) longest.set(phoneme.id, phoneme.ph)
   return segments.map(segment => segment.tone.phoneme === null ? segment : { ...segment, tone: { ...segment.tone, phoneme: { ...segment.tone.phoneme, ph: longest.get(segment.tone.phoneme.id)! } } })
 }
 
-function joined(left: Segment, right: Segment, language: string): Segment[] {
+function joined(left: PlacedSegment, right: PlacedSegment, language: string): PlacedSegment[] {
   const own = (tone: Tone): string => primaryLanguage(tone.language ?? language)
   if (isPlain(right.tone)) {
     const { ending = '', marks = '' } = head.exec(right.text)?.groups ?? {}
@@ -45,7 +54,7 @@ function joined(left: Segment, right: Segment, language: string): Segment[] {
       if (isPlain(left.tone)) return [{ ...left, text: left.text + ending + marks }, rest]
       const sound = ending === '' ? null : endingSound(ending.slice(1).toLowerCase(), left, own(left.tone))
       if (ending !== '' && sound === null) return [left, right]
-      const behind: Segment = { text: marks, start: right.start + ending.length, tone: plainOf(left.tone) }
+      const behind: PlacedSegment = { text: marks, start: right.start + ending.length, tone: plainOf(left.tone) }
       if (sound === null) return [left, behind, rest]
       return left.tone.phoneme !== null
         ? [{ ...left, text: left.text + ending, tone: { ...left.tone, phoneme: { ...left.tone.phoneme, ph: left.tone.phoneme.ph + sound } } }, behind, rest]
@@ -54,7 +63,7 @@ function joined(left: Segment, right: Segment, language: string): Segment[] {
   }
   const match = isPlain(left.tone) && /^[\p{L}\p{N}]/u.test(right.text) && !right.tone.characters ? elision.exec(left.text) : null
   if (match === null) return [left, right]
-  const shortened: Segment = { ...left, text: left.text.slice(0, match.index) }
+  const shortened: PlacedSegment = { ...left, text: left.text.slice(0, match.index) }
   const start = left.start + match.index
   if (right.tone.phoneme === null) return [shortened, { ...right, text: match[0] + right.text, start }]
   const sound = elidedSounds[own(right.tone)]?.[match.groups!['short']!.toLowerCase()]
@@ -70,12 +79,12 @@ function plainOf(tone: Tone): Tone {
   return { ...tone, phoneme: null, characters: false }
 }
 
-function cutFrom(segment: Segment, length: number): Segment {
+function cutFrom(segment: PlacedSegment, length: number): PlacedSegment {
   return { ...segment, text: segment.text.slice(length), start: segment.start + length }
 }
 
 /** The sound of an ending behind an apostrophe (IPA); null where it is not known. English: *common practice* of the plural and possessive s. */
-function endingSound(ending: string, { text, tone }: Segment, language: string): string | null {
+function endingSound(ending: string, { text, tone }: PlacedSegment, language: string): string | null {
   if (ending !== 's') return language === 'en' ? englishEndings[ending] ?? null : null
   if (language !== 'en') return 's'
   const last = tone.phoneme === null ? letterSounds[text.at(-1)!.toLowerCase()] ?? '' : withoutTail(tone.phoneme.ph, /[ˈˌː.‿\s]/u)

@@ -1,7 +1,8 @@
 import type { VoicesView } from '#shared/api'
+import { engineCapabilities } from '#voices/registry'
 import { route } from '../utils/route'
 
-export default route(async (_, { engine }): Promise<VoicesView> => {
-  const { voices, variants } = await engine.list()
-  return { voices: voices.map(({ id, name, language, gender }) => ({ id, name, language, gender })), variants }
+export default route(async (_, { engines }): Promise<VoicesView> => {
+  const { voices, variants } = await engines.list()
+  return { engines: engineCapabilities(), voices: voices.map(({ revision: _, ...voice }) => voice), variants }
 })

@@ -9,16 +9,15 @@ import { openQueue } from '#store/queue'
 import { takeIndex } from '#store/take-index'
 import type { TakeLibrary } from '#takes/library'
 import { Packs } from '#takes/packs'
-import { EspeakEngine } from '#voices/espeak/engine'
-import type { Engine } from '#voices/port'
+import { openEngines, type SpeechEngines } from '#voices/engines'
 
 /** What the routes work with. One per process. */
 export interface Workshop {
   readonly database: Database
   readonly queue: PgBoss
   readonly library: TakeLibrary
-  /** One warm child, for what a user is waiting for. */
-  readonly engine: Engine
+  /** One warm child of each, for what a user is waiting for. */
+  readonly engines: SpeechEngines
   readonly folders: Folders
   /** Does what can take long where it keeps nobody waiting. */
   readonly work: Work
@@ -53,21 +52,21 @@ async function open(): Promise<Workshop> {
   const packs = new Packs(folders.takes)
   const library = { index: takeIndex(database), packs }
   const work = new Work({ database, library, folders }, join(programs, 'heavy-child.mjs'))
-  const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 1 })
+  const engines = openEngines({ programs, parallel: 1 })
   // What would keep the first user waiting is loaded now.
-  void engine.list().catch(() => undefined)
+  void engines.list().catch(() => undefined)
   void encoderName().catch(() => undefined)
   const watchers = new Set<() => void>()
   const listener = listenForEvents(url, () => { for (const wake of watchers) wake() })
   return {
-    database, queue, engine,
+    database, queue, engines,
     library, folders, work,
     readerProgram: join(programs, 'reader-child.mjs'),
     watch: (topic, afterId, send) => watchTopic(database, watchers, topic, afterId, send),
     close: async () => {
       await listener.close()
       work.close()
-      await engine.close()
+      await engines.close()
       await packs.close()
       await queue.stop({ graceful: false })
       await database.close()

@@ -8,9 +8,11 @@ import { bringUpToDate, summariesOf } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import { Packs } from '../../takes/packs'
 import type { TakeIndex } from '../../takes/take'
+import { openEngines } from '../../voices/engines'
 import type { Engine } from '../../voices/port'
 import { readChunk } from '../../worker/read'
 import { ownDatabase, part, production } from '../support/database'
+import { programs } from '../support/paths'
 
 const { database } = ownDatabase()
 let index: TakeIndex
@@ -81,8 +83,8 @@ describe('a reading', () => {
   test('that a problem stops says which', async () => {
     const id = await production(database(), part('Full', 'Full one.'))
     const { readingId } = await startReading(database(), index, id, (await scoreEdition(id)).parts)
-    const failing: Engine = { parallel: 1, list: () => Promise.reject(new Error()), close: () => Promise.resolve(), speak: () => Promise.reject(new ProblemError({ code: 'engine-missing', message: 'Not installed.' })) }
-    await readChunk({ database: database(), library: { index, packs: new Packs('/nowhere') }, engine: failing, worker: readingId, deliveries: '/nowhere' }, { readingId, chunk: 0 })
+    const failing = { ...openEngines({ programs, parallel: 1 }), of: () => ({ parallel: 1, speak: () => Promise.reject(new ProblemError({ code: 'engine-missing', message: 'Not installed.' })) }) as unknown as Engine }
+    await readChunk({ database: database(), library: { index, packs: new Packs('/nowhere') }, engines: failing, worker: readingId, deliveries: '/nowhere' }, { readingId, chunk: 0 })
     expect(await readingStatus(database(), id)).toMatchObject({ state: 'stopped', problem: { code: 'engine-missing' }, faults: 0 })
   })
 

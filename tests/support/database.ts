@@ -6,20 +6,16 @@ import { createProduction } from '../../store/editions'
 import { migrate } from '../../store/migrate'
 import { casting } from './casting'
 
-/** A migrated database of its own for the tests of a file, dropped after them. */
-export function ownDatabase(): { database: () => Database, url: () => string } {
+/** A migrated database of its own for the tests of a file, dropped after them. `before` fills it before it is migrated. */
+export function ownDatabase(before?: (client: pg.Client) => Promise<unknown>): { database: () => Database, url: () => string } {
   const name = `test_${randomBytes(6).toString('hex')}`
   const cluster = process.env['QUILL_TEST_CLUSTER']!
   const url = cluster.replace(/\/[^/]*$/u, `/${name}`)
   let database: Database
-  const administer = async (sql: string): Promise<void> => {
-    const client = new pg.Client({ connectionString: cluster })
-    await client.connect()
-    await client.query(sql)
-    await client.end()
-  }
+  const administer = (sql: string): Promise<void> => connected(cluster, client => client.query(sql))
   beforeAll(async () => {
     await administer(`CREATE DATABASE ${name}`)
+    if (before !== undefined) await connected(url, before)
     database = openDatabase(url)
     await migrate(database)
   })
@@ -28,6 +24,16 @@ export function ownDatabase(): { database: () => Database, url: () => string } {
     await administer(`DROP DATABASE ${name} WITH (FORCE)`)
   })
   return { database: () => database, url: () => url }
+}
+
+async function connected(url: string, work: (client: pg.Client) => Promise<unknown>): Promise<void> {
+  const client = new pg.Client({ connectionString: url })
+  await client.connect()
+  try {
+    await work(client)
+  } finally {
+    await client.end()
+  }
 }
 
 export function part(label: string, ...texts: string[]): ProposedPart {

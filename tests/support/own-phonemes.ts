@@ -1,8 +1,10 @@
 import { execFileSync } from 'node:child_process'
 import koffi from 'koffi'
 import { phonemeTable, toMnemonics } from '../../voices/espeak/phonemes'
+import type { EngineRequest } from '#core/score/request'
 import { translate } from '../../voices/espeak/dialect'
 import { unmovedText } from '../../voices/espeak/library'
+import type { MarkupNode } from '../../voices/espeak/markup'
 
 const data = /Data at: (\S+)/u.exec(execFileSync('espeak-ng', ['--version'], { encoding: 'utf8' }))![1]!
 
@@ -19,10 +21,10 @@ const setVoice = library.func('int espeak_SetVoiceByName(const char *name)')
 const synthesise = library.func('int espeak_Synth(const char *text, size_t size, uint position, int positionType, uint end, uint flags, void *id, void *user)')
 const toPhonemes = library.func('const char *espeak_TextToPhonemes(_Inout_ void **text, int textMode, int phonemeMode)')
 
-/** What the engine says it speaks of a markup of ours, as it is sent to it, clause by clause. */
-export function ipaOfMarkup(markup: string, language: TestLanguage): string {
+/** What the engine says it speaks of a request, as it is sent to it, clause by clause. */
+export function ipaOf({ body }: EngineRequest, language: TestLanguage): string {
   const voice = voiceFiles[language]
-  const { markup: sent } = translate(markup, {
+  const { markup: sent } = translate(body as readonly MarkupNode[], {
     forLanguage: () => voice, forProperties: () => voice, pitchPercent: () => 100,
     mnemonics: ipa => toMnemonics(ipa, phonemeTable(data, voice)),
   })

@@ -1,20 +1,19 @@
-import { join } from 'node:path'
 import { layTrack, renderTrack, type Track } from '#core/audio/track'
 import type { Casting } from '#core/score/cast'
-import { compilePart, type PartScore } from '#core/score/compile'
+import type { CastScore } from '#core/score/request'
 import type { Content } from '#core/script/content'
 import { checkSsml } from '#core/script/ssml/check'
 import { readSsml } from '#core/script/ssml/read'
 import { defaultHouseStyle } from '#core/style/house-style'
-import { EspeakEngine } from '../../voices/espeak/engine'
+import { openEngines, type SpeechEngines } from '../../voices/engines'
 import type { Spoken } from '../../voices/port'
+import { castPart, narrator } from './casting'
 import { programs } from './paths'
 
 export const sampleRate = 22_050
-export const narrator: Casting = { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r', wordsPerMinute: 155, pitchSemitones: 0, gainDb: 0 }
 
-export function openEngine(): EspeakEngine {
-  return new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 2 })
+export function openVoices(): SpeechEngines {
+  return openEngines({ programs, parallel: 2 })
 }
 
 /** The passages of SSML that is completed to a document. */
@@ -25,21 +24,21 @@ export function contentsOf(ssml: string, language = 'en-GB'): Content[] {
 }
 
 export interface Performance {
-  readonly score: PartScore
+  readonly score: CastScore
   readonly track: Track
   readonly samples: Int16Array
   readonly takes: ReadonlyMap<string, Spoken>
 }
 
 /** SSML through compiler, engine and assembly: what a listener hears. */
-export async function perform(engine: EspeakEngine, ssml: string, casting: Partial<Casting> = {}, castings: Readonly<Record<string, Casting>> = {}, sounds: Readonly<Record<string, Int16Array>> = {}): Promise<Performance> {
+export async function perform(engines: SpeechEngines, ssml: string, casting: Partial<Casting> = {}, castings: Readonly<Record<string, Casting>> = {}, sounds: Readonly<Record<string, Int16Array>> = {}): Promise<Performance> {
   const { root, source, problems } = checkSsml(ssml, { fragmentLanguage: 'en-GB' })
   if (root === null || problems.some(problem => problem.severity === 'error')) throw new Error(JSON.stringify(problems))
   const passages = readSsml(root, source).passages.map((passage, index) => ({ ...passage, id: String(index) }))
   const library = Object.fromEntries(Object.entries(sounds).map(([name, { length }]) => [name, { key: name, sampleCount: length, sampleRate }]))
-  const score = compilePart({ id: 'p', kind: 'chapter', label: 'P', included: true, passages }, { language: 'en-GB', style: defaultHouseStyle, casting: { ...narrator, ...casting }, castings, sounds: library })
+  const score = castPart({ id: 'p', kind: 'chapter', label: 'P', included: true, passages }, { language: 'en-GB', style: defaultHouseStyle, casting: { ...narrator, ...casting }, castings, sounds: library })
   const takes = new Map<string, Spoken>()
-  for (const { key, request } of score.utterances) takes.set(key, takes.get(key) ?? await engine.speak(request))
+  for (const { key, request } of score.utterances) takes.set(key, takes.get(key) ?? await engines.speak(request))
   const track = layTrack(score, utterance => {
     const take = takes.get(utterance.key)!
     return { sampleCount: take.samples.length, wordMarks: take.wordMarks }

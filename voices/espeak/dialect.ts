@@ -1,5 +1,6 @@
 import { fail } from '#core/problem'
 import { withoutTail } from '#core/tail'
+import { lengthOf, tokensOf, type MarkupElement, type MarkupNode, type MarkupToken } from './markup'
 
 /** What the translation asks of the voices. */
 export interface DialectVoices {
@@ -21,63 +22,60 @@ export interface Translated {
 }
 
 /**
- * The markup of a request (`core/score/markup.ts`) in what the library understands: it ignores `lang` and IPA, takes semitones
+ * The markup of a request in what the library understands: it ignores `lang` and IPA, takes semitones
  * for something else, and speaks `[[` as the beginning of mnemonics.
  */
-export function translate(markup: string, voices: DialectVoices): Translated {
+export function translate(content: readonly MarkupNode[], voices: DialectVoices): Translated {
   let out = ''
   let outPlace = 0
   let inPlace = 0
   const places: number[] = []
   const marks: { place: number, isRest: boolean }[] = []
-  /** Names of open elements as they are closed, and the voice that was switched to. */
-  const open: { readonly close: string, readonly voice: string | null, readonly swallows: boolean }[] = []
+  /** How open elements are closed, and the voice that was switched to. */
+  const open: Begun[] = []
   const put = (text: string, goesOn: boolean): void => {
     places.push(outPlace, inPlace, goesOn ? 1 : 0)
     out += text
-    outPlace += [...text].length
+    outPlace += lengthOf(text)
   }
   const swallowing = (): boolean => open.some(each => each.swallows)
-  for (const { 0: token, index } of markup.matchAll(/<[^<>]*>|[^<]+/gu)) {
-    if (!token.startsWith('<')) {
-      if (!swallowing()) {
-        // Each piece between doubled brackets or unspoken full stops by itself, so that places stay right.
-        const named = new Set([...namedStops(token, out), ...losingStops(token, markup.slice(index + token.length, index + token.length + longestLook))])
-        for (const { 0: piece, index: at } of token.matchAll(/\[(?=\[)|\](?=\])|\.|(?:(?!\[\[|\]\]|\.)[\s\S])+/gu)) {
-          if (named.has(at)) put(' ', false)
-          else put(piece, true)
-          inPlace += [...piece].length
-          if ((piece === '[' || piece === ']')) put(' ', false)
-        }
-      } else {
-        inPlace += [...token].length
+  const tokens = tokensOf(content)
+  tokens.forEach((token, index) => {
+    const { source } = token
+    if ('text' in token) {
+      if (swallowing()) {
+        inPlace += lengthOf(source)
+        return
       }
-      continue
+      // Each piece between doubled brackets or unspoken full stops by itself, so that places stay right.
+      const named = new Set([...namedStops(source, out), ...losingStops(source, tokens.slice(index + 1, index + 1 + longestLook))])
+      for (const { 0: piece, index: at } of source.matchAll(/\[(?=\[)|\](?=\])|\.|(?:(?!\[\[|\]\]|\.)[\s\S])+/gu)) {
+        if (named.has(at)) put(' ', false)
+        else put(piece, true)
+        inPlace += lengthOf(piece)
+        if (piece === '[' || piece === ']') put(' ', false)
+      }
+      return
     }
-    const name = /^<\/?([\w-]+)/u.exec(token)![1]!
-    if (token.startsWith('</')) {
+    if ('close' in token) {
       const closed = open.pop()!
+      const next = tokens[index + 1]
       // Mnemonics are not ended by a tag right behind them, nor begun by one right before.
-      put(closed.swallows && markup[index + token.length] === '<' ? ' ' : closed.close, false)
-    } else if (name === 'mark') {
-      marks.push({ place: inPlace, isRest: token.includes('"r"') })
-      put(token, true)
+      put(closed.swallows && next !== undefined && !('text' in next) ? ' ' : closed.close, false)
+    } else if ('mark' in token) {
+      marks.push({ place: inPlace, isRest: token.mark === 'rest' })
+      put(source, true)
     } else {
-      const values = Object.fromEntries([...token.matchAll(/(?<![\w:-])([\w:-]+)="([^"]*)"/gu)].map(match => [match[1]!, unescape(match[2]!)]))
-      const voice = open.findLast(each => each.voice !== null)?.voice ?? null
-      const element = begin(name, token, values, voice, voices)
-      if (element.swallows) {
-        // Its time is that of the text in it.
-        inPlace += [...token].length
-        put(`${/\s$/u.test(out) ? '' : ' '}${element.tag}`, false)
-        open.push(element)
-        continue
-      }
-      put(element.tag, element.tag === token)
+      const element = begin(token.open, source, open.findLast(each => each.voice !== null)?.voice ?? null, voices)
       open.push(element)
+      // The time of mnemonics is that of the text that they stand for.
+      if (!element.swallows) put(element.tag, element.tag === source)
+      inPlace += lengthOf(source)
+      if (element.swallows) put(`${/\s$/u.test(out) ? '' : ' '}${element.tag}`, false)
+      return
     }
-    inPlace += [...token].length
-  }
+    inPlace += lengthOf(source)
+  })
   return { markup: out, places, marks }
 }
 
@@ -90,15 +88,18 @@ function namedStops(text: string, before: string): ReadonlySet<number> {
   return new Set(places.filter(at => !/[\p{L}\p{M}\p{N}.]$/u.test(at === 0 ? before : text.slice(Math.max(0, at - 2), at))))
 }
 
-/** So far behind a piece of text is looked for what follows it. */
-const longestLook = 200
+/** So many pieces behind a text are looked at for what follows it. */
+const longestLook = 20
 
 /**
  * Where a text has full stops behind which the library would lose a mark: the last ones, when nothing but dashes stands between them and the mark, and no small letter
  * follows (“harpooneer.—I shan't”).
  */
-function losingStops(text: string, after: string): readonly number[] {
-  const next = /^<mark [^<>]*>(?:<[^<>]*>|\s)*([^\s<])/u.exec(after)?.[1]
+function losingStops(text: string, after: readonly MarkupToken[]): readonly number[] {
+  const [mark] = after
+  if (mark === undefined || !('mark' in mark)) return []
+  const said = after.find(token => 'text' in token && token.text.trim() !== '')
+  const next = said === undefined ? undefined : [...said.source.trimStart()][0]
   if (next === undefined || /\p{Ll}/u.test(next)) return []
   const { length } = withoutTail(text, /[\s—–-]/u)
   const first = withoutTail(text.slice(0, length), /\./u).length
@@ -112,33 +113,29 @@ interface Begun {
   readonly swallows: boolean
 }
 
-function begin(name: string, token: string, values: Readonly<Record<string, string>>, voice: string | null, voices: DialectVoices): Begun {
+function begin({ name, attributes }: MarkupElement, tag: string, voice: string | null, voices: DialectVoices): Begun {
   const switched = (to: string | null, missing: string): Begun => {
     if (to === null) fail('voice-none', missing)
     return { tag: `<voice name="${to}">`, close: '</voice>', voice: to, swallows: false }
   }
   switch (name) {
     case 'lang': {
-      const language = values['xml:lang'] ?? ''
+      const language = attributes['xml:lang'] ?? ''
       return switched(voices.forLanguage(language), `No voice speaks “${language}”. Correct the language, or take the direction off.`)
     }
-    case 'voice': return switched(voices.forProperties(values), `No voice has ${Object.entries(values).map(([key, value]) => `${key} “${value}”`).join(', ')}. Choose a role instead, or take the direction off.`)
-    case 'phoneme': return { tag: `[[${voices.mnemonics(values['ph'] ?? '', voice)}]]`, close: '', voice: null, swallows: true }
+    case 'voice': return switched(voices.forProperties(attributes), `No voice has ${Object.entries(attributes).map(([key, value]) => `${key} “${value}”`).join(', ')}. Choose a role instead, or take the direction off.`)
+    case 'phoneme': return { tag: `[[${voices.mnemonics(attributes['ph'] ?? '', voice)}]]`, close: '', voice: null, swallows: true }
     case 'prosody': {
-      const { rate, pitch, range } = values
-      const attributes = [
+      const { rate, pitch, range } = attributes
+      const translated = [
         rate === undefined ? '' : ` rate="${rate}"`,
         pitch === undefined ? '' : ` pitch="${Math.round(voices.pitchPercent(Number.parseFloat(pitch)))}%"`,
         range === undefined ? '' : ` range="${range}"`,
       ]
-      return { tag: `<prosody${attributes.join('')}>`, close: '</prosody>', voice: null, swallows: false }
+      return { tag: `<prosody${translated.join('')}>`, close: '</prosody>', voice: null, swallows: false }
     }
-    default: return { tag: token, close: `</${name}>`, voice: null, swallows: false }
+    default: return { tag, close: `</${name}>`, voice: null, swallows: false }
   }
-}
-
-function unescape(text: string): string {
-  return text.replace(/&lt;/gu, '<').replace(/&gt;/gu, '>').replace(/&quot;/gu, '"').replace(/&amp;/gu, '&')
 }
 
 /** The place in the given markup that a place in the translated one comes from. */

@@ -1,12 +1,14 @@
+import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { primaryLanguage } from '#core/language/abbreviations'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
 import { ChildLostError, ChildPool } from '../child-pool'
-import type { Engine, Spoken, VoiceList } from '../port'
+import type { Engine, EngineOptions, Spoken, VoiceList } from '../port'
+import { voicesFor } from '../voices-for'
 import type { ChildAnswer, ChildTask } from './child'
-import { voicesFor } from '../choose'
 import type { LibraryVoices, SpeakOrder } from './library'
+import type { MarkupElement, MarkupNode } from './markup'
 
 /** Raised when trimming or the way the library is driven changes what equal requests sound like. */
 const drivingRevision = 3
@@ -17,11 +19,7 @@ const pacePerSetting = 1.17
 /** Steps of its pitch scale (0…99, the voice's own pitch at 50) to an octave, measured below and above. */
 const pitchStepsPerOctave = { below: 82, above: 69 }
 
-export interface EspeakOptions {
-  readonly program: string
-  readonly parallel: number
-  readonly timeoutMs?: number
-}
+const usualTimeoutMs = 30_000
 
 const afterLossMs = 25
 
@@ -31,14 +29,20 @@ export class EspeakEngine implements Engine {
   readonly #pool: ChildPool
   #voices: Promise<LibraryVoices> | null = null
 
-  constructor({ program, parallel, timeoutMs = 30_000 }: EspeakOptions) {
+  constructor({ programs, parallel, timeoutMs = usualTimeoutMs }: EngineOptions) {
     this.parallel = parallel
-    this.#pool = new ChildPool({ program, size: parallel, recycleAfter: 500, timeoutMs })
+    this.#pool = new ChildPool({ program: join(programs, 'espeak-child.mjs'), size: parallel, recycleAfter: 500, timeoutMs })
   }
 
   async list(): Promise<VoiceList> {
     const { version, voices, variants } = await this.#library()
-    return { revision: `${version}/${drivingRevision}`, voices: voices.map(listed => listed.voice), variants }
+    const revision = `${version}/${drivingRevision}`
+    return { voices: voices.map(({ voice }) => ({ ...voice, revision })), variants }
+  }
+
+  async about(): Promise<string> {
+    const { version, voices } = await this.#library()
+    return `espeak-ng ${version}, ${voices.length} voices`
   }
 
   async speak(request: EngineRequest): Promise<Spoken> {
@@ -60,10 +64,10 @@ export class EspeakEngine implements Engine {
       if (error instanceof ProblemError) return error.problem
       throw error
     })))
-    const answer = await this.#ask({ examine: orders.filter((order): order is SpeakOrder => 'markup' in order) })
+    const answer = await this.#ask({ examine: orders.filter((order): order is SpeakOrder => 'content' in order) })
     if (!('problems' in answer)) throw unexpected(answer)
     const problems = [...answer.problems]
-    return orders.map(order => 'markup' in order ? problems.shift() ?? null : order)
+    return orders.map(order => 'content' in order ? problems.shift() ?? null : order)
   }
 
   close(): Promise<void> {
@@ -72,13 +76,13 @@ export class EspeakEngine implements Engine {
   }
 
   async #order(request: EngineRequest): Promise<SpeakOrder> {
+    const content = contentOf(request)
     const identifier = await this.#identifier(request.voice)
     return {
-      identifier,
+      identifier, content,
       rate: Math.round(request.wordsPerMinute / pacePerSetting),
       pitch: pitchSetting(request.pitchSemitones),
-      markup: request.markup,
-      ...await this.#switches(request, identifier),
+      ...await this.#switches(request, content, identifier),
     }
   }
 
@@ -95,11 +99,12 @@ export class EspeakEngine implements Engine {
   }
 
   /** What the markup of a request refers to: voices, and changes of pitch. */
-  async #switches({ voice, pitchSemitones, markup }: EngineRequest, identifier: string): Promise<Pick<SpeakOrder, 'byLanguage' | 'byProperties' | 'pitchSettings'>> {
+  async #switches({ voice, pitchSemitones }: EngineRequest, content: readonly MarkupNode[], identifier: string): Promise<Pick<SpeakOrder, 'byLanguage' | 'byProperties' | 'pitchSettings'>> {
     const byLanguage: Record<string, string | null> = {}
     const byProperties: Record<string, string | null> = {}
     const pitchSettings: Record<string, number> = {}
-    if (!/<(?:lang|voice|prosody)\b/u.test(markup)) return { byLanguage, byProperties, pitchSettings }
+    const elements = elementsIn(content)
+    if (elements.length === 0) return { byLanguage, byProperties, pitchSettings }
     const { voices, variants } = await this.#library()
     const variant = voice.includes('+') ? `+${voice.split('+')[1]!}` : ''
     const own = voices.find(listed => listed.voice.id === voice.split('+')[0])!.voice.language
@@ -109,12 +114,12 @@ export class EspeakEngine implements Engine {
       const listed = voices.find(candidate => candidate.voice === found)
       return listed === undefined ? null : `${listed.identifier}${variant}`
     }
-    for (const [, language] of markup.matchAll(/<lang xml:lang="([^"]*)">/gu)) byLanguage[language!] = speaker(language!)
-    for (const [tag] of markup.matchAll(/<voice [^>]*>/gu)) {
-      const properties = Object.fromEntries([...tag.matchAll(/(?<![\w:-])([\w:-]+)="([^"]*)"/gu)].map(match => [match[1]!, match[2]!]))
-      byProperties[JSON.stringify(properties)] = voiceWith(properties, { voices, variants }, speaker, identifier)
+    for (const { name, attributes } of elements) {
+      const { 'xml:lang': language, pitch } = attributes
+      if (name === 'lang' && language !== undefined) byLanguage[language] = speaker(language)
+      if (name === 'voice') byProperties[JSON.stringify(attributes)] = voiceWith(attributes, { voices, variants }, speaker, identifier)
+      if (name === 'prosody' && pitch !== undefined) pitchSettings[Number.parseFloat(pitch)] = pitchSetting(pitchSemitones + Number.parseFloat(pitch))
     }
-    for (const [, semitones] of markup.matchAll(/<prosody [^>]*pitch="([^"]*)st"/gu)) pitchSettings[String(Number(semitones))] = pitchSetting(pitchSemitones + Number(semitones))
     return { byLanguage, byProperties, pitchSettings }
   }
 
@@ -142,6 +147,15 @@ export class EspeakEngine implements Engine {
       }
     }
   }
+}
+
+/** What a request is to say. Throws a problem for one that was written by another release of this program. */
+function contentOf({ body }: EngineRequest): readonly MarkupNode[] {
+  return Array.isArray(body) ? body as readonly MarkupNode[] : fail('request-outdated', 'This sentence was prepared by another release of this program. Read what is missing again.')
+}
+
+function elementsIn(content: readonly MarkupNode[]): MarkupElement[] {
+  return content.flatMap(node => typeof node === 'string' || 'mark' in node ? [] : [node, ...elementsIn(node.content)])
 }
 
 /** The voice that SSML's properties ask for (SSML 1.1, 3.2.1): the first name that exists, else a language, coloured by gender. */

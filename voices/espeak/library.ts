@@ -2,7 +2,9 @@ import koffi, { type IKoffiLib } from 'koffi'
 import { fadeEdge, quietAround, trimEdges } from '#core/audio/pcm'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import type { Spoken, Voice, VoiceVariant } from '../port'
+import { capabilities } from './capabilities'
 import { sourcePlace, translate } from './dialect'
+import type { MarkupNode } from './markup'
 import { phonemeTable, toMnemonics } from './phonemes'
 
 // Values of speak_lib.h.
@@ -61,7 +63,7 @@ export interface SpeakOrder {
   readonly identifier: string
   readonly rate: number
   readonly pitch: number
-  readonly markup: string
+  readonly content: readonly MarkupNode[]
   /** Voices that the markup switches to: by language, and by its properties as JSON. */
   readonly byLanguage: Readonly<Record<string, string | null>>
   readonly byProperties: Readonly<Record<string, string | null>>
@@ -120,7 +122,7 @@ export function speak(order: SpeakOrder): Spoken {
 }
 
 function translateOrder(order: SpeakOrder, data: string): ReturnType<typeof translate> {
-  return translate(order.markup, {
+  return translate(order.content, {
     forLanguage: language => order.byLanguage[language] ?? null,
     forProperties: properties => order.byProperties[JSON.stringify(properties)] ?? null,
     mnemonics: (ipa, voice) => toMnemonics(ipa, phonemeTable(data, voice ?? order.identifier)),
@@ -245,7 +247,7 @@ function join(chunks: readonly Int16Array[], count: number): Int16Array {
 
 export interface ListedVoice {
   readonly identifier: string
-  readonly voice: Voice
+  readonly voice: Omit<Voice, 'revision'>
 }
 
 export interface LibraryVoices {
@@ -263,7 +265,7 @@ export function listVoices(): LibraryVoices {
     const voices = withUniqueIds(readList(list(null)))
     const like = { name: null, languages: null, identifier: null, gender: 0, age: 0, variant: 0, xx1: 0, score: 0, spare: null }
     const variants = readList(list({ ...like, languages: Buffer.from('variant\0') }))
-      .map(raw => ({ id: raw.identifier.replace(/^!v\//u, ''), name: raw.name, gender: genderOf(raw) }))
+      .map(raw => ({ engine: capabilities.id, id: raw.identifier.replace(/^!v\//u, ''), name: raw.name, gender: genderOf(raw) }))
     return { version, voices, variants }
   } finally {
     terminate()
@@ -300,9 +302,9 @@ function withUniqueIds(list: readonly RawVoice[]): ListedVoice[] {
   })
 }
 
-function toVoice(raw: RawVoice, id: string): Voice {
+function toVoice(raw: RawVoice, id: string): ListedVoice['voice'] {
   return {
-    engine: 'espeak',
+    engine: capabilities.id,
     id,
     name: raw.name,
     language: raw.language,

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { applyGain, dbToFactor, msToSamples, peaks, trimEdges } from '#core/audio/pcm'
 import { layTrack, renderTrack } from '#core/audio/track'
 import { wavBytes, wavHeader, wavSize } from '#core/audio/wav'
-import type { PartScore, Utterance } from '#core/score/compile'
+import { takenUtterance as utterance } from '../../support/casting'
 import { temporaryFolder } from '../../support/paths'
 
 const folder = temporaryFolder()
@@ -61,8 +61,7 @@ describe('peaks', () => {
 })
 
 describe('a track', () => {
-  const utterance = (key: string, restBeforeMs: number): Utterance => ({ key, restBeforeMs, passageId: key, text: key } as Utterance)
-  const score: PartScore = { partId: 'p', gainDb: 0, utterances: [utterance('a', 0), utterance('b', 1000), utterance('c', 300)] }
+  const score = { partId: 'p', utterances: [utterance('a', 0), utterance('b', 1000), utterance('c', 300)] }
   const takes: Record<string, Int16Array> = { a: Int16Array.of(1, 2, 3), b: Int16Array.of(4, 5), c: Int16Array.of(6) }
   const lay = (counts: Record<string, number>) => layTrack(score, ({ key }) => ({ sampleCount: counts[key]!, wordMarks: [] }), rate, { headMs: 500, tailMs: 500 })
   const track = lay({ a: 3, b: 2, c: 1 })

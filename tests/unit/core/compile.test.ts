@@ -1,13 +1,12 @@
-import { engines, type Casting } from '#core/score/cast'
+import type { Casting } from '#core/score/cast'
 import { compilePart, compilePassage, unitInput, type Unit } from '#core/score/compile'
-import { plainMarkup } from '#core/score/markup'
 import { pieces } from '#core/score/pieces'
 import { plainContent } from '#core/script/content'
 import type { Part, PassageKind } from '#core/script/script'
 import { defaultHouseStyle, patchHouseStyle } from '#core/style/house-style'
+import { casting, castPart, engines, markupOf, plainRequest } from '../../support/casting'
 
-const casting: Casting = { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r1', wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 }
-const context = { language: 'en', style: defaultHouseStyle, casting }
+const context = { language: 'en', style: defaultHouseStyle, casting, engines }
 
 function part(...passages: [PassageKind, string][]): Part {
   return {
@@ -37,17 +36,17 @@ describe('the compiler', () => {
 
   test('gives the same key to the same words anywhere, and another for another voice, pace or pitch', () => {
     const key = (change: Partial<Casting>, text = 'Do not run.'): string =>
-      compilePart(part(['listItem', text]), { ...context, casting: { ...casting, ...change } }).utterances[0]!.key
+      castPart(part(['listItem', text]), { ...context, casting: { ...casting, ...change } }).utterances[0]!.key
     const keys = [key({}), key({ voice: 'de' }), key({ voiceRevision: 'r2' }), key({ wordsPerMinute: 150 }), key({ pitchSemitones: 1 }), key({}, 'Do not run!')]
     expect(new Set(keys).size).toBe(keys.length)
-    expect(key({})).toBe(compilePart(chapter, context).utterances[1]!.key)
+    expect(key({})).toBe(castPart(chapter, context).utterances[1]!.key)
   })
 
   test('keeps volume and rests out of the key: they are applied when a track is assembled', () => {
     const style = patchHouseStyle(defaultHouseStyle, { sentenceRestMs: 900 })
-    const changed = compilePart(chapter, { ...context, style, casting: { ...casting, gainDb: -9 } })
-    expect(changed.utterances.map(utterance => utterance.key)).toEqual(compilePart(chapter, context).utterances.map(utterance => utterance.key))
-    expect(changed.gainDb).toBe(-9)
+    const changed = castPart(chapter, { ...context, style, casting: { ...casting, gainDb: -9 } })
+    expect(changed.utterances.map(utterance => utterance.key)).toEqual(castPart(chapter, context).utterances.map(utterance => utterance.key))
+    expect(changed.utterances.map(utterance => utterance.gainDb)).toEqual([-9, -9, -9, -9])
     expect(changed.utterances[2]!.restBeforeMs).toBe(900)
   })
 
@@ -67,14 +66,19 @@ describe('the compiler', () => {
     expect(cache.size).toBe(4)
   })
 
-  test('a unit’s input does not depend on the volume', () => {
+  test('a unit’s input depends on what an engine can take, not on who speaks', () => {
     const passage = chapter.passages[0]!
-    const input = (gainDb: number): string => unitInput(passage, { ...context, previousKind: null, casting: { ...casting, gainDb } })
-    expect(input(-3)).toBe(input(-12))
+    const input = (change: Partial<Casting>, maximumCharacters = 1000): string => unitInput(passage, { ...context, previousKind: null, casting: { ...casting, ...change }, engines: { espeak: { ...engines['espeak']!, maximumCharacters } } })
+    expect([input({ gainDb: -12 }), input({ voice: 'de' }), input({ wordsPerMinute: 200 })]).toEqual([input({}), input({}), input({})])
+    expect(input({}, 500)).not.toBe(input({}))
+  })
+
+  test('an engine that is not there is named, with what to do', () => {
+    expect(() => compilePart(chapter, { ...context, casting: { ...casting, engine: 'gone' } })).toThrow('There is no speech engine “gone” here. Choose another voice')
   })
 
   test('cuts a sentence too long for the engine, without a rest between its pieces', () => {
-    const limit = engines.espeak.maximumCharacters
+    const limit = engines['espeak']!.maximumCharacters
     const long = Array.from({ length: 300 }, (_, index) => `word${index}`).join(' ') + '.'
     const { utterances } = compilePassage({ id: 'x', kind: 'paragraph', content: plainContent(long) }, { ...context, previousKind: 'title' })
     expect(utterances.length).toBeGreaterThan(1)
@@ -99,5 +103,5 @@ describe('pieces', () => {
 })
 
 test('the markup escapes what XML reserves and collapses white space', () => {
-  expect(plainMarkup('Salt & <wax>,\n 5 – 6')).toBe('<speak>Salt &amp; &lt;wax&gt;, 5 – 6</speak>')
+  expect(markupOf(plainRequest('Salt & <wax>,\n 5 – 6'))).toBe('<speak>Salt &amp; &lt;wax&gt;, 5 – 6</speak>')
 })

@@ -1,9 +1,9 @@
-import { compilePart } from '#core/score/compile'
 import { isReadable } from '#core/score/readable'
 import { unreadIn, warningsOf } from '#core/score/warnings'
 import { plainContent } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
-import { casting } from '../../support/casting'
+import { languageOfVoice } from '../../../voices/registry'
+import { casting, castPart } from '../../support/casting'
 
 describe('letters that a voice reads', () => {
   test.each([
@@ -28,10 +28,10 @@ describe('letters that a voice reads', () => {
 
   test('the others are counted, with the first of them and its part', () => {
     const part = { id: '1', kind: 'chapter' as const, label: 'Greetings', included: true, passages: [{ id: '1.1', kind: 'paragraph' as const, content: plainContent('Hello. שלום עולם. Hello. 你好。') }] }
-    const score = compilePart(part, { language: 'en', style: defaultHouseStyle, casting: { ...casting, voice: 'en-gb+f3' } })
-    expect(warningsOf([{ label: 'Greetings', unread: unreadIn(score) }])).toEqual([
+    const score = castPart(part, { language: 'en', style: defaultHouseStyle, casting: { ...casting, voice: 'en-gb+f3' } })
+    expect(warningsOf([{ label: 'Greetings', unread: unreadIn(score, languageOfVoice) }])).toEqual([
       { code: 'script-unread', place: 'Greetings', message: expect.stringMatching(/^2 sentences are written in letters that the voice “en-gb\+f3” does not read; the first is “שלום עולם\.”\. Choose/u) },
     ])
-    expect(warningsOf([{ label: 'None', unread: unreadIn({ ...score, utterances: score.utterances.slice(0, 1) }) }])).toEqual([])
+    expect(warningsOf([{ label: 'None', unread: unreadIn({ ...score, utterances: score.utterances.slice(0, 1) }, languageOfVoice) }])).toEqual([])
   })
 })

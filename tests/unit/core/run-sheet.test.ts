@@ -2,10 +2,10 @@ import { defaultProfile, namePatternProblem } from '#core/delivery/profile'
 import { id3Language } from '#core/delivery/id3-language'
 import { fileName, fileSafe } from '#core/runsheet/file-name'
 import { fileFingerprint, runSheet, soundOf, tagsFor, type RunSheetPart } from '#core/runsheet/run-sheet'
-import type { PartScore, Utterance } from '#core/score/compile'
+import type { CastScore, CastUtterance } from '#core/score/request'
+import { takenUtterance as utterance } from '../../support/casting'
 
-const utterance = (key: string, restBeforeMs = 0): Utterance => ({ key, restBeforeMs } as Utterance)
-const score = (...utterances: Utterance[]): PartScore => ({ partId: 'p', gainDb: -3, utterances })
+const score = (...utterances: CastUtterance[]): CastScore => ({ partId: 'p', utterances })
 const part = (number: number, label: string, spoken = true): RunSheetPart => ({ id: String(number), number, label, isSpoken: spoken, score: score(...(spoken ? [utterance('a')] : [])) })
 
 describe('file names', () => {
@@ -66,7 +66,7 @@ describe('the run sheet', () => {
     const others = [
       fileFingerprint(soundOf(score(utterance('a'), utterance('c', 300))), tags, defaultProfile, 'e1'),
       fileFingerprint(soundOf(score(utterance('a'), utterance('b', 301))), tags, defaultProfile, 'e1'),
-      fileFingerprint(soundOf({ ...base, gainDb: -4 }), tags, defaultProfile, 'e1'),
+      fileFingerprint(soundOf(score(utterance('a', 0, -4), utterance('b', 300, -4))), tags, defaultProfile, 'e1'),
       fileFingerprint(soundOf(base), { ...tags, trackCount: 10 }, defaultProfile, 'e1'),
       fileFingerprint(soundOf(base), tags, { ...defaultProfile, tailMs: 1000 }, 'e1'),
       fileFingerprint(soundOf(base), tags, defaultProfile, 'e2'),

@@ -8,7 +8,7 @@ import { readManuscript } from '../../../intake/read-manuscript'
 import { parseXml } from '../../../intake/xml'
 import { takeIn } from '../../../intake/take-in'
 import { docxOf, p, zipOf } from '../../support/docx'
-import { casting } from '../../support/casting'
+import { casting, engines } from '../../support/casting'
 import { programs, temporaryFolder } from '../../support/paths'
 
 const folder = temporaryFolder()
@@ -98,7 +98,7 @@ describe('files that are not what they say', () => {
   test('one word of 200,000 characters is taken in and cut where the engine must have it', async () => {
     const { blocks } = await read('word.txt', Buffer.from('a'.repeat(200_000)))
     const passage = { id: 'p', kind: 'paragraph' as const, content: plainContent(blocks[0]!.text) }
-    const { utterances } = compilePassage(passage, { previousKind: null, language: 'en', style: defaultHouseStyle, casting })
+    const { utterances } = compilePassage(passage, { previousKind: null, language: 'en', style: defaultHouseStyle, casting, engines })
     expect(utterances).toHaveLength(200)
     expect(utterances.every((utterance, index) => utterance.text.length === 1000 && utterance.beginsSentence === (index === 0))).toBe(true)
   })

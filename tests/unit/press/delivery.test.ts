@@ -4,8 +4,6 @@ import { parseFile } from 'music-metadata'
 import { defaultProfile } from '#core/delivery/profile'
 import type { Manifest } from '#core/delivery/manifest'
 import { runSheet, type RunSheetFile } from '#core/runsheet/run-sheet'
-import type { Casting } from '#core/score/cast'
-import { compilePart } from '#core/score/compile'
 import { plainContent } from '#core/script/content'
 import { passageKinds, type PassageKind } from '#core/script/script'
 import { defaultHouseStyle, restBetween } from '#core/style/house-style'
@@ -15,15 +13,16 @@ import { makeTakes } from '../../../reading/make-takes'
 import { FileTakeIndex } from '../../../takes/file-index'
 import type { TakeLibrary } from '../../../takes/library'
 import { Packs } from '../../../takes/packs'
-import { EspeakEngine } from '../../../voices/espeak/engine'
+import { openEngines } from '../../../voices/engines'
+import { casting, castPart } from '../../support/casting'
 import { decode, probe, quietMs, rmsDb } from '../../support/audio'
 import { programs, temporaryFolder } from '../../support/paths'
 
 const folder = temporaryFolder()
-const engine = new EspeakEngine({ program: join(programs, 'espeak-child.mjs'), parallel: 2 })
-afterAll(() => Promise.all([engine.close(), library.packs.close()]))
+const engines = openEngines({ programs, parallel: 2 })
+const trackRate = 22_050
+afterAll(() => Promise.all([engines.close(), library.packs.close()]))
 
-const casting: Casting = { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r', wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 }
 const work = { title: 'The Year; a = handbook', author: 'T. Orrery', language: 'en-GB' }
 
 // Every kind stands once before every kind, itself included.
@@ -31,7 +30,7 @@ const kinds: PassageKind[] = passageKinds.flatMap(before => passageKinds.flatMap
 
 function sheetOf(gainDb = -3): RunSheetFile[] {
   const passages = kinds.map((kind, index) => ({ id: `1.${index}`, kind, content: plainContent(index % 2 === 0 ? 'Take that cup. Get it back.' : 'Put it back.') }))
-  const compiled = compilePart({ id: '1', kind: 'chapter', label: 'Ünder; the “Lid”', included: true, passages }, { language: 'en', style: defaultHouseStyle, casting: { ...casting, gainDb } })
+  const compiled = castPart({ id: '1', kind: 'chapter', label: 'Ünder; the “Lid”', included: true, passages }, { language: 'en', style: defaultHouseStyle, casting: { ...casting, gainDb } })
   return runSheet([{ id: '1', number: 1, label: 'Ünder; the “Lid”', isSpoken: true, score: compiled }], defaultProfile)
 }
 
@@ -42,8 +41,8 @@ let samples: Int16Array
 
 beforeAll(async () => {
   library = { index: await FileTakeIndex.open(join(folder(), 'takes.jsonl')), packs: new Packs(join(folder(), 'takes')) }
-  await makeTakes(sheetOf()[0]!.part.score.utterances, library, engine)
-  ;[file] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'out')) as [DeliveredFile]
+  await makeTakes(sheetOf()[0]!.part.score.utterances, library, engines)
+  ;[file] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'out'), { trackRate }) as [DeliveredFile]
   path = join(folder(), 'out', file.name)
   samples = decode(path)
 })
@@ -94,13 +93,13 @@ describe('a delivered file', () => {
   })
 
   test('is the same to the byte when it is made again', async () => {
-    const [again] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'again'))
+    const [again] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'again'), { trackRate })
     expect(again).toEqual(file)
     expect(await readFile(join(folder(), 'again', 'manifest.json'), 'utf8')).toBe(await readFile(join(folder(), 'out', 'manifest.json'), 'utf8'))
   })
 
   test('follows the volume to within 0.1 dB, with the same takes', async () => {
-    const [quieter] = await deliver(sheetOf(-9), work, defaultProfile, library, join(folder(), 'quieter')) as [DeliveredFile]
+    const [quieter] = await deliver(sheetOf(-9), work, defaultProfile, library, join(folder(), 'quieter'), { trackRate }) as [DeliveredFile]
     expect(rmsDb(decode(join(folder(), 'quieter', quieter.name))) - rmsDb(samples)).toBeCloseTo(-6, 1)
   })
 
@@ -117,7 +116,7 @@ describe('an earlier file', () => {
       asked.push(fingerprint)
       return Promise.resolve({ path, sha256: file.sha256 })
     }
-    const [taken] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'taken'), { earlier }) as [DeliveredFile]
+    const [taken] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'taken'), { trackRate, earlier }) as [DeliveredFile]
     expect(asked).toEqual([file.fingerprint])
     expect((await stat(join(folder(), 'taken', taken.name))).ino).toBe((await stat(path)).ino)
   })
@@ -125,7 +124,7 @@ describe('an earlier file', () => {
   test('is made again when it was changed meanwhile', async () => {
     const damaged = join(folder(), 'damaged.mp3')
     await writeFile(damaged, 'x')
-    const [made] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'made'), { earlier: () => Promise.resolve({ path: damaged, sha256: file.sha256 }) }) as [DeliveredFile]
+    const [made] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'made'), { trackRate, earlier: () => Promise.resolve({ path: damaged, sha256: file.sha256 }) }) as [DeliveredFile]
     expect(await sha256Of(join(folder(), 'made', made.name))).toBe(file.sha256)
   })
 })

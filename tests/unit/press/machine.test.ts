@@ -10,16 +10,16 @@ const stateOf = async (needs: Parameters<typeof machineFindings>[0]) => new Map(
 
 describe('a look at the machine', () => {
   test('says what is there', async () => {
-    const found = await stateOf({ engine: () => Promise.resolve({ revision: '1.51/1', voices: [1, 2] }), folder: join(folder(), 'new') })
+    const found = await stateOf({ engines: [{ name: 'One', about: () => Promise.resolve('one 1.51, 2 voices') }], folder: join(folder(), 'new') })
     expect([...found.values()].map(finding => [finding.state, finding.remedy])).toEqual(Array.from({ length: 4 }, () => ['good', null]))
-    expect(found.get('Speech engine')!.found).toBe('espeak-ng 1.51, 2 voices')
+    expect(found.get('Speech engine')!.found).toBe('one 1.51, 2 voices')
     expect(found.get('Encoder')!.found).toMatch(/^ffmpeg \d/u)
   })
 
   test('says what is missing, with what to do, and goes on', async () => {
     await writeFile(join(folder(), 'file'), '')
     const found = await stateOf({
-      engine: () => Promise.reject(new ProblemError({ code: 'engine-missing', message: 'The speech engine is not installed. Run bin/start once.' })), folder: join(folder(), 'file', 'in it'),
+      engines: [{ name: 'One', about: () => Promise.reject(new ProblemError({ code: 'engine-missing', message: 'The speech engine is not installed. Run bin/start once.' })) }], folder: join(folder(), 'file', 'in it'),
     })
     expect(found.get('Speech engine')).toEqual({ subject: 'Speech engine', state: 'bad', found: 'The speech engine is not installed.', remedy: 'Run bin/start once.' })
     expect(found.get('Free space')).toMatchObject({ state: 'bad', remedy: 'Allow this user to write there.' })

@@ -2,7 +2,7 @@ import { open } from 'node:fs/promises'
 import { join } from 'node:path'
 import { asProblem, ProblemError } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
-import { makeTakes, type Wanted } from '../../../reading/make-takes'
+import { makeTakes, type EngineSource, type Wanted } from '../../../reading/make-takes'
 import { withMending } from '../../../reading/mend'
 import { FileTakeIndex } from '../../../takes/file-index'
 import { loadTake, type TakeLibrary } from '../../../takes/library'
@@ -17,17 +17,21 @@ function engineOf(asked: string[]): Engine {
   return {
     parallel: 2,
     list: () => Promise.reject(new Error('not used')),
+    about: () => Promise.reject(new Error('not used')),
     close: () => Promise.resolve(),
-    speak: ({ markup }) => {
-      asked.push(markup)
-      return markup === 'bad'
+    speak: ({ body }) => {
+      const text = String(body)
+      asked.push(text)
+      return text === 'bad'
         ? Promise.reject(new ProblemError({ code: 'engine-failed', message: 'no' }))
-        : Promise.resolve({ samples: Int16Array.of(markup.length), sampleRate: 22_050, wordMarks: [] })
+        : Promise.resolve({ samples: Int16Array.of(text.length), sampleRate: 22_050, wordMarks: [] })
     },
   }
 }
 
-const wanted = (...texts: string[]): Wanted[] => texts.map(markup => ({ key: `key of ${markup}`, request: { markup } as EngineRequest }))
+const wanted = (...texts: string[]): Wanted[] => texts.map(body => ({ key: `key of ${body}`, request: { engine: 'one', body } as EngineRequest }))
+/** It is the only one. */
+const only = (engine: Engine): EngineSource => ({ of: () => engine })
 
 const opened: Packs[] = []
 afterAll(() => Promise.all(opened.map(packs => packs.close())))
@@ -43,7 +47,7 @@ describe('making takes', () => {
     let asked = 0
     const missing: Engine = { ...engineOf([]), speak: () => { asked += 1; return Promise.reject(new ProblemError({ code: 'engine-missing', message: 'not installed' })) } }
     const faults: unknown[] = []
-    const work = makeTakes(wanted(...'abcdefghij'), await libraryIn('missing'), missing, { onFault: fault => { faults.push(fault) } })
+    const work = makeTakes(wanted(...'abcdefghij'), await libraryIn('missing'), only(missing), { onFault: fault => { faults.push(fault) } })
     await expect(work).rejects.toMatchObject({ problem: { code: 'engine-missing' } })
     expect([asked, faults]).toEqual([2, []])
   })
@@ -59,10 +63,10 @@ describe('making takes', () => {
     const letters = wanted(...'abcdefghijklmnopqrst')
     const faults: unknown[] = []
     const options = { onFault: (fault: Wanted) => { faults.push(fault) } }
-    await expect(makeTakes(letters, await libraryIn('down'), stopping(() => true), options)).rejects.toMatchObject({ problem: { message: expect.stringContaining('8 sentences one after the other') } })
+    await expect(makeTakes(letters, await libraryIn('down'), only(stopping(() => true)), options)).rejects.toMatchObject({ problem: { message: expect.stringContaining('8 sentences one after the other') } })
     expect(faults).toHaveLength(7)
     faults.length = 0
-    expect(await makeTakes(letters, await libraryIn('shaky'), stopping(asked => asked % 2 === 0), options)).toHaveLength(10)
+    expect(await makeTakes(letters, await libraryIn('shaky'), only(stopping(asked => asked % 2 === 0)), options)).toHaveLength(10)
     expect(faults).toHaveLength(10)
   })
 
@@ -73,15 +77,15 @@ describe('making takes', () => {
     const append = library.packs.append.bind(library.packs)
     library.packs.append = takes => { groups += 1; return groups === 1 ? append(takes) : Promise.reject(asProblem(Object.assign(new Error('no space'), { code: 'ENOSPC' }))) }
     const asked: string[] = []
-    await expect(makeTakes(wanted(...texts), library, engineOf(asked))).rejects.toMatchObject({ problem: { code: 'disk-full' } })
+    await expect(makeTakes(wanted(...texts), library, only(engineOf(asked)))).rejects.toMatchObject({ problem: { code: 'disk-full' } })
     expect((await library.index.find(wanted(...texts).map(want => want.key))).size).toBe(16)
   })
 
   test('makes each missing take once, however often it is wanted', async () => {
     const asked: string[] = []
     const library = await libraryIn('once')
-    await makeTakes(wanted('a', 'b', 'a'), library, engineOf(asked))
-    const made = await makeTakes(wanted('a', 'b', 'c'), library, engineOf(asked))
+    await makeTakes(wanted('a', 'b', 'a'), library, only(engineOf(asked)))
+    const made = await makeTakes(wanted('a', 'b', 'c'), library, only(engineOf(asked)))
     expect(asked.sort()).toEqual(['a', 'b', 'c'])
     expect(made.map(take => take.key)).toEqual(['key of c'])
     const [record] = (await library.index.find(['key of a'])).values()
@@ -91,7 +95,7 @@ describe('making takes', () => {
   test('goes on after an utterance the engine cannot speak, and reports it', async () => {
     const faults: string[] = []
     const library = await libraryIn('fault')
-    const made = await makeTakes(wanted('a', 'bad', 'b'), library, engineOf([]), { onFault: want => { faults.push(want.key) } })
+    const made = await makeTakes(wanted('a', 'bad', 'b'), library, only(engineOf([])), { onFault: want => { faults.push(want.key) } })
     expect(faults).toEqual(['key of bad'])
     expect(made).toHaveLength(2)
   })
@@ -99,12 +103,12 @@ describe('making takes', () => {
   test('a take that is damaged on disk is made again, and the work that needed it done once more', async () => {
     const library = await libraryIn('damage')
     const asked: string[] = []
-    const [first] = await makeTakes(wanted('a', 'bb'), library, engineOf(asked))
+    const [first] = await makeTakes(wanted('a', 'bb'), library, only(engineOf(asked)))
     const file = await open(join(folder(), 'damage', first!.pack), 'r+')
     await file.write(Buffer.alloc(4, 0x55), 0, 4, 0)
     await file.close()
     let attempts = 0
-    const samples = await withMending(wanted('a', 'bb'), library, engineOf(asked), async () => {
+    const samples = await withMending(wanted('a', 'bb'), library, only(engineOf(asked)), async () => {
       attempts += 1
       const records = [...(await library.index.find(['key of a', 'key of bb'])).values()]
       return Promise.all(records.map(record => loadTake(library, record)))
@@ -116,7 +120,7 @@ describe('making takes', () => {
   test('stops after the utterances in flight, and keeps them', async () => {
     const asked: string[] = []
     const library = await libraryIn('stop')
-    const made = await makeTakes(wanted(...Array.from({ length: 50 }, (_, index) => `t${index}`)), library, engineOf(asked), { stopped: () => asked.length >= 5 })
+    const made = await makeTakes(wanted(...Array.from({ length: 50 }, (_, index) => `t${index}`)), library, only(engineOf(asked)), { stopped: () => asked.length >= 5 })
     expect(asked.length).toBeLessThan(8)
     expect(made).toHaveLength(asked.length)
   })

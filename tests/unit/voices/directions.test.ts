@@ -8,12 +8,13 @@ import { sentenceSpans } from '#core/language/sentences'
 import { countWords } from '#core/manuscript/manuscript'
 import type { Casting } from '#core/score/cast'
 import { pitchHz, quietMs, rmsDb } from '../../support/audio'
-import { narrator, openEngine, perform, sampleRate, type Performance } from '../../support/performance'
+import { markupOf, narrator } from '../../support/casting'
+import { openVoices, perform, sampleRate, type Performance } from '../../support/performance'
 
-const engine = openEngine()
-afterAll(() => engine.close())
+const engines = openVoices()
+afterAll(() => engines.close())
 
-const say = (ssml: string, casting: Partial<Casting> = {}): Promise<Performance> => perform(engine, ssml, casting)
+const say = (ssml: string, casting: Partial<Casting> = {}): Promise<Performance> => perform(engines, ssml, casting)
 const same = async (a: string, b: string): Promise<void> => expect((await say(a)).samples).toEqual((await say(b)).samples)
 
 describe('rests', () => {
@@ -176,16 +177,16 @@ describe('voices', () => {
 
   test('a whole passage in another language sounds as that voice alone', async () => {
     const { score } = await say('<p xml:lang="de">Guten Morgen.</p>')
-    expect(score.utterances[0]!.request.markup).toBe('<speak><lang xml:lang="de">Guten Morgen.</lang></speak>')
-    const alone = await engine.speak({ ...score.utterances[0]!.request, voice: 'de', markup: '<speak>Guten Morgen.</speak>' })
-    const switched = await engine.speak(score.utterances[0]!.request)
+    expect(markupOf(score.utterances[0]!.request)).toBe('<speak><lang xml:lang="de">Guten Morgen.</lang></speak>')
+    const alone = await engines.speak({ ...score.utterances[0]!.request, voice: 'de', body: ['Guten Morgen.'] })
+    const switched = await engines.speak(score.utterances[0]!.request)
     expect(Math.abs(switched.samples.length / alone.samples.length - 1)).toBeLessThan(0.05)
   })
 
   test('a role speaks in its own voice, pace and level, in the middle of a sentence too', async () => {
     const mentor: Casting = { ...narrator, voice: 'en-gb+m3', wordsPerMinute: 120, gainDb: -6 }
     const ssml = '<speak version="1.1" xmlns="http://www.w3.org/2001/10/synthesis" xmlns:quill="urn:orator-quill:script:1" xml:lang="en-GB"><p>She said: <voice quill:role="Mentor">“Come here.”</voice></p></speak>'
-    const { score, track } = await perform(engine, ssml, {}, { Mentor: mentor })
+    const { score, track } = await perform(engines, ssml, {}, { Mentor: mentor })
     expect(score.utterances.map(({ request, role }) => [request.voice, request.wordsPerMinute, role])).toEqual([['en-gb', 155, undefined], ['en-gb+m3', 120, 'Mentor']])
     expect(track.pieces.filter(piece => piece.key !== null).map(piece => piece.gainDb)).toEqual([0, -6])
   })

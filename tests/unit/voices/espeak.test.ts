@@ -5,33 +5,33 @@ import { dirname, join } from 'node:path'
 import { speakingMs } from '#core/estimate/speaking-time'
 import { sentenceSpans } from '#core/language/sentences'
 import { countWords } from '#core/manuscript/manuscript'
-import { plainMarkup } from '#core/score/markup'
 import type { EngineRequest } from '#core/score/request'
-import { castingFor, voicesFor } from '../../../voices/choose'
-import { EspeakEngine } from '../../../voices/espeak/engine'
+import { castingFor } from '../../../voices/choose'
+import { espeak } from '../../../voices/espeak/index'
+import { voicesFor } from '../../../voices/voices-for'
 import { pitchHz } from '../../support/audio'
+import { markupOf, plainRequest } from '../../support/casting'
 import { programs } from '../../support/paths'
 
-const program = join(programs, 'espeak-child.mjs')
-const engine = new EspeakEngine({ program, parallel: 2 })
+const engine = espeak.open({ programs, parallel: 2 })
 afterAll(() => engine.close())
 
 const sentence = 'All the bees were flying low over the meadow in the morning, and nobody was there to see them go.'
 
 function request(change: Partial<EngineRequest> = {}, text = sentence): EngineRequest {
-  return { engine: 'espeak', voice: 'en-gb', voiceRevision: 'r', wordsPerMinute: 155, pitchSemitones: 0, markup: plainMarkup(text), ...change }
+  return { ...plainRequest(text), ...change }
 }
 
 const digest = (samples: Int16Array): string => createHash('sha256').update(Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)).digest('hex')
 
 describe('the embedded engine', () => {
   test('lists all its voices, each with an id of its own', async () => {
-    const { voices, variants, revision } = await engine.list()
+    const { voices, variants } = await engine.list()
     // Debian 12 ships 131 voices with the library.
     expect(voices.length).toBeGreaterThanOrEqual(131)
     expect(new Set(voices.map(voice => voice.id)).size).toBe(voices.length)
     expect(variants.some(variant => variant.gender === 'female')).toBe(true)
-    expect(revision).toMatch(/^1\.\d+/u)
+    expect(voices[0]!.revision).toMatch(/^1\.\d+/u)
   })
 
   test('speaks the same samples every time, whatever it spoke before and in whichever child', async () => {
@@ -44,7 +44,7 @@ describe('the embedded engine', () => {
 
   test('gives the time of every word but those spoken as one with the word before', async () => {
     const { wordMarks, samples } = await engine.speak(request())
-    const markup = [...plainMarkup(sentence)]
+    const markup = [...markupOf(plainRequest(sentence))]
     const places = wordMarks.filter((_, index) => index % 2 === 0)
     const times = wordMarks.filter((_, index) => index % 2 === 1)
     const found = places.map(place => /^\w+/u.exec(markup.slice(place).join(''))?.[0])
@@ -88,7 +88,7 @@ describe('the embedded engine', () => {
   })
 
   test('a child that takes too long is replaced, and the utterance becomes a problem', async () => {
-    const hasty = new EspeakEngine({ program, parallel: 1, timeoutMs: 300 })
+    const hasty = espeak.open({ programs, parallel: 1, timeoutMs: 300 })
     const endless = 'word '.repeat(60_000)
     await expect(hasty.list().catch(() => hasty.list()).then(() => hasty.speak(request({}, endless)))).rejects.toMatchObject({ problem: { code: 'engine-stopped' } })
     await hasty.close()

@@ -1,5 +1,4 @@
-import { compilePassage, type CompileContext } from '#core/score/compile'
-import { plainMarkup } from '#core/score/markup'
+import type { EngineRequest } from '#core/score/request'
 import { plainContent, type Content } from '#core/script/content'
 import type { DirectionValue } from '#core/script/directions'
 import { withDirection } from '#core/script/edit'
@@ -7,8 +6,8 @@ import { defaultHouseStyle } from '#core/style/house-style'
 import { prepareRules, type Rule } from '#core/style/rule'
 import { wordFinder } from '#core/words/find-words'
 import type { Said } from '#core/words/wordbook'
-import { ipaOfMarkup, sounds, type TestLanguage } from '../../support/own-phonemes'
-import { casting } from '../../support/casting'
+import { ipaOf, sounds, type TestLanguage } from '../../support/own-phonemes'
+import { casting, castPassage, markupOf, plainRequest } from '../../support/casting'
 
 // The engine's own program says which sounds it makes of what is sent. They are those of the plain text: no mark is called by its
 // name (“dot”, “punto”), no ending by its letter, whatever ends before it.
@@ -58,33 +57,33 @@ const treatments: Readonly<Record<string, Treatment>> = {
   'a rule with other words': ({ word }) => ({ rule: { id: 'r', on: true, does: 'own', find: word, say: word } }),
 }
 
-function markupsOf(text: string, start: number, end: number, language: TestLanguage, { on, said, rule }: ReturnType<Treatment>): string[] {
+function requestsOf(text: string, start: number, end: number, language: TestLanguage, { on, said, rule }: ReturnType<Treatment>): EngineRequest[] {
   const content = on === undefined ? plainContent(text) : withDirection(plainContent(text), { id: 'd', ...on }, start, end)
-  const context: CompileContext = {
-    previousKind: null, language, style: defaultHouseStyle, casting,
+  const context = {
+    language, style: defaultHouseStyle, casting,
     ...(said === undefined ? {} : { findWords: wordFinder([{ version: 1, entries: [{ id: 'w', graphemes: [text.slice(start, end)], language: language.slice(0, 2), said: [said] }] }]) }),
     ...(rule === undefined ? {} : { rules: prepareRules([rule]) }),
   }
-  return compilePassage({ id: 'p', kind: 'paragraph', content }, context).utterances.map(({ request }) => request.markup)
+  return castPassage({ id: 'p', kind: 'paragraph', content }, context).map(({ request }) => request)
 }
 
-const spoken = (markups: readonly string[], language: TestLanguage): string => sounds(markups.map(markup => ipaOfMarkup(markup, language)).join(''))
+const spoken = (requests: readonly EngineRequest[], language: TestLanguage): string => sounds(requests.map(request => ipaOf(request, language)).join(''))
 
 /** The sounds of a text without marks of its own, each stretch between them by itself. */
 function plainSounds(text: string, language: TestLanguage): string {
   const bare = text.replace(/[.,;:!?…“”()]+/gu, ',').replace(/^,|,$/gu, '')
-  return spoken([plainMarkup(bare)], language)
+  return spoken([plainRequest(bare)], language)
 }
 
 describe.each(languages)('in %s', language => {
   const { word } = words[language]
   test.each(Object.entries(treatments))('%s adds no sound, whatever follows', (kind, treat) => {
-    const ipa = (ipaOfMarkup(plainMarkup(word), language)).trim()
+    const ipa = (ipaOf(plainRequest(word), language)).trim()
     // In French a word with an English ending is read as English: there its sounds in IPA are others.
     const own = language === 'fr' && /pronunciation|IPA/u.test(kind) ? marks.filter(mark => !/s/u.test(mark)) : marks
     const cases = positions.flatMap(position => own.map(mark => sentence(language, position, mark)))
     const wrong = cases.flatMap(({ text, start, end }) => {
-      const [sent, plain] = [spoken(markupsOf(text, start, end, language, treat({ language, word, ipa })), language), plainSounds(text, language)]
+      const [sent, plain] = [spoken(requestsOf(text, start, end, language, treat({ language, word, ipa })), language), plainSounds(text, language)]
       return sent === plain ? [] : [`${text}: /${sent}/, written /${plain}/`]
     })
     expect(wrong).toEqual([])
@@ -98,7 +97,7 @@ test.each(languages)('in %s, what stands alone behind a rest, or behind what is 
       const text = `${before} ${word}${mark}${behind}`
       const at = before.length + 1 + word.length
       const rested = withDirection(plainContent(text), { id: 'd', kind: 'rest', ms: 300 }, at, at)
-      const sent = (content: Content): string => spoken(compilePassage({ id: 'p', kind: 'paragraph', content }, { previousKind: null, language, style: defaultHouseStyle, casting }).utterances.map(({ request }) => request.markup), language)
+      const sent = (content: Content): string => spoken(castPassage({ id: 'p', kind: 'paragraph', content }, { language, style: defaultHouseStyle, casting }).map(({ request }) => request), language)
       expect([text, 'rest', sent(rested)]).toEqual([text, 'rest', plainSounds(text, language)])
       const left = withDirection(plainContent(text), { id: 'd', kind: 'leftOut' }, before.length + 1, at)
       expect([text, 'left out', sent(left)]).toEqual([text, 'left out', plainSounds(`${before},${behind}`, language)])
@@ -109,9 +108,9 @@ test.each(languages)('in %s, what stands alone behind a rest, or behind what is 
 test.each([
   ['en-GB', 'the BBC', 'BBC', ['.', ',', '!', ').', '’s news', '’s.']], ['de', 'im ZDF', 'ZDF', ['.', ',', '!', ').']], ['fr', 'la SNCF', 'SNCF', ['.', ',', '!', ').']], ['es', 'el FMI', 'FMI', ['.', ',', '!', ').']],
 ] as const)('in %s, letters said one by one keep what follows them silent', (language, before, word, after) => {
-  const alone = spoken(markupsOf(before, before.length - word.length, before.length, language, { on: { kind: 'sayAs', interpretAs: 'characters' } }), language)
+  const alone = spoken(requestsOf(before, before.length - word.length, before.length, language, { on: { kind: 'sayAs', interpretAs: 'characters' } }), language)
   for (const mark of after) {
-    const sent = spoken(markupsOf(`${before}${mark}`, before.length - word.length, before.length, language, { on: { kind: 'sayAs', interpretAs: 'characters' } }), language)
+    const sent = spoken(requestsOf(`${before}${mark}`, before.length - word.length, before.length, language, { on: { kind: 'sayAs', interpretAs: 'characters' } }), language)
     expect([mark, sent]).toEqual([mark, `${alone}${mark.startsWith('’s') ? 'z' : ''}${mark.endsWith('news') ? sounds('njˈuːz') : ''}`])
   }
 })
@@ -120,16 +119,16 @@ test.each([
   // The possessive of English: voiced, voiceless, after a sibilant (*common practice*).
   ['Varroa', 'vəɹˈəʊə', '’s mites', 'z'], ['Ralph', 'ɹˈalf', '’s hive', 's'], ['Alice', 'ˈalɪs', '’s hive', 'ɪz'], ['bees', 'bˈiːz', '’ hive', ''],
 ])('%s with a pronunciation and an ending', (word, ph, ending, sound) => {
-  const [sent] = markupsOf(`The ${word}${ending}.`, 4, 4 + word.length, 'en-GB', { on: { kind: 'phoneme', ph } })
-  expect(sent).toContain(`<phoneme ph="${ph}${sound}">`)
+  const [sent] = requestsOf(`The ${word}${ending}.`, 4, 4 + word.length, 'en-GB', { on: { kind: 'phoneme', ph } })
+  expect(markupOf(sent!)).toContain(`<phoneme ph="${ph}${sound}">`)
 })
 
 test.each([['fr', 'C’est l’', 'abeille', '.'], ['fr', 'Il dit « ', 'oui', ' ».'], ['fr', 'Que c’est ', 'grand', ' !'], ['it', 'Vedo dell’', 'acqua', '.'], ['es', 'Digo ¡', 'mira', '!'], ['de', 'Das ist „', 'gut', '“.'], ['en-GB', 'It is well-', 'known', '.'], ['en-GB', 'It came—', 'late', '—home.']] as const)('%s: %s%s%s sounds as it is written, with emphasis on the middle', (language, before, word, after) => {
   const text = `${before}${word}${after}`
-  const sent = spoken(markupsOf(text, before.length, before.length + word.length, language, { on: { kind: 'emphasis', level: 'strong' } }), language)
-  expect(sent).toBe(spoken([plainMarkup(text.replace(/[.“”„«»¡!]/gu, ' ').trim())], language))
+  const sent = spoken(requestsOf(text, before.length, before.length + word.length, language, { on: { kind: 'emphasis', level: 'strong' } }), language)
+  expect(sent).toBe(spoken([plainRequest(text.replace(/[.“”„«»¡!]/gu, ' ').trim())], language))
 })
 
 test.each(['It is (big).', 'It is “big”.', 'It is ‘big’.', 'About 5 %.', 'Is it—or not’.', 'It is (big). ', 'He said “big”. and so on'])('the plain text “%s” is said without the name of its stop', text => {
-  expect(spoken([plainMarkup(text)], 'en-GB')).not.toMatch(/dɒt/u)
+  expect(spoken([plainRequest(text)], 'en-GB')).not.toMatch(/dɒt/u)
 })

@@ -3,14 +3,14 @@ import { defaultProfile } from '#core/delivery/profile'
 import { fileFingerprint, soundOf } from '#core/runsheet/run-sheet'
 import { soundNamesIn } from '#core/score/compile'
 import { rmsDb } from '../../support/audio'
-import { openEngine, perform, sampleRate, type Performance } from '../../support/performance'
+import { openVoices, perform, sampleRate, type Performance } from '../../support/performance'
 
-const engine = openEngine()
-afterAll(() => engine.close())
+const engines = openVoices()
+afterAll(() => engines.close())
 
 /** A tone of 250 ms that no voice makes: samples are compared one by one. */
 const bell = Int16Array.from({ length: 5_512 }, (_, at) => 9000 * Math.sin(at * 0.9) + at % 7)
-const say = (ssml: string): Promise<Performance> => perform(engine, ssml, {}, {}, { 'bell.wav': bell })
+const say = (ssml: string): Promise<Performance> => perform(engines, ssml, {}, {}, { 'bell.wav': bell })
 const play = '<audio src="bell.wav"/>'
 
 /** Lengths in ms of the silences of a track, and where the bell is among them. */
@@ -64,7 +64,7 @@ test('the words behind it are later by its length', async () => {
 test('a sound that the library has not is not played, and another sound makes another file of the same takes', async () => {
   const none = await say('One <audio src="gong.wav"/>two.')
   expect(order(none)).toEqual(['speech'])
-  const longer = await perform(engine, `One ${play}two.`, {}, {}, { 'bell.wav': new Int16Array(9000) })
+  const longer = await perform(engines, `One ${play}two.`, {}, {}, { 'bell.wav': new Int16Array(9000) })
   const usual = await say(`One ${play}two.`)
   expect(longer.score.utterances[0]!.key).toBe(usual.score.utterances[0]!.key)
   expect([...soundNamesIn(usual.score)]).toEqual([['bell.wav', 'bell.wav']])

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { mdiPlay, mdiStop } from '@mdi/js'
 import { primaryLanguage } from '#core/language/abbreviations'
-import { engines } from '#core/score/cast'
-import type { Page, SoundView } from '#shared/api'
+import type { Page, SoundView, VoiceView } from '#shared/api'
 import type { CastingRequest } from '#shared/schemas'
 import { ask } from '~/utils/api'
 import { count, languageName } from '~/utils/format'
@@ -15,7 +14,6 @@ const sentence = ref('')
 const language = ref('')
 const casting = ref<CastingRequest | null>(null)
 const sample = useSample()
-const { wordsPerMinute, pitchSemitones, gainDb } = engines.espeak
 
 void loading.then(() => notices.attempt(async () => {
   if (desk.desk === null) return
@@ -37,16 +35,20 @@ function choose(id: string): void {
 }
 
 function current(): CastingRequest {
-  const { voice, wordsPerMinute: pace, pitchSemitones: pitch, gainDb: gain } = role.value.casting
-  return { voice, wordsPerMinute: pace, pitchSemitones: pitch, gainDb: gain }
+  const { engine, voice, wordsPerMinute, pitchSemitones, gainDb } = role.value.casting
+  return { engine, voice, wordsPerMinute, pitchSemitones, gainDb }
 }
+
+/** What the engine of the chosen voice can do. */
+const capable = computed(() => desk.engineOf({ engine: casting.value?.engine ?? role.value.casting.engine }))
+const isUsed = (voice: VoiceView): boolean => voice.engine === capable.value.id && voice.id === voiceId.value
 
 const offered = computed(() => voices.value?.voices.filter(voice => primaryLanguage(voice.language) === language.value) ?? [])
 const voiceId = computed(() => casting.value?.voice.split('+')[0] ?? '')
 const variant = computed(() => casting.value?.voice.split('+')[1] ?? '')
 const variants = computed(() => [
   { title: 'As it is', value: '' },
-  ...(voices.value?.variants ?? []).map(each => ({ title: `${each.name} (${each.gender})`, value: each.id })),
+  ...(voices.value?.variants ?? []).filter(each => each.engine === capable.value.id).map(each => ({ title: `${each.name} (${each.gender})`, value: each.id })),
 ])
 const speaksAnother = computed(() => desk.desk !== null && language.value !== '' && language.value !== primaryLanguage(desk.desk.language))
 
@@ -60,15 +62,21 @@ function set(change: Partial<CastingRequest>): void {
   void notices.attempt(() => desk.setCasting({ ...casting.value!, roleId: role.value.id }))
 }
 
+/** A voice of another engine has no variants of this one, and its own limits. */
+function use({ engine, id }: VoiceView): void {
+  if (engine === capable.value.id) return set({ voice: withVariant(id, variant.value) })
+  set({ engine, voice: id, ...desk.engineOf({ engine }).defaults })
+}
+
 /** While a slider moves only the number follows; what is set is what it comes to rest on. */
 function preview(change: Partial<CastingRequest>): void {
   if (casting.value !== null) casting.value = { ...casting.value, ...change }
 }
 
-function hear(name: string, voice: string): void {
+function hear({ engine, id }: VoiceView): void {
   if (casting.value === null || desk.desk === null) return
-  if (sample.playing.value === name) return sample.stop()
-  void notices.attempt(() => sample.hear(name, { ...casting.value!, voice, language: desk.desk!.language, text: sentence.value }))
+  if (sample.playing.value === id) return sample.stop()
+  void notices.attempt(() => sample.hear(id, { ...casting.value!, engine, voice: withVariant(id, engine === capable.value.id ? variant.value : ''), language: desk.desk!.language, text: sentence.value }))
 }
 
 function hearSound({ id: soundId }: SoundView): void {
@@ -87,21 +95,21 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
         <li v-for="each in desk.desk.roles" :key="each.id"><button type="button" :aria-pressed="each.id === role.id" @click="choose(each.id)">{{ each.name }} <span class="quiet">{{ count(each.passages, 'passage') }}</span></button></li>
       </ul>
       <h1>{{ role.name }}</h1>
-      <p class="quiet now">{{ voices?.voices.find(voice => voice.id === voiceId)?.name ?? voiceId }}<template v-if="variant !== ''">, {{ variants.find(each => each.value === variant)?.title }}</template></p>
+      <p class="quiet now">{{ voices?.voices.find(isUsed)?.name ?? voiceId }}<template v-if="variant !== ''">, {{ variants.find(each => each.value === variant)?.title }}</template></p>
 
       <ul v-if="desk.desk.warnings.length > 0" class="cannot" role="status" aria-label="What the voices cannot say">
         <li v-for="warning in desk.desk.warnings" :key="warning.code"><b>{{ warning.place }}:</b> {{ warning.message }}</li>
       </ul>
 
       <label for="pace">Pace <b>{{ casting.wordsPerMinute }} words a minute</b></label>
-      <v-slider id="pace" :model-value="casting.wordsPerMinute" v-bind="wordsPerMinute" :step="1" aria-label="Pace, words a minute" @update:model-value="preview({ wordsPerMinute: $event })" @end="set({ wordsPerMinute: $event })" @keyup="set({})" />
+      <v-slider id="pace" :model-value="casting.wordsPerMinute" v-bind="capable.wordsPerMinute" :step="1" aria-label="Pace, words a minute" @update:model-value="preview({ wordsPerMinute: $event })" @end="set({ wordsPerMinute: $event })" @keyup="set({})" />
       <p class="quiet hint">Audiobooks: 150 to 160. Learners: a little slower.</p>
 
       <label for="pitch">Pitch <b>{{ signed(casting.pitchSemitones) }} semitones</b></label>
-      <v-slider id="pitch" :model-value="casting.pitchSemitones" v-bind="pitchSemitones" :step="0.5" aria-label="Pitch, semitones" @update:model-value="preview({ pitchSemitones: $event })" @end="set({ pitchSemitones: $event })" @keyup="set({})" />
+      <v-slider id="pitch" :model-value="casting.pitchSemitones" v-bind="capable.pitchSemitones" :step="0.5" aria-label="Pitch, semitones" @update:model-value="preview({ pitchSemitones: $event })" @end="set({ pitchSemitones: $event })" @keyup="set({})" />
 
       <label for="volume">Volume <b>{{ signed(casting.gainDb) }} dB</b></label>
-      <v-slider id="volume" :model-value="casting.gainDb" v-bind="gainDb" :step="0.5" aria-label="Volume, dB below full level" @update:model-value="preview({ gainDb: $event })" @end="set({ gainDb: $event })" @keyup="set({})" />
+      <v-slider id="volume" :model-value="casting.gainDb" v-bind="capable.gainDb" :step="0.5" aria-label="Volume, dB below full level" @update:model-value="preview({ gainDb: $event })" @end="set({ gainDb: $event })" @keyup="set({})" />
       <p class="quiet hint">0 dB is the engine’s full level; −3 leaves room for encoding.</p>
 
       <v-select :model-value="variant" :items="variants" label="Colour of the voice" @update:model-value="set({ voice: withVariant(voiceId, $event) })" />
@@ -118,20 +126,20 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
       <table class="plain">
         <thead><tr><th scope="col">Voice</th><th scope="col">Speaks</th><th scope="col">Hear</th><th scope="col">{{ role.name }}</th></tr></thead>
         <tbody>
-          <tr v-for="voice in offered" :key="voice.id" :class="{ used: voice.id === voiceId }">
+          <tr v-for="voice in offered" :key="`${voice.engine} ${voice.id}`" :class="{ used: isUsed(voice) }">
             <td class="serif name">{{ voice.name }}</td>
             <td>{{ languageName(primaryLanguage(voice.language)) }} <span class="mono quiet">{{ voice.id }}</span></td>
             <td>
               <v-btn
                 size="small" :prepend-icon="sample.playing.value === voice.id ? mdiStop : mdiPlay" :disabled="sentence.trim() === ''"
-                :aria-label="`${sample.playing.value === voice.id ? 'Stop' : 'Hear'} ${voice.name}`" @click="hear(voice.id, withVariant(voice.id, variant))"
+                :aria-label="`${sample.playing.value === voice.id ? 'Stop' : 'Hear'} ${voice.name}`" @click="hear(voice)"
               >
                 {{ sample.playing.value === voice.id ? 'Stop' : 'Hear' }}
               </v-btn>
             </td>
             <td>
-              <b v-if="voice.id === voiceId" class="done-text">speaks</b>
-              <v-btn v-else size="small" :aria-label="`Use ${voice.name}`" @click="set({ voice: withVariant(voice.id, variant) })">Use this voice</v-btn>
+              <b v-if="isUsed(voice)" class="done-text">speaks</b>
+              <v-btn v-else size="small" :aria-label="`Use ${voice.name}`" @click="use(voice)">Use this voice</v-btn>
             </td>
           </tr>
         </tbody>

@@ -373,13 +373,13 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
       </div>
       <SsmlView
         v-if="ssml !== null" :key="`${partId} ${ssml.scope} ${ssml.passageId}`" :source="ssmlSource" :scope="ssml.scope" :roles="desk.desk.roles.map(role => role.name)"
-        :surroundings="{ casting: desk.desk.casting, language: passage?.language ?? desk.desk.language, languages: desk.desk.languages, sounds: desk.desk.sounds.map(each => each.name) }"
+        :surroundings="{ casting: desk.desk.casting, engine: desk.engineOf(desk.desk.casting), language: passage?.language ?? desk.desk.language, languages: desk.desk.languages, sounds: desk.desk.sounds.map(each => each.name) }"
         @change="takeSsml" @scope="openSsml" @close="closeSsml"
       />
       <div v-show="ssml === null" ref="scroller" class="page-scroll">
         <ScriptPage
           v-if="pages.page !== null" ref="sheet" :key="pages.page.part.id" :page="pages.page" :load-tick="pages.loadTick" :house-style="desk.desk.houseStyle"
-          :language="desk.desk.language" :casting="desk.desk.casting" :roles="desk.desk.roles" :languages="desk.desk.languages" :sounds="desk.desk.sounds" :bring-sound="bringSound" :light="light" :spoken-form="spokenForm"
+          :language="desk.desk.language" :casting="desk.desk.casting" :engines="desk.desk.engines" :roles="desk.desk.roles" :languages="desk.desk.languages" :sounds="desk.desk.sounds" :bring-sound="bringSound" :light="light" :spoken-form="spokenForm"
           @edit="pages.edit" @caret="caret" @hear="hear" @hear-content="hearContent" @leave="listening.stop()" @step="stepEdits" @cards="shown => { cards = shown; findLine() }"
           @role="setRole" @split="splitPassage" @join="joinPassage" @ssml="text => pasted = text" @find="finding = true"
         />

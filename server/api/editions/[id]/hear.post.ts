@@ -1,9 +1,10 @@
 import { layTrack } from '#core/audio/track'
 import { fail } from '#core/problem'
-import { engines } from '#core/score/cast'
+import { trackRateOf } from '#core/score/cast'
 import { compilePart } from '#core/score/compile'
 import { hearSchema, type HearRequest } from '#shared/schemas'
 import { contextOf, loadEdition } from '#store/editions'
+import { castScore } from '#voices/cast-score'
 import type { Spoken } from '#voices/port'
 import { bodyOf, idParam, route } from '../../../utils/route'
 import { sendTrack } from '../../../utils/wav'
@@ -14,18 +15,19 @@ const body = bodyOf<HearRequest>(hearSchema)
 const mostUtterances = 40
 
 /** Passages as they would sound in this edition: a selection, or a change before it is made. Nothing is kept. */
-export default route(async (event, { engine, library }) => {
+export default route(async (event, { engines, library }) => {
   const { passages } = await body(event)
   const loaded = await loadEdition(idParam(event))
   const part = {
     id: 'heard', kind: 'chapter' as const, label: '', included: true,
     passages: passages.map(({ kind, content, language, role }, index) => ({ id: String(index), kind, content, ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) })),
   }
-  const score = compilePart(part, contextOf(loaded))
+  const context = contextOf(loaded)
+  const score = castScore(compilePart(part, context), context)
   if (score.utterances.length === 0) fail('nothing-to-speak', 'There is nothing in it that can be spoken.')
   if (score.utterances.length > mostUtterances) fail('too-much-to-speak', `This is more than ${mostUtterances} sentences. Select less, or listen from here.`)
   const takes = new Map<string, Spoken>()
-  for (const { key, request } of score.utterances) if (!takes.has(key)) takes.set(key, await engine.speak(request))
-  const track = layTrack(score, ({ key }) => ({ sampleCount: takes.get(key)!.samples.length, wordMarks: takes.get(key)!.wordMarks }), engines[loaded.casting.engine].sampleRate, { headMs: 0, tailMs: 0 })
+  for (const { key, request } of score.utterances) if (!takes.has(key)) takes.set(key, await engines.speak(request))
+  const track = layTrack(score, ({ key }) => ({ sampleCount: takes.get(key)!.samples.length, wordMarks: takes.get(key)!.wordMarks }), trackRateOf(context, context.engines), { headMs: 0, tailMs: 0 })
   return sendTrack(event, track, score, new Map([...takes].map(([key, { samples }]) => [key, samples])), library)
 })

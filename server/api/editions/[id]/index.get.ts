@@ -3,5 +3,5 @@ import type { Desk } from '#shared/api'
 import { bringUpToDate } from '#store/summaries'
 import { idParam, route } from '../../../utils/route'
 
-export default route(async (event, { database, engine, work }): Promise<Desk> =>
-  deskOf(database, engine, await bringUpToDate(database, idParam(event), work.summarise)))
+export default route(async (event, { database, engines, work }): Promise<Desk> =>
+  deskOf(database, engines, await bringUpToDate(database, idParam(event), work.summarise)))

@@ -11,10 +11,10 @@ const wholeScript: ReadonlySet<Operation['op']> = new Set<Operation['op']>(['rep
 const body = bodyOf<OperationsRequest>(operationsSchema)
 
 /** One save: all its operations, or 409 with what is there now. */
-export default route(async (event, { database, engine, work }): Promise<OperationsAnswer | ConflictBody> => {
+export default route(async (event, { database, engines, work }): Promise<OperationsAnswer | ConflictBody> => {
   const { window, operations } = await body(event)
   const id = idParam(event)
-  await refuseUnsayableWords(engine, id, operations)
+  await refuseUnsayableWords(engines, id, operations)
   const bytes = operations.some(({ op }) => wholeScript.has(op)) ? await editionBytes(database, id) : 0
   const result = await work.result('operate', { editionId: id, window, operations }, bytes)
   if ('revisions' in result) return result

@@ -8,7 +8,7 @@ import { sendBytes } from '../../../utils/send-bytes'
 import { mendingLoader } from '../../../utils/speak-now'
 
 /** A part as WAV, as it goes into a delivery, made on demand; any byte range of it. */
-export default route(async (event, { database, library, engine, work }) => {
+export default route(async (event, { database, library, engines, work }) => {
   const partId = idParam(event)
   const bytes = await partBytes(database, partId)
   const { track, sounds } = await work.result('layPart', { partId }, bytes)
@@ -26,6 +26,6 @@ export default route(async (event, { database, library, engine, work }) => {
     setResponseHeaders(event, { 'content-range': `bytes ${from}-${to - 1}/${size}` })
   }
   setResponseHeaders(event, { 'content-length': to - from })
-  const load = mendingLoader(library, engine, new Map(sounds), async key => (await work.result('utteranceOf', { partId, key }, bytes)).utterance)
+  const load = mendingLoader(library, engines, new Map(sounds), async key => (await work.result('utteranceOf', { partId, key }, bytes)).utterance)
   return sendBytes(event, Readable.from(wavBytes(track, load, from, to), { objectMode: false, highWaterMark: 1 }))
 })

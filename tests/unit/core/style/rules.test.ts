@@ -1,5 +1,4 @@
 import fc from 'fast-check'
-import { compilePart, type CompileContext } from '#core/score/compile'
 import { spokenForm } from '#core/score/spoken'
 import { plainContent, writtenText, type Content } from '#core/script/content'
 import type { PassageKind } from '#core/script/script'
@@ -8,7 +7,7 @@ import { presetRules } from '#core/style/presets'
 import { newRule, prepareRules, ruleNames, type HitOff, type Rule } from '#core/style/rule'
 import type { RuleKindName } from '#core/style/rules'
 import { wordFinder } from '#core/words/find-words'
-import { narrator } from '../../../support/performance'
+import { castPart, markupOf, narrator } from '../../../support/casting'
 
 const rule = (does: RuleKindName, options: object = {}): Rule => ({ ...newRule(does, does), ...options })
 const form = (text: string, rules: readonly Rule[], { language = 'en-GB', kind = 'paragraph' as PassageKind, off = [] as readonly HitOff[] } = {}) =>
@@ -160,8 +159,8 @@ describe('a rule', () => {
 })
 
 describe('pauses and pace', () => {
-  const context = (rules: readonly Rule[]): Omit<CompileContext, 'previousKind'> => ({ language: 'en-GB', style: defaultHouseStyle, casting: narrator, rules: prepareRules(rules) })
-  const compiled = (content: Content | string, rules: readonly Rule[]) => compilePart({ id: 'p', kind: 'chapter', label: '', included: true, passages: [{ id: '1', kind: 'paragraph', content: typeof content === 'string' ? plainContent(content) : content }] }, context(rules)).utterances
+  const context = (rules: readonly Rule[]) => ({ language: 'en-GB', style: defaultHouseStyle, casting: narrator, rules: prepareRules(rules) })
+  const compiled = (content: Content | string, rules: readonly Rule[]) => castPart({ id: 'p', kind: 'chapter', label: '', included: true, passages: [{ id: '1', kind: 'paragraph', content: typeof content === 'string' ? plainContent(content) : content }] }, context(rules)).utterances
 
   test('a rest stands at its place within a sentence', () => {
     const [only] = compiled('Bees — all of them — swarm; then: rest (a little) here.', [rule('dash', { restMs: 250 }), rule('semicolon', { restMs: 300 }), rule('colon', { restMs: 350 }), rule('parenthesis', { restMs: 200 })])
@@ -185,8 +184,8 @@ describe('pauses and pace', () => {
 
   test('headings, numbers and quotations are said slower', () => {
     expect(compiled('Bees fly.', [rule('pace', { ratePercent: 80, of: 'passage' })])[0]!.request.wordsPerMinute).toBe(Math.round(narrator.wordsPerMinute * 0.8))
-    expect(compiled('Hive 210 stands.', [rule('pace', { ratePercent: 80, of: 'numbers' }), rule('numbers')])[0]!.request.markup).toContain('<prosody rate="80%">two hundred and ten</prosody>')
-    expect(compiled('She said “go” then.', [rule('pace', { ratePercent: 80, of: 'quotations' })])[0]!.request.markup).toContain('<prosody rate="80%">“go”</prosody>')
+    expect(markupOf(compiled('Hive 210 stands.', [rule('pace', { ratePercent: 80, of: 'numbers' }), rule('numbers')])[0]!.request)).toContain('<prosody rate="80%">two hundred and ten</prosody>')
+    expect(markupOf(compiled('She said “go” then.', [rule('pace', { ratePercent: 80, of: 'quotations' })])[0]!.request)).toContain('<prosody rate="80%">“go”</prosody>')
   })
 
   test('only what a rule touches gets another key', () => {
@@ -200,7 +199,7 @@ describe('pauses and pace', () => {
     const units = new Map<string, never>()
     const cache = { get: (input: string) => units.get(input), set: (input: string, unit: unknown) => void units.set(input, unit as never) }
     const part = { id: 'p', kind: 'chapter', label: '', included: true, passages: [{ id: '1', kind: 'paragraph', content: plainContent('Sell 5 kg.') }] } as const
-    const with_ = (text: string) => compilePart(part, { ...context(book), findWords: wordFinder([{ version: 1, entries: [{ id: 'k', graphemes: ['kilograms'], language: 'en', said: [{ by: 'alias', text }] }] }]) }, cache).utterances[0]!.text
+    const with_ = (text: string) => castPart(part, { ...context(book), findWords: wordFinder([{ version: 1, entries: [{ id: 'k', graphemes: ['kilograms'], language: 'en', said: [{ by: 'alias', text }] }] }]) }, cache).utterances[0]!.text
     expect([with_('kilos'), with_('kay gees'), with_('kilos')]).toEqual(['Sell five kilos.', 'Sell five kay gees.', 'Sell five kilos.'])
     expect(writtenText(part.passages[0].content)).toBe('Sell 5 kg.')
   })

@@ -1,11 +1,10 @@
-import { compilePassage, type CompileContext } from '#core/score/compile'
 import { spokenForm } from '#core/score/spoken'
 import { plainContent, type Content } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { wordFinder } from '#core/words/find-words'
 import { respell } from '#core/words/respelling'
 import type { WordEntry, Wordbook } from '#core/words/wordbook'
-import { narrator } from '../../../support/performance'
+import { castPassage, markupOf, narrator } from '../../../support/casting'
 
 const alias = (id: string, written: string, text: string, more: Partial<WordEntry> = {}): WordEntry => ({ id, graphemes: [written], language: 'en', said: [{ by: 'alias', text }], ...more })
 const book = (...entries: WordEntry[]): Wordbook => ({ version: 1, entries })
@@ -48,19 +47,19 @@ describe('a direction', () => {
 })
 
 describe('what the voice is given', () => {
-  const context = (...entries: WordEntry[]): CompileContext => ({ previousKind: null, language: 'en-GB', style: defaultHouseStyle, casting: narrator, findWords: wordFinder([book(...entries)]) })
-  const markupOf = (text: string, ...entries: WordEntry[]): string => compilePassage({ id: 'p', kind: 'paragraph', content: plainContent(text) }, context(...entries)).utterances[0]!.request.markup
+  const context = (...entries: WordEntry[]) => ({ language: 'en-GB', style: defaultHouseStyle, casting: narrator, findWords: wordFinder([book(...entries)]) })
+  const sent = (text: string, ...entries: WordEntry[]): string => markupOf(castPassage({ id: 'p', kind: 'paragraph', content: plainContent(text) }, context(...entries))[0]!.request)
 
   test('is IPA, letters or other words, with the place in the written text', () => {
-    expect(markupOf('A varroa mite.', { id: '1', graphemes: ['varroa'], language: 'en', said: [{ by: 'respelling', text: 'vuh-ROH-uh' }] })).toBe('<speak>A <phoneme ph="vəˈɹəʊə">varroa</phoneme> mite.</speak>')
-    expect(markupOf('The XQZ says.', { id: '1', graphemes: ['XQZ'], language: 'en', said: [{ by: 'letters' }] })).toBe('<speak>The <say-as interpret-as="characters">XQZ</say-as> says.</speak>')
+    expect(sent('A varroa mite.', { id: '1', graphemes: ['varroa'], language: 'en', said: [{ by: 'respelling', text: 'vuh-ROH-uh' }] })).toBe('<speak>A <phoneme ph="vəˈɹəʊə">varroa</phoneme> mite.</speak>')
+    expect(sent('The XQZ says.', { id: '1', graphemes: ['XQZ'], language: 'en', said: [{ by: 'letters' }] })).toBe('<speak>The <say-as interpret-as="characters">XQZ</say-as> says.</speak>')
     const { groups } = spokenForm(plainContent('Part no. 4.'), 'en', { findWords: wordFinder([book(alias('7', 'no.', 'number'))]) })
     expect(groups).toEqual([{ written: [0, 5], spoken: [0, 5] }, { written: [5, 8], spoken: [5, 11], replaced: true, by: [{ word: '7' }] }, { written: [8, 11], spoken: [11, 14] }])
   })
 
   test('changes for the sentence that has the word, and for no other', () => {
     const text = 'A skep stands there. It is empty.'
-    const keys = (...entries: WordEntry[]): string[] => compilePassage({ id: 'p', kind: 'paragraph', content: plainContent(text) }, context(...entries)).utterances.map(utterance => utterance.key)
+    const keys = (...entries: WordEntry[]): string[] => castPassage({ id: 'p', kind: 'paragraph', content: plainContent(text) }, context(...entries)).map(utterance => utterance.key)
     const [before, after] = [keys(), keys(alias('1', 'skep', 'basket'))]
     expect([before[0] === after[0], before[1] === after[1]]).toEqual([false, true])
   })

@@ -2,10 +2,10 @@ import { randomUUID } from 'node:crypto'
 import { mkdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { setResponseStatus } from 'h3'
-import { engines } from '#core/score/cast'
+import { trackRateOf } from '#core/score/cast'
 import { decodeSound } from '#press/decode'
 import { soundQuerySchema, type SoundQuery } from '#shared/schemas'
-import { loadEdition } from '#store/editions'
+import { contextOf, loadEdition } from '#store/editions'
 import { addSound } from '#store/sounds'
 import { keepSound } from '#takes/keep-sound'
 import { arrivingName, storeArriving } from '../../../../utils/arriving-file'
@@ -17,12 +17,12 @@ const query = queryOf<SoundQuery>(soundQuerySchema)
 export default route(async (event, { database, library, folders }) => {
   const name = arrivingName(query(event).name)
   const id = idParam(event)
-  const { casting } = await loadEdition(id)
+  const context = contextOf(await loadEdition(id))
   await mkdir(folders.manuscripts, { recursive: true })
   const arriving = join(folders.manuscripts, `${randomUUID()}.part`)
   try {
     await storeArriving(event.node.req, arriving, name)
-    const sound = await keepSound(library, await decodeSound(arriving, name, engines[casting.engine].sampleRate))
+    const sound = await keepSound(library, await decodeSound(arriving, name, trackRateOf(context, context.engines)))
     await addSound(database, id, name, sound)
   } finally {
     await rm(arriving, { force: true })

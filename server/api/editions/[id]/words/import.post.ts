@@ -18,7 +18,7 @@ const faultOfEntry = faultIn(wordEntrySchema)
 const maximumBytes = 10 * 1024 * 1024
 
 /** Adds the entries of a PLS lexicon or a CSV table, as one edit. What cannot be used is answered with its line. */
-export default route(async (event, { database, engine }): Promise<WordImport> => {
+export default route(async (event, { database, engines }): Promise<WordImport> => {
   const { name, window, shared } = query(event)
   const id = idParam(event)
   const { edition, casting } = await loadEdition(id)
@@ -34,7 +34,7 @@ export default route(async (event, { database, engine }): Promise<WordImport> =>
     const ph = ipaOf(entry)
     return ph === null ? [] : [{ entry, ph, language: entry.language }]
   })
-  const unsayable = await faultsOfPronunciations(engine, casting, pronounced)
+  const unsayable = await faultsOfPronunciations(engines, casting, pronounced)
   pronounced.forEach(({ entry }, index) => {
     const reason = unsayable[index]?.message
     // It is kept: another voice may have the sound.

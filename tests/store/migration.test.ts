@@ -1,0 +1,43 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { gunzipSync } from 'node:zlib'
+import type { Database } from '../../store/database'
+import { deliveryDesk } from '../../store/deliveries'
+import { bringUpToDate, summariesOf } from '../../store/summaries'
+import { ownDatabase } from '../support/database'
+
+// The demo as an earlier release has left it, at step 13 of the schema: five chapters and a title read, one changed afterwards, two files delivered.
+const dump = join(import.meta.dirname, 'fixtures/demo-at-step-13.sql.gz')
+const { database } = ownDatabase(client => client.query(gunzipSync(readFileSync(dump)).toString('utf8')))
+
+async function editionOf(store: Database, title: string): Promise<string> {
+  const [row] = await store.rows<{ id: string }>('SELECT e.id FROM editions e JOIN productions p ON p.id = e.production_id WHERE p.title = $1', [title])
+  return row!.id
+}
+
+/** With it the files were made. */
+const encoder = 'ffmpeg 5.1.9-0+deb12u1'
+
+describe('a database of an earlier release', () => {
+  test('keeps its productions, and what is read of them counts as read', async () => {
+    const missing: Record<string, (string | number)[][]> = {}
+    for (const title of ['The Marrow Lane Year', 'The First Spring Inspection', 'Notes from the Hive Stand']) {
+      const id = await editionOf(database(), title)
+      await bringUpToDate(database(), id)
+      const parts = (await summariesOf(database(), [id])).get(id)!
+      missing[title] = parts.filter(({ summary }) => summary.included && summary.missing > 0).map(({ summary }) => [summary.label, summary.state, summary.missing])
+    }
+    expect(missing['The Marrow Lane Year']).toEqual([
+      ['What the Entrance Tells', 'stale', 1], ['A Quarrel over Supers', 'unread', 21], ['Lime Flow', 'unread', 14], ['The Mite Count', 'unread', 20], ['Heather and Ivy', 'unread', 19],
+    ])
+    expect(missing['The First Spring Inspection']).toHaveLength(23)
+    expect(missing['Notes from the Hive Stand']).toHaveLength(5)
+  })
+
+  test('delivered files are still what would be made now', async () => {
+    const loaded = await bringUpToDate(database(), await editionOf(database(), 'The Marrow Lane Year'))
+    const { rows, deliveries } = await deliveryDesk(database(), loaded, encoder)
+    expect(rows.map(row => row.state)).toEqual(['delivered', 'delivered', 'ready', 'notRead', 'ready', 'notRead', 'notRead', 'notRead', 'notRead'])
+    expect(deliveries).toHaveLength(1)
+  })
+})

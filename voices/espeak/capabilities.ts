@@ -1,0 +1,34 @@
+import type { EngineCapabilities, Support } from '#core/score/cast'
+
+const native: Support = { how: 'native' }
+const emulated = (note: string): Support => ({ how: 'emulated', note })
+const unavailable = (note: string): Support => ({ how: 'unavailable', note })
+
+/**
+ * Limits of the pace: the library's slowest setting is 80, which is spoken at about 97 words a minute;
+ * above 400 its rests go wrong. Pitch: its scale of 0…99 reaches seven semitones down and eight up.
+ * The level has no room above: a plain reading peaks within 0.3 dB of full scale.
+ */
+export const capabilities: EngineCapabilities = {
+  id: 'espeak',
+  name: 'Embedded engine',
+  sampleRate: 22_050,
+  maximumCharacters: 1_000,
+  wordsPerMinute: { min: 95, max: 400 },
+  pitchSemitones: { min: -7, max: 8 },
+  gainDb: { min: -24, max: 0 },
+  /** Pace of narration, *common practice* 150…160; the level leaves room for encoding. */
+  defaults: { wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 },
+  colourings: ['m3', 'f3', 'm7', 'f2', 'm1', 'f4'],
+  directions: {
+    emphasis: native,
+    sayAs: ['characters'],
+    phoneme: emulated('The signs are given to the voice in its own notation, the nearest sound where it has none of its own.'),
+    prosody: native,
+    pitchOrVolume: emulated('Pitch is set on the scale of the voice, volume where the track is assembled.'),
+    contour: unavailable('This voice follows no contour of pitch. Use a pitch for each stretch instead.'),
+    duration: unavailable('This voice cannot be given a length. Use a pace instead.'),
+    language: emulated('The engine’s voice of that language reads it.'),
+    voice: emulated('The nearest voice of the engine reads it.'),
+  },
+}
