@@ -4,6 +4,7 @@ import type { Database } from './database'
 
 /** Something that happened, for whoever watches its topic (an edition's id, or `shelf`). */
 export interface StoredEvent {
+  /** Grows in the order in which events became visible: who has seen one has seen all with smaller ones. */
   readonly id: number
   readonly topic: string
   readonly payload: EventPayload
@@ -28,12 +29,12 @@ export async function postEvent(database: Database, topic: string, payload: Even
 /** The events of a topic after an id, oldest first. */
 export async function eventsAfter(database: Database, topic: string, id: number): Promise<StoredEvent[]> {
   const rows = await database.rows<{ id: string, topic: string, payload: EventPayload }>(
-    'SELECT id, topic, payload FROM events WHERE topic = $1 AND id > $2 ORDER BY id LIMIT 500', [topic, id])
+    'SELECT ordinal AS id, topic, payload FROM events WHERE topic = $1 AND ordinal > $2 ORDER BY ordinal LIMIT 500', [topic, id])
   return rows.map(row => ({ ...row, id: Number(row.id) }))
 }
 
 export async function lastEventId(database: Database): Promise<number> {
-  const [row] = await database.rows<{ id: string }>('SELECT coalesce(max(id), 0) AS id FROM events')
+  const [row] = await database.rows<{ id: string }>('SELECT coalesce(max(ordinal), 0) AS id FROM events')
   return Number(row?.id ?? 0)
 }
 

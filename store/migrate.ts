@@ -14,6 +14,7 @@ import { markedNotOldest } from './migrations/011-marked-not-oldest'
 import { requestOnce } from './migrations/012-request-once'
 import { partSummaries } from './migrations/013-part-summaries'
 import { requests } from './migrations/014-requests'
+import { eventsInOrder } from './migrations/015-events-in-order'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -31,6 +32,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['012-request-once', requestOnce],
   ['013-part-summaries', partSummaries],
   ['014-requests', requests],
+  ['015-events-in-order', eventsInOrder],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

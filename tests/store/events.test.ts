@@ -13,6 +13,41 @@ test('events of a topic come in order, after the one seen last', async () => {
   expect((await eventsAfter(database(), 'a', seen)).map(event => event.payload)).toEqual([{ kind: 'reading', readingId: '1' }, { kind: 'reading', readingId: '2' }])
 })
 
+test('of two transactions that commit in the other order than they began to post, both events are seen', async () => {
+  const before = await lastEventId(database())
+  const first = await database().sequelize.transaction()
+  await postEvent(database(), 'order', { kind: 'reading', readingId: 'first' }, first)
+  // Over a connection of its own, and committed at once.
+  await postEvent(database(), 'order', { kind: 'reading', readingId: 'second' })
+  const [seen] = await eventsAfter(database(), 'order', before)
+  expect(seen!.payload).toEqual({ kind: 'reading', readingId: 'second' })
+  await first.commit()
+  expect((await eventsAfter(database(), 'order', seen!.id)).map(event => event.payload)).toEqual([{ kind: 'reading', readingId: 'first' }])
+})
+
+test('many transactions at once, of several events each, miss none', async () => {
+  const before = await lastEventId(database())
+  const seen: number[] = []
+  let done = false
+  const watching = (async () => {
+    let last = before
+    while (!done || (await eventsAfter(database(), 'many', last)).length > 0) {
+      for (const { id } of await eventsAfter(database(), 'many', last)) {
+        seen.push(id)
+        last = id
+      }
+    }
+  })()
+  await Promise.all(Array.from({ length: 60 }, (_, index) => database().sequelize.transaction(async transaction => {
+    await postEvent(database(), 'many', { kind: 'script' }, transaction)
+    await postEvent(database(), 'many', { kind: 'reading', readingId: String(index) }, transaction)
+  })))
+  done = true
+  await watching
+  expect(seen).toHaveLength(120)
+  expect(new Set(seen).size).toBe(120)
+})
+
 test('an event in a transaction that fails is none', async () => {
   const before = await lastEventId(database())
   await expect(database().sequelize.transaction(async transaction => {
