@@ -22,15 +22,19 @@ const arrows = {
 
 const folders = Object.keys(arrows)
 
+/** Deepest folder that has sources, below its own. */
+const deepest = 7
+
+/** The rules of a folder, one for each depth: so many steps up leave it. */
 export function boundary(folder) {
   const forbidden = folders.filter(other => other !== folder && !arrows[folder].includes(other))
-  return {
-    files: [`${folder}/**/*.{ts,vue}`],
+  return Array.from({ length: deepest }, (_, depth) => ({
+    files: [`${folder}/${'*/'.repeat(depth)}*.{ts,vue}`],
     rules: {
       'no-restricted-imports': ['error', {
         patterns: [
           {
-            regex: `^(?:#|~~/|(?:\\.\\.?/)+)(?:${forbidden.join('|')})(?:/|$)`,
+            regex: `^(?:#|~~/|(?:\\.\\./){${depth + 1},})(?:${forbidden.join('|')})(?:/|$)`,
             message: `${folder}/ may import only: ${arrows[folder].join(', ') || 'nothing of ours'} (docs/architecture.md).`,
           },
           ...(folder === 'core' || folder === 'shared'
@@ -39,7 +43,7 @@ export function boundary(folder) {
         ],
       }],
     },
-  }
+  }))
 }
 
 export default tseslint.config(
@@ -67,5 +71,5 @@ export default tseslint.config(
       'vue/html-indent': 'off',
     },
   },
-  ...folders.map(boundary),
+  ...folders.flatMap(boundary),
 )

@@ -1,12 +1,12 @@
 import { layTrack } from '#core/audio/track'
 import { defaultProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
-import { estimatedShape } from '#core/estimate/speaking-time'
 import { runSheet, trackMs, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { trackRateOf } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
 import { unreadIn, warningsOf } from '#core/score/warnings'
 import type { Script } from '#core/script/script'
+import { choose } from '#core/takes/choose'
 import { engineCapabilities, languageOfVoice } from '#voices/registry'
 import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
 import type { IntakeFlags } from './choices'
@@ -26,7 +26,7 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { jso
     const files = []
     for (const { number, name, parts, part } of sheet) {
       const takes = await library.index.find(part.score.utterances.map(utterance => utterance.key))
-      const track = layTrack(part.score, utterance => takes.get(utterance.key) ?? estimatedShape(utterance, rate), rate, defaultProfile)
+      const track = layTrack(part.score, choose(part.score, takes), rate, defaultProfile)
       files.push({
         number, name, parts,
         durationMs: Math.round(trackMs(track)),

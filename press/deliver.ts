@@ -2,14 +2,14 @@ import { createHash } from 'node:crypto'
 import { createReadStream } from 'node:fs'
 import { copyFile, link, mkdir, open, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { layTrack, type Track } from '#core/audio/track'
+import { layTrack } from '#core/audio/track'
 import { deliveredSampleCount, manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail } from '#core/problem'
 import { soundNamesIn } from '#core/score/compile'
 import { fileFingerprint, soundOf, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { choose, takesOf } from '#core/takes/choose'
 import { takeLoader, type TakeLibrary } from '#takes/library'
-import type { TakeRecord } from '#takes/take'
 import { encodeTrack } from './encode'
 import { encoderName, EncoderLostError } from './ffmpeg'
 
@@ -70,18 +70,21 @@ async function makeFile(
   file: RunSheetFile, fileCount: number, work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, folder: string,
   options: DeliverOptions,
 ): Promise<DeliveredFile> {
-  const { score } = file.part
+  const { score, choices } = file.part
   const sounds = soundNamesIn(score)
-  const records = await library.index.find([...score.utterances.map(utterance => utterance.key), ...sounds.keys()])
-  const track = layRecords(file, records, options.trackRate, profile)
+  const records = await library.index.find([...takesOf(choose(score, new Map(), choices)), ...sounds.keys()])
+  const references = choose(score, records, choices)
+  const missing = references.find(({ known }) => known === null)
+  if (missing !== undefined) fail('take-lost', `The audio of “${score.utterances[missing.from]!.text.slice(0, 60)}” is missing. Read what is missing, and deliver again.`, file.name)
+  const track = layTrack(score, references, options.trackRate, profile)
   const tags = tagsFor(file, fileCount, work)
-  const fingerprint = fileFingerprint(soundOf(score), tags, profile, await encoderName())
+  const fingerprint = fileFingerprint(soundOf(score, references), tags, profile, await encoderName())
   const path = join(folder, file.name)
   const earlier = await options.earlier?.(fingerprint) ?? null
   if (earlier === null || !await takeOver(earlier, path)) {
     const beside = `${path}.part`
     try {
-      const encode = (): Promise<void> => encodeTrack(track, takeLoader(library, records, sounds), profile, tags, beside)
+      const encode = (): Promise<void> => encodeTrack(track, takeLoader(library, records, sounds, options.trackRate), profile, tags, beside)
       await encode().catch((error: unknown) => {
         if (error instanceof EncoderLostError) return encode()
         throw error
@@ -102,15 +105,6 @@ async function makeFile(
     sha256: await sha256Of(path), sentences: manifestSentences(track),
     bytes: (await stat(path)).size, fingerprint,
   }
-}
-
-/** The track of a file whose takes are all there. */
-function layRecords(file: RunSheetFile, records: ReadonlyMap<string, TakeRecord>, rate: number, profile: DeliveryProfile): Track {
-  return layTrack(file.part.score, utterance => {
-    const record = records.get(utterance.key)
-    if (record === undefined) throw new Error(`No take for “${utterance.text}”.`)
-    return record
-  }, rate, profile)
 }
 
 async function takeOver(earlier: { path: string, sha256: string }, path: string): Promise<boolean> {

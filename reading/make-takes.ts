@@ -1,6 +1,7 @@
 import { fail, ProblemError, type Problem } from '#core/problem'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
+import { textHash } from '#core/takes/take'
 import { addTo } from '#core/tally'
 import type { NewTake } from '#takes/packs'
 import type { TakeLibrary } from '#takes/library'
@@ -12,6 +13,8 @@ import type { Engine } from '#voices/port'
 export interface Wanted {
   readonly key: string
   readonly request: EngineRequest
+  /** What is said. */
+  readonly text: string
 }
 
 /** Where the engine of a request is found. */
@@ -78,7 +81,7 @@ export async function makeTakes(
       try {
         const { samples, sampleRate, wordMarks } = await engine.speak(next.request)
         stops.set(id, 0)
-        group.push({ key: next.key, samples, sampleRate, wordMarks })
+        group.push({ key: next.key, variant: 0, origin: 'engine', textHash: textHash(next.text), samples, sampleRate, wordMarks })
         if (group.length >= groupSize) store()
       } catch (error) {
         if (!(error instanceof ProblemError) || engineProblems.has(error.problem.code)) throw error

@@ -1,17 +1,18 @@
 import { peaks, samplesToMs } from '#core/audio/pcm'
-import { layTrack, wordTimes, type Track } from '#core/audio/track'
+import { layTrack, sliceTrack, wordTimes, type PlayableTrack, type TimedUtterance, type Track } from '#core/audio/track'
 import { fail } from '#core/problem'
 import type { Casting } from '#core/score/cast'
 import { soundNamesIn } from '#core/score/compile'
 import type { CastScore, CastUtterance } from '#core/score/request'
+import type { Reference } from '#core/takes/choose'
+import type { KnownTake } from '#core/takes/take'
 import type { Page, PagePeaks, SpokenWord } from '#shared/api'
 import type { Database } from '#store/database'
 import { profileOf } from '#store/deliveries'
 import { pagePassage } from '#store/edits'
 import { askedFor } from '#store/readings'
-import { keysOf, scoreEdition, summary, trackOf, type ScoredEdition, type ScoredPart } from '#store/score'
+import { referencesOf, scoreEdition, summary, takesOfParts, trackOf, type ScoredEdition, type ScoredPart } from '#store/score'
 import { loadTake, unlessDamaged } from '#takes/library'
-import type { TakeRecord } from '#takes/take'
 import type { Place } from './place'
 import { saidPlaces } from './said-words'
 import { whyAt, type WhyAt } from './why'
@@ -23,7 +24,7 @@ interface LoadedPart {
   readonly scored: ScoredEdition
   readonly part: ScoredPart
   /** Laid out as it is delivered, when all of its takes are there. */
-  track: Track | null
+  track: PlayableTrack | null
 }
 
 /** Utterances of parts that are kept compiled: listeners ask for pieces of the same ones again and again. */
@@ -69,47 +70,60 @@ function gone(): never {
 /** A part with its passages and the utterances they are spoken in. */
 export async function pageOf({ database, library }: Place, { partId }: { readonly partId: string }): Promise<Page> {
   const { scored, part } = await scoredPart(database, partId)
-  const takes = await library.index.find(keysOf([part]))
-  const missing = part.score.utterances.filter(utterance => !takes.has(utterance.key)).map(utterance => utterance.key)
+  const references = referencesOf(part, await library.index.find(takesOfParts([part])))
+  const missing = references.filter(({ known }) => known === null).map(({ take }) => take)
   const asked = await askedFor(database, scored.edition.id, missing)
-  const track = trackOf(part, takes)
+  const track = trackOf(part, references)
+  const byTake = new Map(references.map(reference => [reference.take, reference]))
+  const ms = (samples: number): number => samplesToMs(samples, track.sampleRate)
   // A reading took this part in, and what is missing now was not there then.
   const wasRead = asked.parts.has(part.row.id)
   return {
-    part: summary(part, takes, asked),
+    part: summary(part, references, asked),
     passages: part.passages.map(pagePassage),
-    utterances: track.timeline.map(({ utterance, leadSample, endSample }) => ({
-      key: utterance.key, passageId: utterance.passageId, start: utterance.start, end: utterance.end,
-      restBeforeMs: utterance.soundsBefore?.[0]!.restBeforeMs ?? utterance.restBeforeMs,
-      durationMs: samplesToMs(endSample - leadSample, track.sampleRate),
-      read: takes.has(utterance.key),
-      stale: wasRead && !takes.has(utterance.key) && !asked.keys.has(utterance.key),
-    })),
+    utterances: track.timeline.map(({ utterance, take, restSample, leadSample, endSample }) => {
+      const { known, isStale } = byTake.get(take)!
+      return {
+        key: utterance.key, passageId: utterance.passageId, start: utterance.start, end: utterance.end,
+        startMs: ms(leadSample), durationMs: ms(endSample - leadSample), restBeforeMs: ms(leadSample - restSample), restIsDirected: utterance.restIsDirected === true,
+        read: known !== null,
+        stale: isStale || wasRead && known === null && !asked.keys.has(take),
+      }
+    }),
     said: await saidPlaces(scored, part),
   }
 }
 
-/** An utterance and where it belongs. */
+/** An utterance, where it belongs, and the take in which it is heard. */
 export interface FoundUtterance {
   readonly editionId: string
   readonly partId: string
   readonly utterance: CastUtterance
+  readonly trackRate: number
+  readonly reference: Omit<Reference, 'known'>
+  /** All that are heard in that take, and the place of this one among them. */
+  readonly together: readonly CastUtterance[]
+  readonly place: number
 }
 
 /** An utterance of a part by its key. Throws a problem when the script has changed since. */
 export async function utteranceOf({ database }: Place, { partId, key }: { readonly partId: string, readonly key: string }): Promise<FoundUtterance> {
-  const { scored, part: { score } } = await scoredPart(database, partId)
-  const utterance = score.utterances.find(candidate => candidate.key === key)
-  if (utterance === undefined) fail('not-found', 'This sentence has changed. Load the page again.')
-  return { editionId: scored.edition.id, partId, utterance }
+  const { scored, part } = await scoredPart(database, partId)
+  const at = part.score.utterances.findIndex(candidate => candidate.key === key)
+  if (at < 0) fail('not-found', 'This sentence has changed. Load the page again.')
+  const { known: _, ...reference } = referencesOf(part).find(({ from, count }) => at >= from && at < from + count)!
+  const { from, count } = reference
+  const together = part.score.utterances.slice(from, from + count)
+  return { editionId: scored.edition.id, partId, utterance: part.score.utterances[at]!, trackRate: part.trackRate, reference, together, place: at - from }
 }
 
 /** When the words of an utterance begin; none while there is no take. */
 export async function wordTimesOf(place: Place, asked: { readonly partId: string, readonly key: string }): Promise<SpokenWord[]> {
-  const { utterance } = await utteranceOf(place, asked)
-  const take = (await place.library.index.find([utterance.key])).get(utterance.key)
-  if (take === undefined) return []
-  return wordTimes(utterance, take, take.sampleRate).map(({ start, end, sample }) => ({ start, end, ms: samplesToMs(sample, take.sampleRate) }))
+  const found = await utteranceOf(place, asked)
+  const known = (await place.library.index.find([found.reference.take])).get(found.reference.take)
+  if (known === undefined) return []
+  const { track, reference } = alone(found, known)
+  return wordTimes(track, track.timeline[found.place]!, reference).map(({ start, end, sample }) => ({ start, end, ms: samplesToMs(sample, track.sampleRate) }))
 }
 
 const peaksPerSecond = 20
@@ -117,21 +131,30 @@ const peaksPerSecond = 20
 /** The waveform of a part, take by take. */
 export async function peaksOf({ database, library }: Place, { partId }: { readonly partId: string }): Promise<PagePeaks> {
   const { part } = await scoredPart(database, partId)
-  const takes = await library.index.find(keysOf([part]))
+  const takes = await library.index.find(takesOfParts([part]))
+  const references = referencesOf(part, takes)
   const result: Record<string, number[]> = {}
-  for (const take of takes.values()) {
+  const track = trackOf(part, references)
+  for (const { take, timeline } of heardIn(track)) {
+    const known = takes.get(take)
+    if (known === undefined) continue
     // One that is damaged counts as not read now, and has no peaks.
-    const samples = await unlessDamaged(loadTake(library, take))
+    const samples = await unlessDamaged(loadTake(library, known))
     if (samples === null) continue
-    const count = Math.max(1, Math.round(samples.length / take.sampleRate * peaksPerSecond))
-    result[take.key] = peaks(samples, count).map(peak => Math.round(peak * 100) / 100)
+    const [first, last] = [timeline[0]!.startSample, timeline.at(-1)!.endSample]
+    for (const { utterance, startSample, endSample } of timeline) {
+      const share = (sample: number): number => Math.round((sample - first) / Math.max(1, last - first) * samples.length)
+      const own = timeline.length === 1 ? samples : samples.subarray(share(startSample), share(endSample))
+      const count = Math.max(1, Math.round(own.length / known.sampleRate * peaksPerSecond))
+      result[utterance.key] ??= peaks(own, count).map(peak => Math.round(peak * 100) / 100)
+    }
   }
   return result
 }
 
 /** A part as it goes into a delivery, with the names of its sounds by the keys of their takes. */
 export interface LaidPart {
-  readonly track: Omit<Track, 'timeline'>
+  readonly track: PlayableTrack
   readonly sounds: readonly (readonly [key: string, name: string])[]
 }
 
@@ -140,21 +163,38 @@ export async function layPart({ database, library }: Place, { partId }: { readon
   const loaded = await scoredPart(database, partId)
   const { scored, part } = loaded
   if (loaded.track === null) {
-    const takes = await library.index.find(keysOf([part]))
-    const missing = part.score.utterances.filter(utterance => !takes.has(utterance.key)).length
+    const references = referencesOf(part, await library.index.find(takesOfParts([part])))
+    const missing = references.filter(({ known }) => known === null).length
     if (missing > 0) fail('not-read', `${missing} sentences of this part are not read yet. Read them first.`)
-    loaded.track = trackOf(part, takes, profileOf(scored))
+    const { timeline: _, ...track } = trackOf(part, references, profileOf(scored))
+    loaded.track = track
   }
-  const { timeline: _, ...track } = loaded.track
-  return { track, sounds: [...soundNamesIn(part.score)] }
+  return { track: loaded.track, sounds: [...soundNamesIn(part.score)] }
 }
 
-/** The utterance alone, with its sounds, rests and levels, beginning at once. */
-export function trackOfUtterance({ utterance, partId }: FoundUtterance, shape: Pick<TakeRecord, 'sampleCount' | 'wordMarks' | 'sampleRate'>): { readonly track: Track, readonly score: CastScore } {
-  const [first, ...others] = utterance.soundsBefore ?? []
-  const alone = first === undefined ? { ...utterance, restBeforeMs: 0 } : { ...utterance, soundsBefore: [{ ...first, restBeforeMs: 0 }, ...others] }
-  const score = { partId, utterances: [alone] }
-  return { track: layTrack(score, () => shape, shape.sampleRate, { headMs: 0, tailMs: 0 }), score }
+/** The track of a take by itself, as it is laid in its part. */
+function alone({ partId, together, trackRate, reference }: FoundUtterance, known: KnownTake): { readonly track: Track, readonly reference: Reference, readonly score: CastScore } {
+  const score = { partId, utterances: together }
+  const own = { ...reference, from: 0, known }
+  return { track: layTrack(score, [own], trackRate), reference: own, score }
+}
+
+/** An utterance as it sounds in its part, with its sounds, rests and levels, beginning at once. */
+export function heardAlone(found: FoundUtterance, known: KnownTake): { readonly track: PlayableTrack, readonly score: CastScore } {
+  const { track, score } = alone(found, known)
+  const { leadSample, endSample } = track.timeline[found.place]!
+  return { track: sliceTrack(track, leadSample, endSample), score }
+}
+
+/** The utterances of a track by the take in which they are heard: those that share one in a row together. */
+function heardIn({ timeline }: Track): { readonly take: string, readonly timeline: readonly TimedUtterance[] }[] {
+  const groups: { readonly take: string, readonly timeline: TimedUtterance[] }[] = []
+  for (const timed of timeline) {
+    const last = groups.at(-1)
+    if (last?.take === timed.take && last.timeline.at(-1)!.endSample === timed.startSample && timed.restSample === timed.startSample) last.timeline.push(timed)
+    else groups.push({ take: timed.take, timeline: [timed] })
+  }
+  return groups
 }
 
 /** Why a place of a part is said as it is, without how the voice reads it. */

@@ -10,7 +10,8 @@ import { fail } from '#core/problem'
 import { hash } from '#core/hash'
 import type { Casting } from '#core/score/cast'
 import { spokenOf } from '#core/score/compile'
-import { defaultHouseStyle, presetStyle, restBetween } from '#core/style/house-style'
+import { sketchScore } from '#core/score/sketch'
+import { presetStyle, type HouseStyle } from '#core/style/house-style'
 import { presetFor } from '#core/style/presets'
 import { prepareRules } from '#core/style/rule'
 import type { RuleKindName } from '#core/style/rules'
@@ -121,14 +122,15 @@ function withDefaults(manuscript: Manuscript, choices: Partial<Choices>): Choice
 
 function proposalView(manuscript: Manuscript, choices: Choices, shown: number): ManuscriptProposal {
   const proposal = propose(manuscript, choices)
-  return { parts: proposal.parts.map(view), dropped: countDrops(proposal.drops), shown: shownPart(proposal, shown) }
+  const style = presetStyle(presetFor(manuscript))
+  return { parts: proposal.parts.map(part => view(part, manuscript.language, style)), dropped: countDrops(proposal.drops), shown: shownPart(proposal, shown) }
 }
 
-function view(part: ProposedPart): ProposedPartView {
+function view(part: ProposedPart, language: string, style: HouseStyle): ProposedPartView {
   return {
     kind: part.kind, label: part.label, included: part.included, block: part.block, about: part.about,
     words: part.passages.reduce((sum, passage) => sum + countWords(passage.text), 0),
-    durationMs: Math.round(estimate(part)),
+    durationMs: Math.round(sketchScore(part.passages, language, style).reduce((sum, { text, restBeforeMs }) => sum + restBeforeMs + speakingMs(text, usualPace), 0)),
   }
 }
 
@@ -157,12 +159,4 @@ function shownPart({ parts, drops }: Proposal, index: number): ShownPart | null 
   }
   take(last)
   return { index, rows: rows.slice(0, shownRows), more: Math.max(0, rows.length - shownRows) }
-}
-
-function estimate(part: ProposedPart): number {
-  return part.passages.reduce((sum, passage, index) => {
-    const previous = part.passages[index - 1]
-    const rest = previous === undefined ? 0 : restBetween(defaultHouseStyle, { kind: previous.kind }, { kind: passage.kind })
-    return sum + rest + speakingMs(passage.text, usualPace)
-  }, 0)
 }

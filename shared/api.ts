@@ -115,8 +115,13 @@ export interface PageUtterance {
   readonly passageId: string
   readonly start: number
   readonly end: number
-  readonly restBeforeMs: number
+  /** Where it begins in its part. */
+  readonly startMs: number
   readonly durationMs: number
+  /** The silence that is heard before it: one, also around what says nothing. */
+  readonly restBeforeMs: number
+  /** A direction asks for it. */
+  readonly restIsDirected: boolean
   readonly read: boolean
   /** Not read since it was changed; one that never was is only unread. */
   readonly stale: boolean
@@ -437,7 +442,7 @@ export interface RoleView {
 }
 
 /** What an edit did: changed text, or a part's name, presence or place, put parts together or one in two, divided the script anew, took over a new version of the manuscript, or changed rests of the house style or an entry of a wordbook. */
-export type EditKind = 'text' | 'name' | 'inclusion' | 'order' | 'merge' | 'split' | 'division' | 'version' | 'passage' | 'passages' | 'dialogue' | 'replacement' | 'style' | 'word' | 'decision'
+export type EditKind = 'text' | 'name' | 'inclusion' | 'order' | 'merge' | 'split' | 'division' | 'version' | 'passage' | 'passages' | 'dialogue' | 'replacement' | 'style' | 'word' | 'decision' | 'take'
 
 /** A new version of the manuscript beside the script. */
 export interface ComparisonView {
@@ -484,7 +489,7 @@ export interface UndoAnswer extends EditHistory {
 /** A thing that was changed after the edit that was to be undone. */
 export interface UndoConflict {
   readonly id: string
-  readonly of: 'part' | 'passage' | 'style' | 'word' | 'decision'
+  readonly of: 'part' | 'passage' | 'style' | 'word' | 'decision' | 'choice' | 'take'
   /** The text or name that would have been put back, and the one that is there; null where there is none. */
   readonly wanted: string | null
   readonly now: string | null

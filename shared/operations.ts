@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts'
+import { anchorSchema } from '#core/script/anchor'
 import type { Content } from '#core/script/content'
 import { decisionSchema, type Decision } from '#core/script/decisions'
 import { passageKinds } from '#core/script/script'
@@ -88,6 +89,16 @@ export const operationsSchema = {
             required: ['op', 'id', 'decision'],
             additionalProperties: false,
             properties: { op: { const: 'decide' }, id: uuid, decision: { oneOf: [decisionSchema as unknown as { readonly type: 'object' }, { type: 'null' }] } },
+          },
+          {
+            type: 'object',
+            required: ['op', 'id', 'choice'],
+            additionalProperties: false,
+            properties: {
+              op: { const: 'chooseTake' }, id: uuid,
+              /** Id of the take, and the place at which it is heard; null takes the choice back. */
+              choice: orNull({ type: 'object', required: ['at', 'take'], additionalProperties: false, properties: { at: anchorSchema, take: { type: 'string', pattern: '^[0-9a-f]{64}(?:\\.[1-9]\\d{0,5})?$' } } }),
+            },
           },
           {
             type: 'object',

@@ -4,6 +4,8 @@ import { msToSamples, samplesToMs } from '#core/audio/pcm'
 import { defaultProfile, type DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
 import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile, type SheetPart } from '#core/runsheet/run-sheet'
+import { choose, takesOf, type Reference } from '#core/takes/choose'
+import type { KnownTake } from '#core/takes/take'
 import type { DeliveryDesk, DeliveryProgress, DeliveryView, FileDamage, RunSheetRow } from '#shared/api'
 import type { TakeIndex } from '#takes/take'
 import type { Database } from './database'
@@ -26,7 +28,7 @@ export function sheetOf(scored: ScoredEdition): RunSheetFile[] {
   const parts = scored.parts
     .map((part, index) => ({ part, number: index + 1 }))
     .filter(({ part }) => part.row.included)
-    .map(({ part, number }) => ({ id: part.row.id, number, label: part.row.label, isSpoken: part.score.utterances.length > 0, score: part.score }))
+    .map(({ part, number }) => ({ id: part.row.id, number, label: part.row.label, isSpoken: part.score.utterances.length > 0, score: part.score, choices: part.choices }))
   return runSheet(parts, profileOf(scored))
 }
 
@@ -121,8 +123,9 @@ const namedFiles = 8
 
 /** How many utterances of each of these files have no take. */
 export async function missingByFile(index: TakeIndex, sheet: readonly RunSheetFile[]): Promise<Map<RunSheetFile, number>> {
-  const takes = await index.find([...new Set(sheet.flatMap(file => file.part.score.utterances.map(utterance => utterance.key)))])
-  return new Map(sheet.map(file => [file, file.part.score.utterances.filter(utterance => !takes.has(utterance.key)).length]))
+  const heard = ({ part: { score, choices } }: RunSheetFile, takes: ReadonlyMap<string, KnownTake> = new Map()): Reference[] => choose(score, takes, choices)
+  const takes = await index.find([...new Set(sheet.flatMap(file => takesOf(heard(file))))])
+  return new Map(sheet.map(file => [file, heard(file, takes).filter(({ known }) => known === null).length]))
 }
 
 /** The files that a delivery makes of the run sheet as it is now, and how many files that has. */

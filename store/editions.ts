@@ -1,5 +1,5 @@
 import { generateNKeysBetween } from 'fractional-indexing'
-import { Op, type Transaction } from 'sequelize'
+import { Op, QueryTypes, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { defaultProfile } from '#core/delivery/profile'
 import { isLanguageTag, notALanguage } from '#core/language/tag'
@@ -13,6 +13,7 @@ import type { Sounds } from '#core/score/sounds'
 import type { PassageFields, ScriptChange } from '#core/script/changes'
 import { plainContent } from '#core/script/content'
 import { rolesOfPassage } from '#core/script/script'
+import type { Choice } from '#core/takes/choice'
 import { hitsOff, type Decision } from '#core/script/decisions'
 import { prepareRules } from '#core/style/rule'
 import { defaultHouseStyle, type HouseStyle } from '#core/style/house-style'
@@ -20,7 +21,7 @@ import type { HouseStyleSummary } from '#shared/api'
 import { engineCapabilities, engineKind } from '#voices/registry'
 import type { Database } from './database'
 import { postEvent } from './events'
-import { AssetRow, CastingRow, DecisionRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow, WordbookRow } from './models'
+import { AssetRow, CastingRow, ChoiceRow, DecisionRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow, WordbookRow } from './models'
 import { wordbooksOf, type StoredWordbook } from './wordbooks'
 
 export interface NewProduction {
@@ -98,6 +99,8 @@ export interface LoadedEdition {
   readonly sounds: Sounds
   /** What was decided about hits and findings. */
   readonly decisions: readonly StoredDecision[]
+  /** The takes that were chosen. */
+  readonly choices: readonly Choice[]
 }
 
 export interface StoredDecision {
@@ -131,15 +134,22 @@ export function contextOf(loaded: LoadedEdition): Omit<CompileContext, 'previous
 /** Throws a problem when there is no such edition. */
 export async function loadEdition(editionId: string): Promise<LoadedEdition> {
   const edition = await EditionRow.findByPk(editionId) ?? noEdition()
-  const [production, style, roles, sounds, wordbooks, decisions] = await Promise.all([
+  const [production, style, roles, sounds, wordbooks, decisions, choices] = await Promise.all([
     ProductionRow.findByPk(edition.productionId, { rejectOnEmpty: true }),
     HouseStyleRow.findByPk(edition.houseStyleId, { rejectOnEmpty: true }),
     rolesOf(edition),
     soundsOf(edition.productionId),
     wordbooksOf(edition.productionId),
     DecisionRow.findAll({ where: { editionId }, order: [['ordinal', 'ASC']] }),
+    choicesOf(editionId),
   ])
-  return { edition, production, style: style.rules, casting: roles[0]!.casting, roles, sounds, wordbooks, decisions: decisions.map(({ id, decision }) => ({ id, decision })) }
+  return { edition, production, style: style.rules, casting: roles[0]!.casting, roles, sounds, wordbooks, decisions: decisions.map(({ id, decision }) => ({ id, decision })), choices }
+}
+
+/** The choices of takes in an edition, the newest first: of two at one place the newer counts. */
+function choicesOf(editionId: string): Promise<Choice[]> {
+  return ChoiceRow.sequelize!.query<Choice>(
+    'SELECT c.at, c.take, t.origin, t.text_hash AS "textHash" FROM choices c LEFT JOIN takes t ON t.id = c.take WHERE c.edition_id = $1 ORDER BY c.ordinal DESC', { bind: [editionId], type: QueryTypes.SELECT })
 }
 
 /** The narrator's casting alone. */

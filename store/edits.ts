@@ -1,14 +1,14 @@
 import { generateKeyBetween } from 'fractional-indexing'
 import { Op, type Model, type ModelStatic, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
-import { inverse, stands, type PartChange, type PassageChange, type PartFields, type DecisionFields, type PassageFields, type ScriptChange, type WordFields } from '#core/script/changes'
+import { inverse, stands, type PartChange, type PassageChange, type PartFields, type ChoiceFields, type DecisionFields, type PassageFields, type ScriptChange, type WordFields } from '#core/script/changes'
 import { writtenText, type Content } from '#core/script/content'
 import { styleFields, withStyleFields, type StyleFields } from '#core/style/house-style'
 import type { EditHistory, EditKind, PagePassage, UndoAnswer, UndoConflict } from '#shared/api'
 import type { UndoRequest } from '#shared/schemas'
 import type { Database } from './database'
 import { lockEdition, touch, touchSharing } from './editions'
-import { DecisionRow, EditRow, HouseStyleRow, PartRow, PassageRow, WordRow } from './models'
+import { ChoiceRow, DecisionRow, EditRow, HouseStyleRow, PartRow, PassageRow, WordRow } from './models'
 
 /** Edits of an edition that are kept; the oldest go first. */
 const keptEdits = 1000
@@ -26,10 +26,12 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
   const passages = await PassageRow.findAll({ where: { id: moved }, transaction })
   const words = await WordRow.findAll({ where: { id: idsOf(changes, 'word') }, transaction })
   const decisions = await DecisionRow.findAll({ where: { id: idsOf(changes, 'decision'), editionId }, transaction })
+  const choices = await ChoiceRow.findAll({ where: { id: idsOf(changes, 'choice'), editionId }, transaction })
   const styles = await HouseStyleRow.findAll({ where: { id: idsOf(changes, 'style') }, transaction })
   const rowOf = ({ of, id }: ScriptChange): Standing => {
     if (of === 'word') return words.find(row => row.id === id) ?? null
     if (of === 'decision') return decisions.find(row => row.id === id) ?? null
+    if (of === 'choice') return choices.find(row => row.id === id) ?? null
     const style = styles.find(row => row.id === id)
     if (of === 'style') return style === undefined ? null : styleFields(style.rules)
     return (of === 'part' ? parts.find(row => row.id === id) : passages.find(row => row.id === id)) ?? null
@@ -50,8 +52,8 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
       const rules = withStyleFields(style.rules, change.after!)
       await style.update({ rules, name: rules.name }, { transaction })
       made.push(change)
-    } else if (change.of === 'word' || change.of === 'decision') {
-      const rows = (change.of === 'word' ? WordRow : DecisionRow) as ModelStatic<Model>
+    } else if (change.of === 'word' || change.of === 'decision' || change.of === 'choice') {
+      const rows = { word: WordRow, decision: DecisionRow, choice: ChoiceRow }[change.of] as ModelStatic<Model>
       if (change.after === null) await rows.destroy({ where: { id: change.id }, transaction })
       else if (change.before === null) await rows.create({ ...change.after, id: change.id }, { transaction })
       else await rows.update(change.after, { where: { id: change.id }, transaction })
@@ -97,7 +99,7 @@ async function withFreeRank(editionId: string, change: PartChange, transaction: 
 }
 
 /** What there is now of what a change is of. */
-type Standing = PartRow | PassageRow | WordRow | DecisionRow | StyleFields | null
+type Standing = PartRow | PassageRow | WordRow | DecisionRow | ChoiceRow | StyleFields | null
 
 function conflictOf(change: ScriptChange, row: Standing): UndoConflict {
   if (change.of === 'word') {
@@ -107,6 +109,10 @@ function conflictOf(change: ScriptChange, row: Standing): UndoConflict {
   if (change.of === 'decision') {
     const asText = (fields: Partial<DecisionFields> | null): string | null => fields?.decision === undefined ? null : `left as it is: ${fields.decision.at?.quote ?? (fields.decision.about === 'census' ? fields.decision.key : '')}`
     return { id: change.id, of: 'decision', wanted: asText(change.after), now: asText(row as DecisionRow | null), revision: null, content: null }
+  }
+  if (change.of === 'choice') {
+    const asText = (fields: Partial<ChoiceFields> | null): string | null => fields?.at === undefined ? null : `a take of its own: ${fields.at.quote}`
+    return { id: change.id, of: 'choice', wanted: asText(change.after), now: asText(row as ChoiceRow | null), revision: null, content: null }
   }
   if (change.of === 'style') {
     const asText = (fields: Partial<StyleFields> | null): string | null => fields === null ? null : Object.keys(change.after!).map(field => {

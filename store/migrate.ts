@@ -15,6 +15,7 @@ import { requestOnce } from './migrations/012-request-once'
 import { partSummaries } from './migrations/013-part-summaries'
 import { requests } from './migrations/014-requests'
 import { eventsInOrder } from './migrations/015-events-in-order'
+import { choices } from './migrations/016-choices'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -33,6 +34,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['013-part-summaries', partSummaries],
   ['014-requests', requests],
   ['015-events-in-order', eventsInOrder],
+  ['016-choices', choices],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

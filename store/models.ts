@@ -6,6 +6,7 @@ import type { ManifestSentence } from '#core/delivery/manifest'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
 import type { PartFields, PassageFields, ScriptChange, WordFields } from '#core/script/changes'
+import type { Anchor } from '#core/script/anchor'
 import type { Content } from '#core/script/content'
 import type { PartAbout, PartKind, PassageKind } from '#core/script/script'
 import type { Decision } from '#core/script/decisions'
@@ -162,6 +163,17 @@ export class DecisionRow extends Row<DecisionRow> {
   declare decision: Decision
 }
 
+/** Which take is heard at a place. */
+export class ChoiceRow extends Row<ChoiceRow> {
+  declare id: string
+  /** Grows with time. */
+  declare ordinal: CreationOptional<string>
+  declare editionId: string
+  declare at: Anchor
+  /** Id of the take. */
+  declare take: string
+}
+
 /** A sound of a production's library. Its name is what directions ask for. */
 export class AssetRow extends Row<AssetRow> {
   declare id: string
@@ -281,6 +293,7 @@ export function defineModels(sequelize: Sequelize): void {
   WordbookRow.init({ id: id(), productionId: { type: DataTypes.UUID, allowNull: true }, kept: optionalJson() }, { ...common, tableName: 'wordbooks' })
   WordRow.init({ id: id(), ordinal: { type: DataTypes.BIGINT }, wordbookId: uuid(), entry: json() }, { ...common, tableName: 'wordbook_entries' })
   DecisionRow.init({ id: id(), ordinal: { type: DataTypes.BIGINT }, editionId: uuid(), decision: json() }, { ...common, tableName: 'decisions' })
+  ChoiceRow.init({ id: id(), ordinal: { type: DataTypes.BIGINT }, editionId: uuid(), at: json(), take: text() }, { ...common, tableName: 'choices' })
   AssetRow.init({
     id: id(), productionId: uuid(), kind: text(), name: text(), takeKey: text(), sampleRate: integer(),
     sampleCount: bigint('sampleCount'), createdAt: now(),

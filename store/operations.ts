@@ -1,8 +1,8 @@
 import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing'
-import type { Transaction } from 'sequelize'
+import { QueryTypes, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { fail } from '#core/problem'
-import { stands, type DecisionChange, type PartChange, type PassageChange, type ScriptChange, type StyleChange, type WordChange } from '#core/script/changes'
+import { stands, type ChoiceChange, type DecisionChange, type PartChange, type PassageChange, type ScriptChange, type StyleChange, type WordChange } from '#core/script/changes'
 import { canonicalContent, plainContent, type Content } from '#core/script/content'
 import { asTurn } from '#core/script/dialogue'
 import { replaceIn } from '#core/script/find'
@@ -16,7 +16,7 @@ import type { Database } from './database'
 import { loadScript, planDivision } from './divide'
 import { makeChanges, noteEdit } from './edits'
 import { ensureRoles, lockEdition, touch, touchSharing } from './editions'
-import { allFields, DecisionRow, HouseStyleRow, partFields, PartRow, PassageRow, WordbookRow, WordRow, type EditionRow } from './models'
+import { allFields, ChoiceRow, DecisionRow, HouseStyleRow, partFields, PartRow, PassageRow, WordbookRow, WordRow, type EditionRow } from './models'
 import { wordbookId } from './wordbooks'
 
 /** What stands in the way of a save: the thing as it is now. */
@@ -76,7 +76,7 @@ export async function applyOperations(database: Database, editionId: string, win
 
 const kindOf: Readonly<Record<Operation['op'], EditKind>> = {
   setContent: 'text', setPassage: 'passage', setPassages: 'passages', dialogue: 'dialogue', replace: 'replacement',
-  setHouseStyle: 'style', setWord: 'word', decide: 'decision', renamePart: 'name', includePart: 'inclusion', movePart: 'order', mergePart: 'merge', splitPart: 'split', divide: 'division',
+  setHouseStyle: 'style', setWord: 'word', decide: 'decision', chooseTake: 'take', renamePart: 'name', includePart: 'inclusion', movePart: 'order', mergePart: 'merge', splitPart: 'split', divide: 'division',
 }
 
 type Planned = readonly ScriptChange[] | Conflict | { readonly replaced: NonNullable<OperationsAnswer['replaced']>, readonly changes: readonly ScriptChange[] }
@@ -90,6 +90,7 @@ async function plan(edition: EditionRow, operation: Operation, revisions: Revisi
     case 'replace': return planReplace(edition, operation, transaction)
     case 'setWord': return planWord(edition, operation, transaction)
     case 'decide': return planDecision(edition.id, operation, transaction)
+    case 'chooseTake': return planChoice(edition.id, operation, transaction)
     case 'setHouseStyle': return planHouseStyle(edition, operation, transaction)
     case 'divide': return planDivide(edition.id, operation, transaction)
     default: return planPart(edition.id, operation, revisions, transaction)
@@ -106,7 +107,7 @@ function rolesIn(changes: readonly ScriptChange[]): string[] {
 }
 
 type OperationOf<Op extends Operation['op']> = Extract<Operation, { op: Op }>
-type PartOperation = Exclude<Operation, OperationOf<'setContent' | 'setPassage' | 'setPassages' | 'dialogue' | 'replace' | 'divide' | 'setHouseStyle' | 'setWord' | 'decide'>>
+type PartOperation = Exclude<Operation, OperationOf<'setContent' | 'setPassage' | 'setPassages' | 'dialogue' | 'replace' | 'divide' | 'setHouseStyle' | 'setWord' | 'decide' | 'chooseTake'>>
 type Revisions = Readonly<Record<string, number>>
 
 async function planPassage(editionId: string, operation: OperationOf<'setContent' | 'setPassage'>, revisions: Revisions, transaction: Transaction): Promise<PassageChange[] | Conflict> {
@@ -131,6 +132,18 @@ async function planHouseStyle(edition: EditionRow, { patch }: OperationOf<'setHo
   const changed = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((field): field is keyof StyleFields => !stands(before, { [field]: after[field as keyof StyleFields] ?? null }))
   const only = (fields: StyleFields): Partial<StyleFields> => Object.fromEntries(changed.map(field => [field, fields[field] ?? null])) as Partial<StyleFields>
   return changed.length === 0 ? [] : [{ of: 'style', id, before: only(before), after: only(after) }]
+}
+
+/** A choice of a take, another one in its place, or none. */
+async function planChoice(editionId: string, { id, choice }: OperationOf<'chooseTake'>, transaction: Transaction): Promise<ChoiceChange[]> {
+  const row = await ChoiceRow.findOne({ where: { id, editionId }, transaction })
+  const before = row === null ? null : { editionId, at: row.at, take: row.take }
+  const after = choice === null ? null : { editionId, ...choice }
+  // Whoever makes room waits for this, or this for them: a take that is chosen does not go.
+  const asked = { type: QueryTypes.SELECT, transaction } as const
+  await ChoiceRow.sequelize!.query('LOCK TABLE choices IN ROW EXCLUSIVE MODE', { transaction })
+  if (choice !== null && (await ChoiceRow.sequelize!.query('SELECT id FROM takes WHERE id = $1', { ...asked, bind: [choice.take] })).length === 0) fail('not-found', 'This take is no longer there. Load the page again.')
+  return before === null && after === null || before !== null && stands(after, before) ? [] : [{ of: 'choice', id, before, after }]
 }
 
 /** A decision, another one in its place, or none. */

@@ -2,57 +2,90 @@ import type { Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { speakingMs } from '#core/estimate/speaking-time'
 import { fail, type Problem } from '#core/problem'
-import type { EngineRequest } from '#core/score/request'
+import { capabilitiesOf } from '#core/score/cast'
+import type { CastUtterance, EngineRequest } from '#core/score/request'
 import type { FaultView, ReadingStatus } from '#shared/api'
 import type { TakeIndex } from '#takes/take'
+import { engineCapabilities } from '#voices/registry'
 import type { Database } from './database'
 import { postEvent } from './events'
 import { ReadingRow, ReadingUtteranceRow } from './models'
 import type { ReadChunkJob } from './queue'
-import type { ScoredPart } from './score'
+import { referencesOf, takesOfParts, type ScoredPart } from './score'
 
-/** Utterances in one chunk at most; at the embedded engine's speed far less than 20 s of work. */
+/** Utterances in one chunk at most, and about how much work of their engines, ms. */
 export const chunkSize = 64
+export const chunkWorkMs = 20_000
 
 export interface StartedReading {
   readonly readingId: string
   readonly jobs: readonly ReadChunkJob[]
 }
 
+interface WantedUtterance {
+  readonly partId: string
+  readonly utterance: CastUtterance
+  /** Of speech. */
+  readonly estimatedMs: number
+}
+
+/** The utterances of parts that are heard in takes of their own which do not exist, each key once. */
+async function wantedIn(index: TakeIndex, parts: readonly ScoredPart[]): Promise<WantedUtterance[]> {
+  const takes = await index.find(takesOfParts(parts))
+  const wanted = new Map<string, WantedUtterance>()
+  for (const part of parts) {
+    for (const { from, take, known, isOwn } of referencesOf(part, takes)) {
+      const utterance = part.score.utterances[from]!
+      if (known !== null || wanted.has(take)) continue
+      // What somebody recorded or chose is not replaced by something else without being asked.
+      if (!isOwn || take !== utterance.key) fail('take-lost', `The audio that was chosen for “${utterance.text.slice(0, 60)}” is missing or damaged on the disk. Bring it in again, or take the choice back.`, part.row.label)
+      wanted.set(take, { partId: part.row.id, utterance, estimatedMs: speakingMs(utterance.text, utterance.request.wordsPerMinute) })
+    }
+  }
+  return [...wanted.values()]
+}
+
+/** Numbers of the chunks of utterances, one after the other: a chunk ends where it has as many utterances, or as much work, as one may have. */
+export function chunksOf(utterances: readonly Pick<WantedUtterance, 'estimatedMs' | 'utterance'>[], engines = engineCapabilities()): number[] {
+  let [chunk, count, workMs] = [0, 0, 0]
+  return utterances.map(({ estimatedMs, utterance }) => {
+    const { work } = capabilitiesOf(engines, utterance.request)
+    const ownMs = work.eachMs + work.perSpokenSecondMs * estimatedMs / 1000
+    if (count > 0 && (count === chunkSize || workMs + ownMs > chunkWorkMs)) [chunk, count, workMs] = [chunk + 1, 0, 0]
+    count += 1
+    workMs += ownMs
+    return chunk
+  })
+}
+
 /** Notes a reading of all that is missing in these parts. Throws a problem when nothing is missing or one is running. */
 export async function startReading(database: Database, index: TakeIndex, editionId: string, parts: readonly ScoredPart[]): Promise<StartedReading> {
-  const keys = parts.flatMap(part => part.score.utterances.map(utterance => utterance.key))
-  const takes = await index.find(keys)
-  const seen = new Set<string>()
   const readingId = uuidv7()
-  const rows = parts.flatMap(part => part.score.utterances.map(utterance => ({ part, utterance })))
-    .filter(({ utterance }) => !takes.has(utterance.key) && !seen.has(utterance.key) && seen.add(utterance.key))
-    .map(({ part, utterance }, ordinal) => ({
-      readingId, key: utterance.key, chunk: Math.floor(ordinal / chunkSize), partId: part.row.id, text: utterance.text,
-      request: utterance.request, estimatedMs: speakingMs(utterance.text, utterance.request.wordsPerMinute),
-    }))
-  if (rows.length === 0) fail('nothing-to-read', 'Everything is read already. Change the text, the rests or the voice to read again.')
+  const wanted = await wantedIn(index, parts)
+  if (wanted.length === 0) fail('nothing-to-read', 'Everything is read already. Change the text, the rests or the voice to read again.')
+  const chunks = chunksOf(wanted)
+  const rows = wanted.map(({ partId, utterance: { key, text, request }, estimatedMs }, ordinal) => ({ readingId, key, chunk: chunks[ordinal]!, partId, text, request, estimatedMs }))
   await database.sequelize.transaction(async transaction => {
     await lockReadings(database, editionId, readingId, transaction)
     await ReadingRow.create({ id: readingId, editionId }, { transaction })
     for (let from = 0; from < rows.length; from += 1000) await ReadingUtteranceRow.bulkCreate(rows.slice(from, from + 1000), { transaction })
     await postEvent(database, editionId, { kind: 'reading', readingId }, transaction)
   })
-  const chunks = Math.floor((rows.length - 1) / chunkSize) + 1
-  return { readingId, jobs: Array.from({ length: chunks }, (_, chunk) => ({ readingId, chunk })) }
+  return { readingId, jobs: Array.from({ length: chunks.at(-1)! + 1 }, (_, chunk) => ({ readingId, chunk })) }
 }
 
 export interface ChunkUtterance {
   readonly key: string
   readonly request: EngineRequest
+  readonly text: string
 }
 
 /** What a chunk still has to make; null when its reading is over. */
 export async function openChunk(database: Database, { readingId, chunk }: ReadChunkJob): Promise<ChunkUtterance[] | null> {
   if (!await isRunning(database, readingId)) return null
   return database.rows<ChunkUtterance>(
-    'SELECT u.key, u.request FROM reading_utterances u LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 '
-    + 'WHERE u.reading_id = $1 AND u.chunk = $2 AND t.key IS NULL AND u.fault IS NULL', [readingId, chunk])
+    'SELECT u.key, u.request, u.text FROM reading_utterances u LEFT JOIN takes t ON t.id = u.key '
+    + 'WHERE u.reading_id = $1 AND u.chunk = $2 AND t.id IS NULL AND u.fault IS NULL', [readingId, chunk])
 }
 
 export async function isRunning(database: Database, readingId: string): Promise<boolean> {
@@ -68,8 +101,8 @@ export async function noteFault(database: Database, readingId: string, key: stri
 export async function noteProgress(database: Database, readingId: string): Promise<void> {
   const ended = await database.rows<{ editionId: string }>(
     'UPDATE readings SET state = \'done\', ended_at = now() WHERE id = $1 AND state = \'running\' AND NOT EXISTS ('
-    + 'SELECT 1 FROM reading_utterances u LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 '
-    + 'WHERE u.reading_id = $1 AND t.key IS NULL AND u.fault IS NULL) RETURNING edition_id AS "editionId"', [readingId])
+    + 'SELECT 1 FROM reading_utterances u LEFT JOIN takes t ON t.id = u.key '
+    + 'WHERE u.reading_id = $1 AND t.id IS NULL AND u.fault IS NULL) RETURNING edition_id AS "editionId"', [readingId])
   const reading = ended[0] ?? (await ReadingRow.findByPk(readingId))
   if (reading !== null) await postEvent(database, reading.editionId, { kind: 'reading', readingId })
 }
@@ -110,7 +143,7 @@ async function lockReadings(database: Database, editionId: string, readingId: st
 export async function unfinishedChunks(database: Database): Promise<ReadChunkJob[]> {
   return database.rows<ReadChunkJob>(
     'SELECT DISTINCT u.reading_id AS "readingId", u.chunk FROM reading_utterances u JOIN readings r ON r.id = u.reading_id '
-    + 'LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 WHERE r.state = \'running\' AND t.key IS NULL AND u.fault IS NULL ORDER BY 1, 2')
+    + 'LEFT JOIN takes t ON t.id = u.key WHERE r.state = \'running\' AND t.id IS NULL AND u.fault IS NULL ORDER BY 1, 2')
 }
 
 /** The newest reading of an edition. */
@@ -118,10 +151,10 @@ export async function readingStatus(database: Database, editionId: string): Prom
   const [row] = await database.rows<{
     id: string, state: ReadingStatus['state'], problem: Problem | null, total: string, made: string, faults: string, totalMs: number, madeMs: number, elapsedMs: number
   }>(
-    'SELECT r.id, r.state, r.problem, count(*) AS total, count(t.key) AS made, count(u.fault) AS faults, sum(u.estimated_ms) AS "totalMs", '
-    + 'coalesce(sum(u.estimated_ms) FILTER (WHERE t.key IS NOT NULL), 0) AS "madeMs", '
+    'SELECT r.id, r.state, r.problem, count(*) AS total, count(t.id) AS made, count(u.fault) AS faults, sum(u.estimated_ms) AS "totalMs", '
+    + 'coalesce(sum(u.estimated_ms) FILTER (WHERE t.id IS NOT NULL), 0) AS "madeMs", '
     + 'greatest(0, extract(epoch FROM coalesce(r.ended_at, now()) - r.created_at) * 1000)::double precision AS "elapsedMs" '
-    + 'FROM readings r JOIN reading_utterances u ON u.reading_id = r.id LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 '
+    + 'FROM readings r JOIN reading_utterances u ON u.reading_id = r.id LEFT JOIN takes t ON t.id = u.key '
     + 'WHERE r.id = (SELECT id FROM readings WHERE edition_id = $1 ORDER BY ordinal DESC LIMIT 1) GROUP BY r.id', [editionId])
   if (row === undefined) return null
   const leftMs = row.state === 'running' && row.madeMs > 0 ? row.elapsedMs * (row.totalMs - row.madeMs) / row.madeMs : null
@@ -158,7 +191,7 @@ export async function faultsOf(database: Database, readingId: string, keys: read
   const places = new Map(keys.map((key, place) => [key, place]))
   const faults = await database.rows<FaultView>(
     'SELECT u.key, u.part_id AS "partId", u.text, p.label AS "partLabel", u.fault AS problem FROM reading_utterances u JOIN parts p ON p.id = u.part_id '
-    + 'LEFT JOIN takes t ON t.key = u.key AND t.variant = 0 '
-    + `WHERE u.reading_id = $1 AND u.fault IS NOT NULL AND t.key IS NULL ORDER BY p.rank, u.chunk LIMIT ${listedFaults}`, [readingId])
+    + 'LEFT JOIN takes t ON t.id = u.key '
+    + `WHERE u.reading_id = $1 AND u.fault IS NOT NULL AND t.id IS NULL ORDER BY p.rank, u.chunk LIMIT ${listedFaults}`, [readingId])
   return faults.filter(fault => places.has(fault.key)).sort((a, b) => places.get(a.key)! - places.get(b.key)!)
 }

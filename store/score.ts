@@ -1,16 +1,17 @@
 import { createHash } from 'node:crypto'
 import { samplesToMs } from '#core/audio/pcm'
-import { layTrack, type Track } from '#core/audio/track'
-import { estimatedShape } from '#core/estimate/speaking-time'
+import { layTrack, noMargins, type Margins, type Track } from '#core/audio/track'
 import { countWords } from '#core/manuscript/manuscript'
 import { trackRateOf } from '#core/score/cast'
 import { compileSteps, type Unit, type UnitCache } from '#core/score/compile'
-import type { CastScore, CastUtterance } from '#core/score/request'
+import type { CastScore } from '#core/score/request'
 import { writtenText } from '#core/script/content'
 import type { Part, Passage, Script } from '#core/script/script'
+import { placeChoices, type PlacedChoice } from '#core/takes/choice'
+import { choose, takesOf, type Reference } from '#core/takes/choose'
+import type { KnownTake } from '#core/takes/take'
 import { addTo } from '#core/tally'
 import type { PartState, PartSummary, WordsMaterial } from '#shared/api'
-import type { TakeRecord } from '#takes/take'
 import { castSteps } from '#voices/cast-score'
 import { breather } from './breathe'
 import type { Database } from './database'
@@ -24,6 +25,8 @@ export interface ScoredPart {
   readonly row: PartRow
   readonly passages: readonly PassageRow[]
   readonly score: CastScore
+  /** The takes that are chosen in it. */
+  readonly choices: readonly PlacedChoice[]
   /** Hz, of its track. */
   readonly trackRate: number
 }
@@ -79,7 +82,7 @@ export async function scoreEdition(editionId: string, partId?: string): Promise<
   for (const row of rows) {
     const own = byPart.get(row.id) ?? []
     const part = { id: row.id, kind: row.kind, label: row.label, included: row.included, passages: own.map(toPassage) }
-    parts.push({ row, passages: own, trackRate, score: await compileBreathing(part, context, breathe) })
+    parts.push({ row, passages: own, trackRate, choices: placeChoices(loaded.choices, part.passages), score: await compileBreathing(part, context, breathe) })
   }
   return { ...loaded, context, parts }
 }
@@ -121,29 +124,35 @@ export function toPassage({ id, kind, level, content, language, role }: Pick<Pas
   return { id, kind, content, ...(level === null || level === undefined ? {} : { level }), ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) }
 }
 
-/** The keys of every utterance of the given parts. */
-export function keysOf(parts: readonly ScoredPart[]): string[] {
-  return [...new Set(parts.flatMap(part => part.score.utterances.map(utterance => utterance.key)))]
+const noTakes: ReadonlyMap<string, KnownTake> = new Map()
+
+/** The takes in which a part is heard, of those that exist. */
+export function referencesOf({ score, choices }: Pick<ScoredPart, 'score' | 'choices'>, takes: ReadonlyMap<string, KnownTake> = noTakes): Reference[] {
+  return choose(score, takes, choices)
 }
 
-/** A part's track without margins; where a take is missing its length is estimated. */
-export function trackOf(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, margins = { headMs: 0, tailMs: 0 }): Track {
-  const rate = part.trackRate
-  return layTrack(part.score, utterance => takes.get(utterance.key) ?? estimatedShape(utterance, rate), rate, margins)
+/** The ids of all takes in which parts are heard, whether they exist or not. */
+export function takesOfParts(parts: readonly Pick<ScoredPart, 'score' | 'choices'>[]): string[] {
+  return [...new Set(parts.flatMap(part => takesOf(referencesOf(part))))]
+}
+
+/** A part's track; where a take is missing its length is estimated. */
+export function trackOf(part: ScoredPart, references: readonly Reference[], margins: Margins = noMargins): Track {
+  return layTrack(part.score, references, part.trackRate, margins)
 }
 
 /** Length of a part in samples as it is now, without margins. */
 export async function samplesOfPart(database: Database, editionId: string, partId: string): Promise<number> {
   const { parts } = await scoreEdition(editionId, partId)
-  return parts[0] === undefined ? 0 : trackOf(parts[0], await takeIndex(database).find(keysOf(parts))).sampleCount
+  return parts[0] === undefined ? 0 : trackOf(parts[0], referencesOf(parts[0], await takeIndex(database).find(takesOfParts(parts)))).sampleCount
 }
 
 /** Length and state of one part. */
-export function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>, asked: Asked): PartSummary {
+export function summary(part: ScoredPart, references: readonly Reference[], asked: Asked): PartSummary {
   const { row, score, passages } = part
-  const missing = score.utterances.filter(utterance => !takes.has(utterance.key))
-  const track = trackOf(part, takes)
-  const wasAsked = (utterance: CastUtterance): boolean => asked.keys.has(utterance.key)
+  const missing = references.filter(({ known }) => known === null)
+  const track = trackOf(part, references)
+  const wasAsked = ({ take }: Reference): boolean => asked.keys.has(take)
   return {
     id: row.id, kind: row.kind, label: row.label, included: row.included, about: row.about, revision: row.revision,
     words: passages.reduce((sum, passage) => sum + countWords(writtenText(passage.content)), 0),
@@ -153,7 +162,7 @@ export function summary(part: ScoredPart, takes: ReadonlyMap<string, TakeRecord>
     durationMs: Math.round(samplesToMs(track.sampleCount, track.sampleRate)),
     exact: missing.length === 0,
     state: stateOf({
-      utterances: score.utterances.length, missing: missing.length, allAsked: missing.every(wasAsked), anyAsked: missing.some(wasAsked), isRunning: asked.parts.get(row.id)?.running ?? null,
+      utterances: references.length, missing: missing.length, allAsked: missing.every(wasAsked), anyAsked: missing.some(wasAsked), isRunning: asked.parts.get(row.id)?.running ?? null,
     }),
   }
 }

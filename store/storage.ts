@@ -1,6 +1,8 @@
 import { readdir, rm, stat, statfs } from 'node:fs/promises'
 import { join } from 'node:path'
+import type { Transaction } from 'sequelize'
 import { fail, type Problem } from '#core/problem'
+import { takeId } from '#core/takes/take'
 import type { StorageKind, StorageKindId, StorageView } from '#shared/api'
 import { settledMs, type Packs } from '#takes/packs'
 import type { TakeRecord } from '#takes/take'
@@ -26,7 +28,7 @@ const bringing = (database: Database): BrokenBy => async editionId => {
 type Going = NonNullable<StorageKind['freeable']>
 
 interface TakeSize {
-  readonly key: string
+  readonly id: string
   readonly bytes: number
 }
 
@@ -59,7 +61,12 @@ export async function freeStorage(database: Database, folders: Folders, packs: P
   if (kind === 'takes') {
     const problem = await obstacle(database, brokenBy)
     if (problem !== null) fail(problem.code, problem.message)
-    await database.rows('DELETE FROM takes WHERE key = ANY($1) RETURNING key', [(await unusedTakes(database)).map(take => take.key)])
+    await database.sequelize.transaction(async transaction => {
+      // A choice that is being made is waited for, and counts.
+      await database.sequelize.query('LOCK TABLE choices IN SHARE MODE', { transaction })
+      const unused = await unusedTakes(database, transaction)
+      await database.rows('DELETE FROM takes WHERE id = ANY($1) RETURNING id', [unused.map(take => take.id)], transaction)
+    })
     await compactPacks(database, folders, packs)
   } else if (kind === 'deliveries') {
     for (const { id } of await olderDeliveries(database)) {
@@ -99,17 +106,20 @@ export async function compactPacks(database: Database, folders: Folders, packs: 
 async function moveTakes(database: Database, from: readonly TakeRecord[], to: readonly TakeRecord[]): Promise<void> {
   await database.sequelize.transaction(async transaction => {
     await database.rows(
-      'UPDATE takes t SET pack = n.pack, "offset" = n."offset" FROM jsonb_to_recordset($1::jsonb) AS n(key text, pack text, "offset" bigint) '
-      + 'WHERE t.key = n.key AND t.pack = $2 RETURNING t.key', [JSON.stringify(to.map(({ key, pack, offset }) => ({ key, pack, offset }))), from[0]!.pack], transaction)
+      'UPDATE takes t SET pack = n.pack, "offset" = n."offset" FROM jsonb_to_recordset($1::jsonb) AS n(id text, pack text, "offset" bigint) '
+      + 'WHERE t.id = n.id AND t.pack = $2 RETURNING t.id', [JSON.stringify(to.map(take => ({ id: takeId(take), pack: take.pack, offset: take.offset }))), from[0]!.pack], transaction)
     await database.rows('DELETE FROM takes WHERE pack = $1 RETURNING key', [from[0]!.pack], transaction)
   })
 }
 
-/** Takes that no script on the shelf asks for as it is now, and that are no sound of a library. All scripts must be up to date. */
-function unusedTakes(database: Database): Promise<TakeSize[]> {
+/**
+ * Takes that no script on the shelf asks for as it is now. A sound of a library is none of them, nor what a choice holds, nor a recording, which nothing makes again.
+ * All scripts must be up to date.
+ */
+function unusedTakes(database: Database, transaction?: Transaction): Promise<TakeSize[]> {
   return database.rows<TakeSize>(
-    'SELECT t.key, (t.sample_count * 2)::double precision AS bytes FROM takes t WHERE NOT EXISTS (SELECT 1 FROM assets a WHERE a.take_key = t.key) '
-    + 'AND t.key NOT IN (SELECT unnest(m.keys) FROM part_summaries m)')
+    'SELECT t.id, (t.sample_count * 2)::double precision AS bytes FROM takes t WHERE t.origin <> \'recorded\' AND NOT EXISTS (SELECT 1 FROM assets a WHERE a.take_key = t.id) '
+    + 'AND NOT EXISTS (SELECT 1 FROM choices c WHERE c.take = t.id) AND t.id NOT IN (SELECT unnest(m.takes) FROM part_summaries m)', [], transaction)
 }
 
 /** Why it cannot be told what scripts ask for: one of them is broken. Brings the others up to date; null when all of them are. */

@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto'
 import { samplesToMs } from '#core/audio/pcm'
-import { layTrack } from '#core/audio/track'
-import { estimatedShape } from '#core/estimate/speaking-time'
+import { layTrack, lengthOf } from '#core/audio/track'
 import { countWords } from '#core/manuscript/manuscript'
 import { soundOf } from '#core/runsheet/run-sheet'
 import { trackRateOf } from '#core/score/cast'
@@ -12,13 +11,14 @@ import { unreadIn, type UnreadText } from '#core/score/warnings'
 import { writtenText } from '#core/script/content'
 import { labelCounts } from '#core/script/dialogue'
 import { rolesOfPassage, type Part, type Passage } from '#core/script/script'
+import { placeChoices } from '#core/takes/choice'
 import { count } from '#core/tally'
 import type { PartSummary } from '#shared/api'
 import { languageOfVoice } from '#voices/registry'
 import { breather } from './breathe'
 import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
-import { compileBreathing, samplesOfPart, stateOf, toPassage, type PartCounts } from './score'
+import { compileBreathing, referencesOf, samplesOfPart, stateOf, toPassage, type PartCounts } from './score'
 
 /** What lists and warnings need of a part, besides its takes. */
 export interface PartFacts {
@@ -42,13 +42,13 @@ export interface PartFacts {
 }
 
 /** To be changed when the facts of a part change though its script does not. */
-const factsVersion = 2
+const factsVersion = 3
 
 const digest = (text: string): string => createHash('sha256').update(text).digest('base64')
 
 /** All that the parts of an edition are compiled with, as a digest. */
-function contextDigest({ edition, style, roles, sounds, wordbooks, decisions }: LoadedEdition): string {
-  return digest(JSON.stringify([factsVersion, compilerVersion, edition.language, style, roles, sounds, wordbooks.map(book => book.entries), decisions]))
+function contextDigest({ edition, style, roles, sounds, wordbooks, decisions, choices }: LoadedEdition): string {
+  return digest(JSON.stringify([factsVersion, compilerVersion, edition.language, style, roles, sounds, wordbooks.map(book => book.entries), decisions, choices]))
 }
 
 interface StalePart extends Omit<Part, 'passages'> {
@@ -137,20 +137,21 @@ async function summariseParts(database: Database, loaded: LoadedEdition, stale: 
     const read = readOf(readContext, part.label, createHash('md5').update(passages.map(passage => passage.mark).join(',')).digest('hex'))
     const whole: Part = { ...part, passages: passages.map(toPassage) }
     const score = await compileBreathing(whole, context, breathe)
-    const samples = score.utterances.map(utterance => estimatedShape(utterance, rate).sampleCount)
+    const references = referencesOf({ score, choices: placeChoices(loaded.choices, whole.passages) })
+    const samples = references.map(reference => lengthOf(reference, score.utterances.slice(reference.from, reference.from + reference.count), rate))
     const speech = samples.reduce((sum, each) => sum + each, 0)
     const facts: PartFacts = {
       ...textFacts(whole.passages),
       sentences: score.utterances.filter(utterance => utterance.beginsSentence).length,
-      otherSamples: layTrack(score, utterance => estimatedShape(utterance, rate), rate, { headMs: 0, tailMs: 0 }).sampleCount - speech,
-      sampleRate: rate, sound: soundOf(score), unread: unreadIn(score, languageOfVoice),
+      otherSamples: layTrack(score, references, rate).sampleCount - speech,
+      sampleRate: rate, sound: soundOf(score, references), unread: unreadIn(score, languageOfVoice),
       examined: examinedIn<CastUtterance>(score, context).map(({ sort, utterance: { text, request } }) => ({ sort, text: text.slice(0, 200), request })),
     }
     await database.rows(
-      `${quickly}INSERT INTO part_summaries (part_id, read, facts, keys, samples) SELECT $1, $2, $3, $4::text[], $5::integer[] FROM quick `
+      `${quickly}INSERT INTO part_summaries (part_id, read, facts, takes, samples) SELECT $1, $2, $3, $4::text[], $5::integer[] FROM quick `
       + 'WHERE EXISTS (SELECT 1 FROM parts WHERE id = $1) '
-      + 'ON CONFLICT (part_id) DO UPDATE SET read = $2, facts = $3, keys = $4::text[], samples = $5::integer[] RETURNING part_id',
-      [part.id, read, JSON.stringify(facts), score.utterances.map(utterance => utterance.key), samples])
+      + 'ON CONFLICT (part_id) DO UPDATE SET read = $2, facts = $3, takes = $4::text[], samples = $5::integer[] RETURNING part_id',
+      [part.id, read, JSON.stringify(facts), references.map(({ take }) => take), samples])
   }
 }
 
@@ -167,10 +168,10 @@ function textFacts(passages: readonly Passage[]): Pick<PartFacts, 'words' | 'nar
   }
 }
 
-/** The keys of all utterances of an edition, in order. */
-export async function keysOfEdition(database: Database, editionId: string): Promise<string[]> {
-  const rows = await database.rows<{ keys: string[] }>('SELECT m.keys FROM parts p JOIN part_summaries m ON m.part_id = p.id WHERE p.edition_id = $1 ORDER BY p.rank', [editionId])
-  return rows.flatMap(row => row.keys)
+/** The ids of all takes in which an edition is heard, in order. */
+export async function takesOfEdition(database: Database, editionId: string): Promise<string[]> {
+  const rows = await database.rows<{ takes: string[] }>('SELECT m.takes FROM parts p JOIN part_summaries m ON m.part_id = p.id WHERE p.edition_id = $1 ORDER BY p.rank', [editionId])
+  return rows.flatMap(row => row.takes)
 }
 
 interface SummaryRow extends Pick<PartSummary, 'id' | 'kind' | 'label' | 'included' | 'about' | 'revision'>, PartCounts {
@@ -194,10 +195,12 @@ export async function summariesOf(database: Database, editionIds: readonly strin
   const rows = await database.rows<SummaryRow>(
     'WITH asked AS (SELECT DISTINCT r.edition_id, u.key FROM readings r JOIN reading_utterances u ON u.reading_id = r.id WHERE r.edition_id = ANY($1)), '
     + 'taken AS (SELECT u.part_id, bool_or(r.state = \'running\') AS running FROM readings r JOIN reading_utterances u ON u.reading_id = r.id WHERE r.edition_id = ANY($1) GROUP BY u.part_id), '
-    + 'spoken AS (SELECT p.id, count(*)::integer AS utterances, count(*) FILTER (WHERE t.key IS NULL)::integer AS missing, sum(coalesce(t.sample_count, k.samples))::double precision AS speech, '
-    + 'count(*) FILTER (WHERE t.sample_count = 0)::integer AS silent, bool_and(a.key IS NOT NULL) FILTER (WHERE t.key IS NULL) AS all_asked, bool_or(a.key IS NOT NULL) FILTER (WHERE t.key IS NULL) AS any_asked '
-    + 'FROM parts p JOIN part_summaries m ON m.part_id = p.id CROSS JOIN LATERAL unnest(m.keys, m.samples) AS k(key, samples) '
-    + 'LEFT JOIN takes t ON t.key = k.key AND t.variant = 0 LEFT JOIN asked a ON a.edition_id = p.edition_id AND a.key = k.key WHERE p.edition_id = ANY($1) GROUP BY p.id) '
+    + 'spoken AS (SELECT p.id, count(*)::integer AS utterances, count(*) FILTER (WHERE t.id IS NULL)::integer AS missing, '
+    // As a take is resampled to the rate of its track (`core/audio/resample`).
+    + 'sum(coalesce(CASE WHEN t.sample_rate = k.rate THEN t.sample_count ELSE round(t.sample_count::numeric * k.rate / t.sample_rate) END, k.samples))::double precision AS speech, '
+    + 'count(*) FILTER (WHERE t.sample_count = 0)::integer AS silent, bool_and(a.key IS NOT NULL) FILTER (WHERE t.id IS NULL) AS all_asked, bool_or(a.key IS NOT NULL) FILTER (WHERE t.id IS NULL) AS any_asked '
+    + 'FROM parts p JOIN part_summaries m ON m.part_id = p.id CROSS JOIN LATERAL (SELECT (m.facts->>\'sampleRate\')::integer AS rate, u.* FROM unnest(m.takes, m.samples) AS u(take, samples)) k '
+    + 'LEFT JOIN takes t ON t.id = k.take LEFT JOIN asked a ON a.edition_id = p.edition_id AND a.key = k.take WHERE p.edition_id = ANY($1) GROUP BY p.id) '
     + 'SELECT p.edition_id AS "editionId", p.id, p.kind, p.label, p.included, p.about, p.revision, m.facts, coalesce(s.utterances, 0) AS utterances, coalesce(s.missing, 0) AS missing, coalesce(s.speech, 0) AS speech, '
     + 'coalesce(s.silent, 0) AS silent, s.all_asked AS "allAsked", s.any_asked AS "anyAsked", n.running AS "isRunning" '
     + 'FROM parts p JOIN part_summaries m ON m.part_id = p.id LEFT JOIN spoken s ON s.id = p.id LEFT JOIN taken n ON n.part_id = p.id WHERE p.edition_id = ANY($1) ORDER BY p.rank', [[...editionIds]])

@@ -1,3 +1,4 @@
+import { takeId } from '#core/takes/take'
 import type { TakeIndex, TakeRecord } from '#takes/take'
 import type { Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
@@ -15,7 +16,7 @@ interface TakeRow extends Omit<TakeRecord, 'sampleCount' | 'offset' | 'checksum'
 
 /** Where the samples of a take lie. */
 const places = 'pack, "offset", checksum'
-const columns = 'key, sample_rate AS "sampleRate", sample_count AS "sampleCount", to_json(word_marks)::text AS "wordMarks", pack, "offset", checksum'
+const columns = 'key, variant, origin, text_hash AS "textHash", sample_rate AS "sampleRate", sample_count AS "sampleCount", to_json(word_marks)::text AS "wordMarks", pack, "offset", checksum'
 
 function toRecord(row: TakeRow): TakeRecord {
   return { ...row, wordMarks: JSON.parse(row.wordMarks) as number[], sampleCount: Number(row.sampleCount), offset: Number(row.offset), checksum: Number(row.checksum) }
@@ -32,10 +33,10 @@ export async function takesIn(database: Database, pack: string): Promise<TakeRec
  */
 export function takeIndex(database: Database, holder = uuidv7()): TakeIndex {
   return {
-    find: async keys => {
-      if (keys.length === 0) return new Map()
-      const rows = await database.rows<TakeRow>(`SELECT ${columns} FROM takes WHERE variant = 0 AND key = ANY($1)`, [[...keys]])
-      return new Map(rows.map(row => [row.key, toRecord(row)]))
+    find: async ids => {
+      if (ids.length === 0) return new Map()
+      const rows = await database.rows<TakeRow>(`SELECT ${columns} FROM takes WHERE id = ANY($1)`, [[...ids]])
+      return new Map(rows.map(row => [takeId(row), toRecord(row)]))
     },
     claim: async keys => {
       if (keys.length === 0) return []
@@ -53,14 +54,14 @@ export function takeIndex(database: Database, holder = uuidv7()): TakeIndex {
     },
     forget: async takes => {
       for (const take of takes) {
-        await database.rows('DELETE FROM takes WHERE key = $1 AND variant = 0 AND pack = $2 AND "offset" = $3 RETURNING key', [take.key, take.pack, take.offset])
+        await database.rows('DELETE FROM takes WHERE id = $1 AND pack = $2 AND "offset" = $3 RETURNING key', [takeId(take), take.pack, take.offset])
       }
     },
     add: async takes => {
       if (takes.length === 0) return
       await database.sequelize.transaction(async transaction => {
         await insert(takes, 'NOTHING', [], transaction)
-        await database.rows('DELETE FROM claims WHERE holder = $2 AND key = ANY($1) RETURNING key', [takes.map(take => take.key), holder], transaction)
+        await database.rows('DELETE FROM claims WHERE holder = $2 AND key = ANY($1) RETURNING key', [takes.map(takeId), holder], transaction)
       })
     },
     replace: async (takes, pack) => {
@@ -71,13 +72,13 @@ export function takeIndex(database: Database, holder = uuidv7()): TakeIndex {
   /** Inserts takes. For a key that is there already it does what `otherwise` says. */
   async function insert(takes: readonly TakeRecord[], otherwise: string, bind: readonly unknown[], transaction?: Transaction): Promise<void> {
     const rows = takes.map(take => ({
-      key: take.key, sample_rate: take.sampleRate, sample_count: take.sampleCount, word_marks: take.wordMarks,
+      key: take.key, variant: take.variant, origin: take.origin, text_hash: take.textHash, sample_rate: take.sampleRate, sample_count: take.sampleCount, word_marks: take.wordMarks,
       pack: take.pack, offset: take.offset, checksum: take.checksum,
     }))
     await database.rows(
-      `INSERT INTO takes (key, sample_rate, sample_count, word_marks, ${places}) `
-      + `SELECT key, sample_rate, sample_count, ARRAY(SELECT jsonb_array_elements_text(word_marks)::integer), ${places} `
-      + 'FROM jsonb_to_recordset($1::jsonb) AS t(key text, sample_rate integer, sample_count bigint, word_marks jsonb, pack text, "offset" bigint, checksum bigint) '
+      `INSERT INTO takes (key, variant, origin, text_hash, sample_rate, sample_count, word_marks, ${places}) `
+      + `SELECT key, variant, origin, text_hash, sample_rate, sample_count, ARRAY(SELECT jsonb_array_elements_text(word_marks)::integer), ${places} `
+      + 'FROM jsonb_to_recordset($1::jsonb) AS t(key text, variant integer, origin text, text_hash text, sample_rate integer, sample_count bigint, word_marks jsonb, pack text, "offset" bigint, checksum bigint) '
       + `ON CONFLICT (key, variant) DO ${otherwise} RETURNING key`, [JSON.stringify(rows), ...bind], transaction)
   }
 }

@@ -1,7 +1,10 @@
 import { appendFile, mkdir, readFile } from 'node:fs/promises'
 import { dirname } from 'node:path'
 import { asProblem } from '#core/problem'
+import { takeId } from '#core/takes/take'
 import type { TakeIndex, TakeRecord } from './take'
+
+const madeByEngine = { variant: 0, origin: 'engine', textHash: null } as const
 
 /** The index of a cache folder: one JSON record a line, appended. For one process at a time. */
 export class FileTakeIndex implements TakeIndex {
@@ -22,17 +25,17 @@ export class FileTakeIndex implements TakeIndex {
     const lines = (await readFile(path, 'utf8').catch(ifMissing)).split('\n')
     for (const line of lines) {
       const take = parseLine(line)
-      if (take !== null) takes.set(take.key, take)
+      if (take !== null) takes.set(takeId(take), take)
     }
     if (lines.at(-1) !== '') await appendFile(path, '\n')
     return new FileTakeIndex(path, takes)
   }
 
-  find(keys: readonly string[]): Promise<Map<string, TakeRecord>> {
+  find(ids: readonly string[]): Promise<Map<string, TakeRecord>> {
     const found = new Map<string, TakeRecord>()
-    for (const key of keys) {
-      const take = this.#takes.get(key)
-      if (take !== undefined) found.set(key, take)
+    for (const id of ids) {
+      const take = this.#takes.get(id)
+      if (take !== undefined) found.set(id, take)
     }
     return Promise.resolve(found)
   }
@@ -46,7 +49,7 @@ export class FileTakeIndex implements TakeIndex {
   }
 
   forget(takes: readonly TakeRecord[]): Promise<void> {
-    for (const take of takes) if (this.#takes.get(take.key) === take) this.#takes.delete(take.key)
+    for (const take of takes) if (this.#takes.get(takeId(take)) === take) this.#takes.delete(takeId(take))
     return Promise.resolve()
   }
 
@@ -56,7 +59,7 @@ export class FileTakeIndex implements TakeIndex {
     this.#isCut = true
     await appendFile(this.#path, begin + takes.map(take => `${JSON.stringify(take)}\n`).join('')).catch((error: unknown) => { throw asProblem(error) })
     this.#isCut = false
-    for (const take of takes) this.#takes.set(take.key, take)
+    for (const take of takes) this.#takes.set(takeId(take), take)
   }
 
   /** Nobody else uses the folder. */
@@ -73,7 +76,8 @@ function ifMissing(error: NodeJS.ErrnoException): string {
 function parseLine(line: string): TakeRecord | null {
   try {
     const value = JSON.parse(line) as TakeRecord
-    return typeof value.key === 'string' && typeof value.pack === 'string' ? value : null
+    // Earlier releases knew no variants.
+    return typeof value.key === 'string' && typeof value.pack === 'string' ? { ...madeByEngine, ...value } : null
   } catch {
     return null
   }

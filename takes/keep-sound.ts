@@ -9,6 +9,6 @@ export async function keepSound(library: TakeLibrary, { samples, sampleRate }: P
   const key = createHash('sha256').update(`sound ${sampleRate} `).update(Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)).digest('hex')
   const known = (await library.index.find([key])).get(key)
   const isThere = known !== undefined && await unlessDamaged(loadTake(library, known)) !== null
-  if (!isThere) await storeTakes(library, [{ key, sampleRate, wordMarks: [], samples }])
+  if (!isThere) await storeTakes(library, [{ key, variant: 0, origin: 'imported', textHash: null, sampleRate, wordMarks: [], samples }])
   return { key, sampleRate, sampleCount: samples.length }
 }

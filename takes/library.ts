@@ -1,4 +1,5 @@
 import { fail, ProblemError } from '#core/problem'
+import { atRate } from './at-rate'
 import type { Packs } from './packs'
 import type { TakeIndex, TakeRecord } from './take'
 
@@ -35,18 +36,18 @@ export async function loadTake({ index, packs }: TakeLibrary, record: TakeRecord
 }
 
 /**
- * A loader for tracks: the samples of the takes in `records`, by key. `sounds` has the names of those that were brought in, which
+ * A loader for tracks: the samples of the takes in `records`, by id, at a rate (Hz). `sounds` has the names of those that were brought in, which
  * nothing can make again: the promise of one that is lost rejects with a problem that names it.
  */
-export function takeLoader(library: TakeLibrary, records: ReadonlyMap<string, TakeRecord>, sounds: ReadonlyMap<string, string>): (key: string) => Promise<Int16Array> {
-  return async key => {
-    const record = records.get(key)
-    const name = sounds.get(key)
+export function takeLoader(library: TakeLibrary, records: ReadonlyMap<string, TakeRecord>, sounds: ReadonlyMap<string, string>, rate: number): (take: string) => Promise<Int16Array> {
+  return async take => {
+    const record = records.get(take)
+    const name = sounds.get(take)
     if (name === undefined) {
-      if (record === undefined) throw new Error(`No take for ${key}.`)
-      return loadTake(library, record)
+      if (record === undefined) throw new Error(`No take ${take}.`)
+      return atRate(record, await loadTake(library, record), rate)
     }
     const samples = record === undefined ? null : await unlessDamaged(loadTake(library, record))
-    return samples ?? fail('sound-lost', `The audio of the sound “${name}” is missing or damaged on the disk. Bring the sound in again under this name, on the Cast page.`)
+    return samples !== null ? atRate(record!, samples, rate) : fail('sound-lost', `The audio of the sound “${name}” is missing or damaged on the disk. Bring the sound in again under this name, on the Cast page.`)
   }
 }

@@ -17,7 +17,7 @@ export const settledMs = 120_000
 export const sealMark = '.sealed'
 
 /** Audio that is not in a pack yet. */
-export interface NewTake extends Pick<TakeRecord, 'key' | 'sampleRate' | 'wordMarks'> {
+export interface NewTake extends Omit<TakeRecord, 'sampleCount' | 'pack' | 'offset' | 'checksum'> {
   readonly samples: Int16Array
 }
 

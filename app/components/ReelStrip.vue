@@ -19,14 +19,7 @@ const narrow = useMediaQuery('(max-width: 1000px)')
 const height = computed(() => narrow.value ? 34 : 76)
 const theme = useTheme()
 
-const starts = computed(() => {
-  let at = 0
-  return props.utterances.map(utterance => {
-    const start = at + utterance.restBeforeMs
-    at = start + utterance.durationMs
-    return start
-  })
-})
+const starts = computed(() => props.utterances.map(utterance => utterance.startMs))
 const totalMs = computed(() => {
   const last = props.utterances.length - 1
   return last < 0 ? 0 : starts.value[last]! + props.utterances[last]!.durationMs

@@ -119,7 +119,7 @@ function supportAt({ direction, from, to }: PlacedDirection, passage: Node | nul
 
 function drawOverlay(): void {
   const overlay: Overlay = {
-    style: props.houseStyle, language: props.language, utterances: props.page.utterances, said: props.page.said,
+    language: props.language, utterances: props.page.utterances, said: props.page.said,
     markStale: props.page.part.state === 'stale' || props.page.part.state === 'partly',
     unavailable: (placed, passage) => {
       const { how, note } = supportAt(placed, passage)

@@ -3,10 +3,6 @@ import type { Node } from '@tiptap/pm/model'
 import { Plugin, PluginKey } from '@tiptap/pm/state'
 import { Decoration, DecorationSet } from '@tiptap/pm/view'
 import { wordsOf } from '#core/score/spoken'
-import type { Direction } from '#core/script/directions'
-import { restMsOfStrength } from '#core/script/ssml/values'
-import type { PassageKind } from '#core/script/script'
-import { restBetween, type HouseStyle, type Rested } from '#core/style/house-style'
 import type { PageUtterance, SaidPlace } from '#shared/api'
 import { directionsIn, type PlacedDirection } from './commands'
 import { signOf } from './signs'
@@ -14,7 +10,6 @@ import { fromWritten } from './convert'
 
 /** What is drawn over the text. None of it is in the document. */
 export interface Overlay {
-  readonly style: HouseStyle
   readonly language: string
   readonly utterances: readonly PageUtterance[]
   readonly said: readonly SaidPlace[]
@@ -74,22 +69,16 @@ function shine(doc: Node, light: Light | null): DecorationSet {
   return DecorationSet.create(doc, decorations)
 }
 
-function draw(doc: Node, { style, language, utterances, said, markStale, unavailable }: Overlay): DecorationSet {
+function draw(doc: Node, { language, utterances, said, markStale, unavailable }: Overlay): DecorationSet {
   const decorations: Decoration[] = []
   const passages = new Map<string, { from: number, node: Node }>()
-  let previous: Rested | null = null
-  /** What directions at the end of the passage before ask for. */
-  let behind: number | null = null
+  /** What is heard first of each passage: the silence before it stands above the passage. */
+  const first = new Map<string, PageUtterance>()
+  for (const utterance of utterances) if (!first.has(utterance.passageId)) first.set(utterance.passageId, utterance)
   doc.forEach((node, offset) => {
     passages.set(String(node.attrs.id), { from: offset + 1, node })
-    const own: Rested = { kind: node.attrs.kind as PassageKind, ...(typeof node.attrs.level === 'number' ? { level: node.attrs.level } : {}) }
-    const directed = [behind, ...restsAt(node, 'begin')].filter(ms => ms !== null)
-    if (previous !== null) {
-      const ms = directed.length > 0 ? directed.reduce((sum, each) => sum + each, 0) : restBetween(style, previous, own)
-      decorations.push(restAbove(offset, node.nodeSize, ms, directed.length > 0))
-    }
-    previous = own
-    behind = restsAt(node, 'end').reduce<number | null>((sum, ms) => (sum ?? 0) + ms, null)
+    const heard = first.get(String(node.attrs.id))
+    if (heard !== undefined && heard !== utterances[0]) decorations.push(restAbove(offset, node.nodeSize, Math.round(heard.restBeforeMs), heard.restIsDirected))
     if (node.attrs.role !== null) {
       const role = String(node.attrs.role)
       decorations.push(Decoration.widget(offset + 1, () => drawnTag('role-tag', 'role', role), { side: -1, key: `role ${role}`, ignoreSelection: true }))
@@ -138,18 +127,6 @@ function drawnTag(className: string, name: string, text: string): HTMLElement {
   tag.dataset[name] = text
   tag.contentEditable = 'false'
   return tag
-}
-
-/** The rests that stand before or behind all of a passage's text. */
-function restsAt(node: Node, edge: 'begin' | 'end'): number[] {
-  const found: number[] = []
-  const children = Array.from({ length: node.childCount }, (_, index) => node.child(index))
-  for (const child of edge === 'begin' ? children : children.toReversed()) {
-    if (child.isText && child.text!.trim() !== '') break
-    const direction = child.isText ? null : child.attrs.direction as Direction
-    if (direction?.kind === 'rest') found.push('ms' in direction ? direction.ms : restMsOfStrength[direction.strength])
-  }
-  return found
 }
 
 /** The space above a passage is the rest before it, and a bracket in the gutter says how long it is; heavier when it is set by hand. */

@@ -16,7 +16,7 @@ export const stateNames: Readonly<Record<PartState, string>> = {
 
 export const editNames: Readonly<Record<EditKind, string>> = {
   text: 'the change of text', name: 'the new name', inclusion: 'leaving out', order: 'the new order', merge: 'the merge', split: 'the split', division: 'the new division', version: 'the new version of the manuscript',
-  passage: 'the change of a passage', passages: 'the change of passages', dialogue: 'the roles of the dialogue', replacement: 'the replacement', style: 'the change of the house style', word: 'the change of a word', decision: 'the decision',
+  passage: 'the change of a passage', passages: 'the change of passages', dialogue: 'the roles of the dialogue', replacement: 'the replacement', style: 'the change of the house style', word: 'the change of a word', decision: 'the decision', take: 'the choice of a take',
 }
 
 export const partNames: Readonly<Record<PartKind, string>> = {

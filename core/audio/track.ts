@@ -1,10 +1,14 @@
+import { speakingMs } from '../estimate/speaking-time'
 import type { CastScore, CastUtterance } from '../score/request'
 import type { SoundPlay } from '../score/sounds'
-import { applyGain, msToSamples, rampGain } from './pcm'
+import type { Reference } from '../takes/choose'
+import { applyGain, dbToFactor, msToSamples, rampGain } from './pcm'
+import { resampledCount } from './resample'
 
-/** A stretch of a track: a piece of a take or of a sound, or silence when `key` is null. */
+/** A stretch of a track: a piece of a take or of a sound, or silence when `take` is null. Samples are those of the track. */
 export interface TrackPiece {
-  readonly key: string | null
+  /** Id of the take. */
+  readonly take: string | null
   /** Where the piece begins in its take. */
   readonly fromSample: number
   readonly startSample: number
@@ -14,12 +18,33 @@ export interface TrackPiece {
   readonly rampFromDb?: number
 }
 
+/** A sound that lies under the speech, again and again from its beginning until its end. */
+export interface TrackBed {
+  readonly take: string
+  /** Samples of the whole sound. */
+  readonly length: number
+  readonly startSample: number
+  readonly sampleCount: number
+  readonly gainDb: number
+  /** It grows and fades over so many samples. */
+  readonly fadeSamples: number
+}
+
 export interface TimedUtterance {
   readonly utterance: CastUtterance
-  /** Where the first sound before it begins; `startSample` without. */
+  /** Id of the take that it is heard in. */
+  readonly take: string
+  /** Where the silence before it begins, and where the first sound before it; both are `startSample` where there is none. */
+  readonly restSample: number
   readonly leadSample: number
   readonly startSample: number
   readonly endSample: number
+}
+
+/** What is heard at once: speech piece after piece, and beds under it. */
+export interface Lanes {
+  readonly speech: readonly TrackPiece[]
+  readonly beds: readonly TrackBed[]
 }
 
 /**
@@ -30,16 +55,12 @@ export interface Track {
   /** Hz */
   readonly sampleRate: number
   readonly sampleCount: number
-  readonly pieces: readonly TrackPiece[]
+  readonly lanes: Lanes
   readonly timeline: readonly TimedUtterance[]
 }
 
-/** What a track must know of a take without its audio. */
-export interface TakeShape {
-  readonly sampleCount: number
-  /** Pairs in one list: place in what was sent, sample. */
-  readonly wordMarks: readonly number[]
-}
+/** A track as it is played: without the times of its utterances. */
+export type PlayableTrack = Omit<Track, 'timeline'>
 
 /** Silence before the first and after the last word. */
 export interface Margins {
@@ -47,128 +68,210 @@ export interface Margins {
   readonly tailMs: number
 }
 
+export const noMargins: Margins = { headMs: 0, tailMs: 0 }
+
 /** A change of level in running speech takes this long. */
 const rampMs = 5
 
 /**
- * Lays a score out. `shapeOf` must know the take of every utterance. One that sounds like nothing (the
+ * Lays a score out with the takes that are heard (`choose`), at a rate (Hz). The length of one that is not made yet is estimated. A take that sounds like nothing (the
  * voice does not speak its signs) has no rest of its own: the longest of the rests around it counts.
  */
-export function layTrack(
-  score: CastScore, shapeOf: (utterance: CastUtterance) => TakeShape, sampleRate: number, margins: Margins,
-): Track {
-  const pieces: TrackPiece[] = []
+export function layTrack(score: CastScore, references: readonly Reference[], sampleRate: number, margins: Margins = noMargins): Track {
+  const speech: TrackPiece[] = []
   const timeline: TimedUtterance[] = []
   let at = 0
   const add = (piece: Omit<TrackPiece, 'startSample'>): void => {
     if (piece.sampleCount <= 0) return
-    pieces.push({ ...piece, startSample: at })
+    speech.push({ ...piece, startSample: at })
     at += piece.sampleCount
   }
-  const rest = (ms: number): void => add({ key: null, fromSample: 0, sampleCount: msToSamples(ms, sampleRate), gainDb: 0 })
+  const rest = (ms: number): void => add({ take: null, fromSample: 0, sampleCount: msToSamples(ms, sampleRate), gainDb: 0 })
   rest(margins.headMs)
-  const play = ({ key, fromSample, sampleCount, gainDb, restBeforeMs }: SoundPlay, atLeastMs = 0): void => {
-    rest(Math.max(atLeastMs, restBeforeMs))
-    add({ key, fromSample, sampleCount, gainDb })
+  const play = (sound: SoundPlay, atLeastMs = 0): void => {
+    rest(Math.max(atLeastMs, sound.restBeforeMs))
+    const fromSample = resampledCount(sound.fromSample, sound.sampleRate, sampleRate)
+    add({ take: sound.key, fromSample, sampleCount: resampledCount(sound.fromSample + sound.sampleCount, sound.sampleRate, sampleRate) - fromSample, gainDb: sound.gainDb })
   }
   let restMs = 0
-  for (const utterance of score.utterances) {
-    const shape = shapeOf(utterance)
+  let restSample = at
+  for (const reference of references) {
+    const utterances = score.utterances.slice(reference.from, reference.from + reference.count)
+    const [first] = utterances as [CastUtterance]
+    const length = lengthOf(reference, utterances, sampleRate)
     let leadSample: number | null = null
-    for (const sound of utterance.soundsBefore ?? []) {
+    for (const sound of first.soundsBefore ?? []) {
       play(sound, restMs)
       restMs = 0
-      leadSample ??= at - sound.sampleCount
+      leadSample ??= speech.at(-1)!.startSample
     }
-    restMs = Math.max(restMs, utterance.restBeforeMs)
-    if (shape.sampleCount > 0) {
+    restMs = Math.max(restMs, first.restBeforeMs)
+    if (length > 0) {
       rest(restMs)
       restMs = 0
     }
     const startSample = at
-    const cuts = cutsOf(utterance, shape, utterance.gainDb)
+    const cuts = cutsOf(first, reference, length, sampleRate)
     cuts.forEach((cut, index) => {
       for (const sound of cut.sounds) play(sound)
       rest(cut.restMs)
-      const end = cuts[index + 1]?.sample ?? shape.sampleCount
+      const end = cuts[index + 1]?.sample ?? length
       const goesOn = index > 0 && cut.restMs === 0 && cut.sounds.length === 0 && cuts[index - 1]!.gainDb !== cut.gainDb
-      add({ key: utterance.key, fromSample: cut.sample, sampleCount: end - cut.sample, gainDb: cut.gainDb, ...(goesOn ? { rampFromDb: cuts[index - 1]!.gainDb } : {}) })
+      add({ take: reference.take, fromSample: cut.sample, sampleCount: end - cut.sample, gainDb: cut.gainDb, ...(goesOn ? { rampFromDb: cuts[index - 1]!.gainDb } : {}) })
     })
-    timeline.push({ utterance, leadSample: leadSample ?? startSample, startSample, endSample: at })
+    const ends = sharesOf(utterances, startSample, at)
+    utterances.forEach((utterance, index) => {
+      const begins = index === 0 ? startSample : ends[index - 1]!
+      timeline.push({
+        utterance, take: reference.take, startSample: begins, endSample: ends[index]!,
+        restSample: index === 0 ? restSample : begins, leadSample: index === 0 ? leadSample ?? startSample : begins,
+      })
+    })
+    // Around one without sound there is one rest, and it comes before what sounds next.
+    if (at > startSample) restSample = at
   }
   for (const sound of score.soundsAfter ?? []) play(sound)
   rest(score.restAfterMs ?? 0)
   rest(margins.tailMs)
-  return { sampleRate, sampleCount: at, pieces, timeline }
+  return { sampleRate, sampleCount: at, lanes: { speech, beds: bedsOf(score, timeline, sampleRate) }, timeline }
+}
+
+/** Samples of a take in a track; about how many where it is not made. */
+export function lengthOf({ known }: Pick<Reference, 'known'>, utterances: readonly CastUtterance[], sampleRate: number): number {
+  if (known !== null) return resampledCount(known.sampleCount, known.sampleRate, sampleRate)
+  return utterances.reduce((sum, { text, request }) => sum + msToSamples(speakingMs(text, request.wordsPerMinute), sampleRate), 0)
+}
+
+/** Where the utterances of one take end: what each would take of it to be spoken. */
+function sharesOf(utterances: readonly CastUtterance[], start: number, end: number): number[] {
+  if (utterances.length === 1) return [end]
+  const lengths = utterances.map(({ text, request }) => speakingMs(text, request.wordsPerMinute))
+  const whole = lengths.reduce((sum, length) => sum + length, 0)
+  let before = 0
+  return lengths.map(length => {
+    before += length
+    return start + Math.round((end - start) * before / whole)
+  })
+}
+
+function bedsOf({ beds = [] }: CastScore, timeline: readonly TimedUtterance[], sampleRate: number): TrackBed[] {
+  return beds.flatMap(({ key, sampleRate: own, sampleCount, from, to, gainDb, fadeMs }): TrackBed[] => {
+    const [first, last] = [timeline[from], timeline[to]]
+    const length = resampledCount(sampleCount, own, sampleRate)
+    if (first === undefined || last === undefined || length === 0) return []
+    return [{ take: key, length, startSample: first.leadSample, sampleCount: last.endSample - first.leadSample, gainDb, fadeSamples: msToSamples(fadeMs, sampleRate) }]
+  })
 }
 
 interface Cut {
+  /** In the take, at the track's rate. */
   readonly sample: number
   readonly sounds: readonly SoundPlay[]
   readonly restMs: number
   readonly gainDb: number
 }
 
-/** Where a take is cut for rests and levels. In one that is not made yet, about where the places are. */
-function cutsOf({ stretches, length }: CastUtterance, { sampleCount, wordMarks }: TakeShape, gainDb: number): Cut[] {
-  if (stretches === undefined) return [{ sample: 0, sounds: [], restMs: 0, gainDb }]
+/** Where a take is cut for rests and levels. In one that is not made yet, about where the places are; what the engine was not asked for is in one piece. */
+function cutsOf({ stretches, length, gainDb }: CastUtterance, { known, isOwn }: Reference, sampleCount: number, sampleRate: number): Cut[] {
+  if (stretches === undefined || !isOwn) return [{ sample: 0, sounds: [], restMs: 0, gainDb: isOwn ? gainDb : 0 }]
   const samples = new Map<number, number>()
-  for (let i = 0; i < wordMarks.length; i += 2) samples.set(wordMarks[i]!, wordMarks[i + 1]!)
+  if (known !== null) for (let i = 0; i < known.wordMarks.length; i += 2) samples.set(known.wordMarks[i]!, resampledCount(known.wordMarks[i + 1]!, known.sampleRate, sampleRate))
   let before = 0
   return stretches.map((stretch, index) => {
-    const known = index === 0 ? 0 : samples.get(stretch.place) ?? Math.round(sampleCount * stretch.place / length)
-    before = Math.max(before, Math.min(sampleCount, known))
+    const place = index === 0 ? 0 : samples.get(stretch.place) ?? Math.round(sampleCount * stretch.place / length)
+    before = Math.max(before, Math.min(sampleCount, place))
     return { sample: before, sounds: stretch.sounds ?? [], restMs: stretch.restMs, gainDb: gainDb + stretch.gainDb }
   })
+}
+
+/** A piece of a track by itself, without its timeline. */
+export function sliceTrack({ sampleRate, lanes }: PlayableTrack, from: number, to: number): PlayableTrack {
+  const within = <P extends { readonly startSample: number, readonly sampleCount: number }>(pieces: readonly P[]): P[] => pieces.filter(({ startSample, sampleCount }) => startSample < to && startSample + sampleCount > from)
+  const speech = within(lanes.speech).map(piece => {
+    const start = Math.max(from, piece.startSample)
+    const { rampFromDb: _, ...rest } = piece
+    return {
+      ...(start > piece.startSample ? rest : piece), fromSample: piece.fromSample + start - piece.startSample,
+      startSample: start - from, sampleCount: Math.min(to, piece.startSample + piece.sampleCount) - start,
+    }
+  })
+  return { sampleRate, sampleCount: to - from, lanes: { speech, beds: within(lanes.beds).map(bed => ({ ...bed, startSample: bed.startSample - from })) } }
 }
 
 /** Silence is given out in stretches of at most this many samples, so that memory stays small. */
 const longestStretch = 1 << 16
 
-/** The samples of a track from `from` up to `to`, in stretches. `load` gives the samples of a take. */
-export async function* renderTrack(
-  track: Omit<Track, 'timeline'>, load: (key: string) => Promise<Int16Array>, from = 0, to = track.sampleCount,
-): AsyncGenerator<Int16Array> {
-  for (const piece of track.pieces) {
+/** The samples of a track from `from` up to `to`, in stretches. `load` gives the samples of a take at the track's rate. */
+export async function* renderTrack(track: PlayableTrack, load: (take: string) => Promise<Int16Array>, from = 0, to = track.sampleCount): AsyncGenerator<Int16Array> {
+  const { speech, beds } = track.lanes
+  if (beds.length === 0) {
+    yield* renderSpeech(track.sampleRate, speech, load, from, to)
+    return
+  }
+  let at = from
+  for await (const samples of renderSpeech(track.sampleRate, speech, load, from, to)) {
+    const end = at + samples.length
+    const under = beds.filter(({ startSample, sampleCount }) => startSample < end && startSample + sampleCount > at)
+    yield under.length === 0 ? samples : mixed(samples, await Promise.all(under.map(async bed => ({ bed, sound: await load(bed.take) }))), at)
+    at = end
+  }
+}
+
+async function* renderSpeech(sampleRate: number, speech: readonly TrackPiece[], load: (take: string) => Promise<Int16Array>, from: number, to: number): AsyncGenerator<Int16Array> {
+  for (const piece of speech) {
     const start = Math.max(from, piece.startSample) - piece.startSample
     const end = Math.min(to, piece.startSample + piece.sampleCount) - piece.startSample
     if (end <= start) continue
-    if (piece.key !== null) {
-      const samples = (await load(piece.key)).subarray(piece.fromSample + start, piece.fromSample + end)
+    if (piece.take !== null) {
+      const samples = (await load(piece.take)).subarray(piece.fromSample + start, piece.fromSample + end)
       yield piece.rampFromDb === undefined
         ? applyGain(samples, piece.gainDb)
-        : rampGain(samples, piece.rampFromDb, piece.gainDb, start, msToSamples(rampMs, track.sampleRate))
+        : rampGain(samples, piece.rampFromDb, piece.gainDb, start, msToSamples(rampMs, sampleRate))
     } else {
       for (let left = end - start; left > 0; left -= longestStretch) yield new Int16Array(Math.min(left, longestStretch))
     }
   }
 }
 
-/** Samples that sounds take with the rests before them. */
-function taken(sounds: readonly SoundPlay[], samplesOf: (ms: number) => number): number {
-  return sounds.reduce((sum, sound) => sum + samplesOf(sound.restBeforeMs) + sound.sampleCount, 0)
+/** Speech from a place of its track on, with the beds under it; what would pass full scale stays there. */
+function mixed(speech: Int16Array, beds: readonly { readonly bed: TrackBed, readonly sound: Int16Array }[], from: number): Int16Array {
+  const sums = Float64Array.from(speech)
+  for (const { bed: { startSample, sampleCount, gainDb, fadeSamples, length }, sound } of beds) {
+    const factor = dbToFactor(gainDb)
+    const first = Math.max(0, startSample - from)
+    const last = Math.min(speech.length, startSample + sampleCount - from)
+    for (let i = first; i < last; i += 1) {
+      const at = from + i - startSample
+      const fade = Math.min(1, (at + 1) / Math.max(1, fadeSamples), (sampleCount - at) / Math.max(1, fadeSamples))
+      sums[i]! += (sound[at % length] ?? 0) * factor * fade
+    }
+  }
+  return Int16Array.from(sums, sample => Math.max(-32_768, Math.min(32_767, Math.round(sample))))
 }
 
-/** When each word of an utterance begins, in samples from where it, or the first sound before it, begins, with its written span. */
-export function wordTimes(utterance: CastUtterance, shape: TakeShape, sampleRate: number): { readonly start: number, readonly end: number, readonly sample: number }[] {
-  const samplesOf = (ms: number): number => msToSamples(ms, sampleRate)
-  const cuts = cutsOf(utterance, shape, 0).slice(1).map(({ sample, sounds, restMs }) => ({ sample, taken: samplesOf(restMs) + taken(sounds, samplesOf) }))
-  const lead = utterance.soundsBefore === undefined ? 0 : taken(utterance.soundsBefore, samplesOf) - samplesOf(utterance.soundsBefore[0]!.restBeforeMs) + samplesOf(utterance.restBeforeMs)
+/** When each word of an utterance begins, in samples from where it, or the first sound before it, begins, with its written span. None while it has no take of its own. */
+export function wordTimes(track: Track, { utterance, take, leadSample, startSample, endSample }: TimedUtterance, { known, isOwn }: Reference): { readonly start: number, readonly end: number, readonly sample: number }[] {
+  if (known === null || !isOwn) return []
+  const pieces = track.lanes.speech.filter(piece => piece.take === take && piece.startSample >= startSample && piece.startSample < endSample)
+  const inTrack = (sample: number): number => {
+    const piece = pieces.findLast(({ fromSample }) => fromSample <= sample) ?? pieces[0]
+    return piece === undefined ? startSample : piece.startSample + sample - piece.fromSample
+  }
   const times: { start: number, end: number, sample: number }[] = []
+  const { words, stretches } = utterance
   let word = 0
-  for (let i = 0; i < shape.wordMarks.length; i += 2) {
-    const [place, sample] = [shape.wordMarks[i]!, shape.wordMarks[i + 1]!]
-    if (utterance.stretches?.some(stretch => stretch.place === place && place > 0) === true) continue
+  for (let i = 0; i < known.wordMarks.length; i += 2) {
+    const [place, sample] = [known.wordMarks[i]!, resampledCount(known.wordMarks[i + 1]!, known.sampleRate, track.sampleRate)]
+    if (stretches?.some(stretch => stretch.place === place && place > 0) === true) continue
     const from = word
-    while (word + 3 < utterance.words.length && utterance.words[word + 3]! <= place) word += 3
-    const rests = cuts.filter(cut => cut.sample <= sample).reduce((sum, cut) => sum + cut.taken, lead)
-    const [start, end] = [utterance.words[word + 1]!, utterance.words[word + 2]!]
+    while (word + 3 < words.length && words[word + 3]! <= place) word += 3
+    const [start, end] = [words[word + 1]!, words[word + 2]!]
     const last = times.at(-1)
     // Words spoken as one with the word before them have no time of their own: they belong to that one.
-    if (last !== undefined && word > from + 3) times[times.length - 1] = { ...last, end: utterance.words[word - 1]! }
-    if (last === undefined || last.start !== start) times.push({ start, end, sample: sample + rests })
+    if (last !== undefined && word > from + 3) times[times.length - 1] = { ...last, end: words[word - 1]! }
+    if (last === undefined || last.start !== start) times.push({ start, end, sample: inTrack(sample) - leadSample })
   }
-  const behind = utterance.words.at(-1)
+  const behind = words.at(-1)
   if (times.length > 0 && behind !== undefined) times[times.length - 1] = { ...times.at(-1)!, end: behind }
   return times
 }

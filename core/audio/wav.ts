@@ -1,4 +1,4 @@
-import { renderTrack, type Track } from './track'
+import { renderTrack, type PlayableTrack, type Track } from './track'
 
 /** The sizes in a RIFF file have 32 bits; what is longer is written as RF64. */
 const largestRiffBytes = 2 ** 32 - 1
@@ -71,7 +71,7 @@ export function wavSize(track: Pick<Track, 'sampleCount'>): number {
  * loaded. Samples are written little-endian, as the platforms this runs on hold them.
  */
 export async function* wavBytes(
-  track: Omit<Track, 'timeline'>, load: (key: string) => Promise<Int16Array>, from = 0, to = wavSize(track),
+  track: PlayableTrack, load: (take: string) => Promise<Int16Array>, from = 0, to = wavSize(track),
 ): AsyncGenerator<Uint8Array> {
   const headerBytes = wavHeaderBytes(track.sampleCount)
   if (from < headerBytes) yield wavHeader(track.sampleCount, track.sampleRate).subarray(from, Math.min(to, headerBytes))

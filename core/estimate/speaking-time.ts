@@ -1,6 +1,3 @@
-import type { TakeShape } from '../audio/track'
-import type { CastUtterance } from '../score/request'
-
 /**
  * Milliseconds at `referencePace`, fitted by least squares to 165 sentences of an open English novel as the
  * embedded engine reads them: mean error 5 % a sentence, under 1 % in sum.
@@ -20,9 +17,4 @@ export function speakingMs(text: string, wordsPerMinute: number): number {
   const ms = perSentence + perLetter * count(/\p{L}/gu) + perWord * count(/\S+/gu)
     + perFigure * count(/\p{N}/gu) + perClauseMark * count(/[,;:—–()、，；：]|--/gu)
   return ms * referencePace / wordsPerMinute
-}
-
-/** The shape of a take that has not been made yet. */
-export function estimatedShape(utterance: CastUtterance, sampleRate: number): TakeShape {
-  return { sampleCount: Math.round(speakingMs(utterance.text, utterance.request.wordsPerMinute) * sampleRate / 1000), wordMarks: [] }
 }

@@ -4,6 +4,9 @@ import { extensions, type DeliveryProfile } from '../delivery/profile'
 import type { Track } from '../audio/track'
 import { hash } from '../hash'
 import type { CastScore } from '../score/request'
+import type { SoundPlay } from '../score/sounds'
+import type { PlacedChoice } from '../takes/choice'
+import type { Reference } from '../takes/choose'
 import { fileName } from './file-name'
 
 /** A part as the run sheet sees it. */
@@ -19,6 +22,8 @@ export interface SheetPart {
 /** A part of which files are made. */
 export interface RunSheetPart extends SheetPart {
   readonly score: CastScore
+  /** The takes that are chosen in it. */
+  readonly choices?: readonly PlacedChoice[]
 }
 
 /** One file that will be made. */
@@ -72,10 +77,18 @@ export function tagsFor(file: Pick<RunSheetFile, 'title' | 'number'>, fileCount:
   }
 }
 
-/** Hash of all that is heard of a score: takes, rests, sounds and levels in order. */
-export function soundOf(score: CastScore): string {
-  const pieces = score.utterances.map(utterance => [utterance.restBeforeMs, utterance.key, utterance.gainDb, utterance.stretches ?? null, utterance.soundsBefore ?? null])
-  return hash([pieces, score.soundsAfter ?? null, score.restAfterMs ?? 0])
+/** Hash of all that is heard of a score in the takes that are chosen for it: takes, rests, sounds and levels in order. */
+export function soundOf(score: CastScore, references: readonly Reference[]): string {
+  const pieces = references.map(({ from, take, isOwn }) => {
+    const { restBeforeMs, gainDb, stretches, soundsBefore } = score.utterances[from]!
+    return [restBeforeMs, take, isOwn ? gainDb : 0, (isOwn ? stretches?.map(stretch => ({ ...stretch, ...played(stretch.sounds) })) : null) ?? null, played(soundsBefore).sounds ?? null]
+  })
+  return hash([pieces, played(score.soundsAfter).sounds ?? null, score.restAfterMs ?? 0, ...(score.beds === undefined ? [] : [score.beds])])
+}
+
+/** Sounds without the rate that their samples are counted at, which their key decides. */
+function played(sounds: readonly SoundPlay[] | undefined): { readonly sounds?: readonly Omit<SoundPlay, 'sampleRate'>[] } {
+  return sounds === undefined ? {} : { sounds: sounds.map(({ sampleRate: _, ...sound }) => sound) }
 }
 
 /**

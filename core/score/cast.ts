@@ -65,6 +65,8 @@ export interface EngineCapabilities {
   readonly wordsPerMinute: Range
   readonly pitchSemitones: Range
   readonly gainDb: Range
+  /** About how long it works on an utterance, ms: for each, and for each second of speech. */
+  readonly work: { readonly eachMs: number, readonly perSpokenSecondMs: number }
   /** What a role has that nobody has set. */
   readonly defaults: Pick<Casting, 'wordsPerMinute' | 'pitchSemitones' | 'gainDb'>
   /** Variants that new roles get in turn, so that they are told apart at once. */

@@ -9,7 +9,7 @@ import { restBetween, type HouseStyle } from '../style/house-style'
 import { capabilitiesOf, castingOf, type Cast, type EngineCapabilities, type Engines } from './cast'
 import { plainTone, toneOf, type Tone, type ToneSegment } from './tone'
 import { pieces } from './pieces'
-import { gapOf, playOf, type GapItem, type SoundPlay, type Sounds } from './sounds'
+import { gapOf, playOf, type BedPlay, type GapItem, type SoundPlay, type Sounds } from './sounds'
 import type { WordFinder } from '../words/find-words'
 import type { HitOff, RuleSet } from '../style/rule'
 import { withWholeWords, type PlacedSegment } from './word-edges'
@@ -23,6 +23,8 @@ export interface Utterance {
   readonly passageId: string
   /** Silence before it, in ms; 0 for the first of a part and between pieces of one sentence, unless a direction asks for one. */
   readonly restBeforeMs: number
+  /** A direction asks for that rest, or for one before a sound. */
+  readonly restIsDirected?: true
   /** Played before it, and before that rest. */
   readonly soundsBefore?: readonly SoundPlay[]
   readonly text: string
@@ -78,12 +80,14 @@ export interface PartScore {
   /** Played after the last utterance; the silence behind it in ms. */
   readonly soundsAfter?: readonly SoundPlay[]
   readonly restAfterMs?: number
+  /** Played under it. */
+  readonly beds?: readonly BedPlay[]
 }
 
 /** All that `compilePassage` reads, as text: units with equal inputs are equal. */
 export function unitInput(passage: Passage, context: CompileContext): string {
   return JSON.stringify([compilerVersion, passage.id, passage.kind, passage.content, context.previousKind, passage.language ?? null, context.language, passage.role ?? null,
-    restsRead(passage, context), limitsRead(passage, context), soundsRead(passage, context), wordsRead(passage, context), rulesRead(passage, context)])
+    ruledRests(passage, context), limitsRead(passage, context), soundsRead(passage, context), wordsRead(passage, context), rulesRead(passage, context)])
 }
 
 /** A piece of one sentence that one role speaks. */
@@ -108,7 +112,7 @@ function spokenBy(passage: Passage, { findWords, rules, partLabel, off }: Pick<C
 export function compilePassage(passage: Passage, context: CompileContext): Unit {
   const language = passage.language ?? context.language
   const form = spokenOf(passage, context)
-  const [ruledBeforeMs, sentenceRestMs] = restsRead(passage, context)
+  const [ruledBeforeMs, sentenceRestMs] = ruledRests(passage, context)
   const spoken = piecesOf(form, passage, context)
   const points = pointsOf(form, context.sounds ?? {})
   const base: Tone = primaryLanguage(language) === primaryLanguage(context.language) ? plainTone : { ...plainTone, language }
@@ -134,9 +138,9 @@ export function compilePassage(passage: Passage, context: CompileContext): Unit 
 }
 
 /** How an utterance begins after what stands before it. */
-function opening(items: readonly GapItem[], ruledMs: number): Pick<Utterance, 'restBeforeMs' | 'soundsBefore'> {
-  const { sounds, restMs } = gapOf(items, ruledMs)
-  return { restBeforeMs: restMs, ...(sounds.length === 0 ? {} : { soundsBefore: sounds }) }
+function opening(items: readonly GapItem[], ruledMs: number): Pick<Utterance, 'restBeforeMs' | 'restIsDirected' | 'soundsBefore'> {
+  const { sounds, restMs, isDirected } = gapOf(items, ruledMs)
+  return { restBeforeMs: restMs, ...(isDirected ? { restIsDirected: true } : {}), ...(sounds.length === 0 ? {} : { soundsBefore: sounds }) }
 }
 
 /** The sentences of a passage in pieces: by role, by the engine's limit, and by the sentences that a file marks as such. */
@@ -276,8 +280,8 @@ export function* compileSteps(part: Part, context: Omit<CompileContext, 'previou
 }
 
 /** The sounds that a score plays: their names by the keys of their takes. */
-export function soundNamesIn({ utterances, soundsAfter = [] }: PartScore): Map<string, string> {
-  const plays = [...utterances.flatMap(({ soundsBefore = [], segments }) => [...soundsBefore, ...segments.flatMap(({ gap }) => gap?.sounds ?? [])]), ...soundsAfter]
+export function soundNamesIn({ utterances, soundsAfter = [], beds = [] }: PartScore): Map<string, string> {
+  const plays = [...utterances.flatMap(({ soundsBefore = [], segments }) => [...soundsBefore, ...segments.flatMap(({ gap }) => gap?.sounds ?? [])]), ...soundsAfter, ...beds]
   return new Map(plays.map(({ key, name }) => [key, name]))
 }
 
@@ -291,7 +295,8 @@ function compileCached(passage: Passage, context: CompileContext, cache: UnitCac
   return unit
 }
 
-function restsRead(passage: Passage, { previousKind, previousLevel, style }: CompileContext): [passageRestMs: number, sentenceRestMs: number] {
+/** The rests that a house style gives before a passage and between its sentences, in ms. */
+export function ruledRests(passage: Pick<Passage, 'kind' | 'level'>, { previousKind, previousLevel, style }: Pick<CompileContext, 'previousKind' | 'previousLevel' | 'style'>): [passageRestMs: number, sentenceRestMs: number] {
   return [previousKind === null ? 0 : restBetween(style, { kind: previousKind, ...(previousLevel === undefined ? {} : { level: previousLevel }) }, passage), style.sentenceRestMs]
 }
 

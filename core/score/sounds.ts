@@ -20,9 +20,22 @@ export interface SoundPlay {
   readonly name: string
   /** Silence before it, in ms. */
   readonly restBeforeMs: number
+  /** Hz, of the sound: its samples are counted so. */
+  readonly sampleRate: number
   readonly fromSample: number
   readonly sampleCount: number
   readonly gainDb: number
+}
+
+/** A sound under the speech, from one utterance of a score to another: again and again from its beginning. */
+export interface BedPlay extends Sound {
+  readonly name: string
+  /** Indexes of the first and the last utterance. */
+  readonly from: number
+  readonly to: number
+  readonly gainDb: number
+  /** It grows and fades over so many ms. */
+  readonly fadeMs: number
 }
 
 /** What stands between two words: rests and sounds in order, rests of rules, and the place of the rest that the house style gives between sentences or passages. */
@@ -32,6 +45,8 @@ export interface Gap {
   readonly sounds: readonly SoundPlay[]
   /** Silence behind them, in ms. */
   readonly restMs: number
+  /** A direction asks for a rest in it. */
+  readonly isDirected: boolean
 }
 
 /** Lays a gap out. A rest that a direction asks for replaces the ruled ones; of these the longest counts. */
@@ -52,7 +67,7 @@ export function gapOf(items: readonly GapItem[], ruledMs: number): Gap {
       restMs = 0
     }
   })
-  return { sounds, restMs }
+  return { sounds, restMs, isDirected: directed }
 }
 
 type SoundDirection = Direction & DirectionOf<'sound'>
@@ -71,7 +86,7 @@ export function playOf({ sound, attributes = {} }: SoundDirection, sounds: Sound
   }
   const fromSample = sampleAt('clipBegin') ?? 0
   const gainDb = attributes['soundLevel'] === undefined ? 0 : volumeDb(attributes['soundLevel']) ?? 0
-  return { key: known.key, name: sound, fromSample, sampleCount: Math.max(0, (sampleAt('clipEnd') ?? known.sampleCount) - fromSample), gainDb }
+  return { key: known.key, name: sound, sampleRate: known.sampleRate, fromSample, sampleCount: Math.max(0, (sampleAt('clipEnd') ?? known.sampleCount) - fromSample), gainDb }
 }
 
 /** Why a sound is not played as its direction asks: a sentence for the user; null when it is. `names`: those of the library; not judged without. */

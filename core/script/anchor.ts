@@ -49,6 +49,25 @@ export function placeOf({ start, end, quote, before, after }: Anchor, text: stri
   return best === null ? null : [best.at, best.at + length]
 }
 
+/**
+ * Where an anchor probably is when its quote is gone: between what stood before it and what stood behind it, where both are still there; what stood at an edge of the
+ * text is at that edge. Null when that is not known either.
+ */
+export function lostPlaceOf({ start, before, after }: Anchor, text: string): readonly [start: number, end: number] | null {
+  const from = before === '' ? 0 : nearest(text, before, start - before.length)
+  if (from === null) return null
+  const first = from + before.length
+  const end = after === '' ? text.length : text.indexOf(after, first)
+  return end < first ? null : [first, end]
+}
+
+/** The occurrence of a text that is nearest to a place. */
+function nearest(text: string, wanted: string, place: number): number | null {
+  let best: number | null = null
+  for (let at = text.indexOf(wanted); at >= 0; at = text.indexOf(wanted, at + 1)) if (best === null || Math.abs(at - place) < Math.abs(best - place)) best = at
+  return best
+}
+
 const context = { type: 'string', maxLength: contextCharacters, pattern: wholeText } as const
 
 /** JSON Schema of an anchor. */

@@ -1,5 +1,6 @@
 import type { StyleFields } from '../style/house-style'
 import type { WordEntry } from '../words/wordbook'
+import type { Anchor } from './anchor'
 import { canonicalContent, type Content } from './content'
 import type { Decision } from './decisions'
 import type { PartAbout, PartKind, PassageKind } from './script'
@@ -40,6 +41,13 @@ export interface DecisionFields {
   readonly decision: Decision
 }
 
+export interface ChoiceFields {
+  readonly editionId: string
+  readonly at: Anchor
+  /** Id of the take. */
+  readonly take: string
+}
+
 /**
  * A change of one thing, with the fields that change and no others. `before` is null for one that is made,
  * `after` for one that is taken away.
@@ -59,7 +67,9 @@ export type StyleChange = ChangeOf<'style', StyleFields>
 export type WordChange = ChangeOf<'word', WordFields>
 /** Of something that was found, likewise. */
 export type DecisionChange = ChangeOf<'decision', DecisionFields>
-export type ScriptChange = PartChange | PassageChange | StyleChange | WordChange | DecisionChange
+/** Of a choice of a take. */
+export type ChoiceChange = ChangeOf<'choice', ChoiceFields>
+export type ScriptChange = PartChange | PassageChange | StyleChange | WordChange | DecisionChange | ChoiceChange
 
 /** The changes that put everything back, in the order in which they must be made. */
 export function inverse(changes: readonly ScriptChange[]): ScriptChange[] {
@@ -67,7 +77,7 @@ export function inverse(changes: readonly ScriptChange[]): ScriptChange[] {
 }
 
 /** Whether a thing still has the values that a change starts from; null is a thing that is not there. */
-export function stands(now: Partial<PartFields> | Partial<PassageFields> | Partial<StyleFields> | Partial<WordFields> | Partial<DecisionFields> | null, before: ScriptChange['before']): boolean {
+export function stands(now: Partial<PartFields> | Partial<PassageFields> | Partial<StyleFields> | Partial<WordFields> | Partial<DecisionFields> | Partial<ChoiceFields> | null, before: ScriptChange['before']): boolean {
   if (now === null || before === null) return now === before
   return Object.entries(before).every(([field, value]) => same((now as Readonly<Record<string, unknown>>)[field] ?? null, value ?? null))
 }

@@ -9,6 +9,8 @@ import { scoreEdition, type ScoredEdition } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
 import type { TakeIndex } from '../../takes/take'
 import { ownDatabase, part, production } from '../support/database'
+import { takeRecord } from '../support/takes'
+import { choose } from '#core/takes/choose'
 
 const { database } = ownDatabase()
 let index: TakeIndex
@@ -16,7 +18,7 @@ beforeAll(() => { index = takeIndex(database()) })
 
 async function readAll(scored: ScoredEdition): Promise<void> {
   const keys = scored.parts.flatMap(each => each.score.utterances.map(utterance => utterance.key))
-  await index.add(keys.map(key => ({ key, sampleRate: 22_050, sampleCount: 22_050, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
+  await index.add(keys.map(key => takeRecord(key)))
 }
 
 /** What a worker notes while it makes the files. */
@@ -26,7 +28,7 @@ async function makeFiles(scored: ScoredEdition): Promise<DeliveryRow> {
   for (const file of sheet) {
     await noteFile(database(), delivery, {
       number: file.number, partId: file.part.id, name: file.name, title: file.title, durationMs: 1, sampleCount: 1, bytes: 1, sha256: 'x', parts: [1], sentences: [],
-      fingerprint: fileFingerprint(soundOf(file.part.score), tagsFor(file, sheet.length, workOf(scored)), profileOf(scored), 'encoder'),
+      fingerprint: fileFingerprint(soundOf(file.part.score, choose(file.part.score, new Map())), tagsFor(file, sheet.length, workOf(scored)), profileOf(scored), 'encoder'),
     })
   }
   await endDelivery(database(), delivery, 'done')

@@ -13,13 +13,14 @@ import type { Engine } from '../../voices/port'
 import { readChunk } from '../../worker/read'
 import { ownDatabase, part, production } from '../support/database'
 import { programs } from '../support/paths'
+import { takeRecord } from '../support/takes'
 
 const { database } = ownDatabase()
 let index: TakeIndex
 beforeAll(() => { index = takeIndex(database()) })
 
 const makeAll = (keys: readonly string[]): Promise<void> =>
-  index.add(keys.map(key => ({ key, sampleRate: 22_050, sampleCount: 22_050, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
+  index.add(keys.map(key => takeRecord(key)))
 const keysOf = (scored: ScoredEdition): string[] => scored.parts.flatMap(each => each.score.utterances.map(utterance => utterance.key))
 const summaries = async (id: string): Promise<PartSummary[]> => {
   await bringUpToDate(database(), id)

@@ -7,13 +7,14 @@ import { bringUpToDate } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import type { TakeIndex } from '../../takes/take'
 import { ownDatabase, part, production } from '../support/database'
+import { takeRecord } from '../support/takes'
 
 const { database } = ownDatabase()
 let index: TakeIndex
 beforeAll(() => { index = takeIndex(database()) })
 
 const makeAll = (keys: readonly string[]): Promise<void> =>
-  index.add(keys.map(key => ({ key, sampleRate: 22_050, sampleCount: 22_050, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
+  index.add(keys.map(key => takeRecord(key)))
 
 describe('what a worker that was killed finds when it comes back', () => {
   test('the chunks of running readings that still lack something', async () => {

@@ -10,6 +10,7 @@ import { scoreEdition } from '../../store/score'
 import { bringUpToDate, type SummariseElsewhere } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import { ownDatabase, part, production } from '../support/database'
+import { takeRecord } from '../support/takes'
 
 const { database } = ownDatabase()
 const here: SummariseElsewhere = () => Promise.resolve(false)
@@ -72,7 +73,7 @@ test('a large production is shown as it was while it is put together, nobody wai
 
   // Takes that are made, when a reading of it ends.
   const scored = await scoreEdition(id)
-  await takeIndex(database()).add(scored.parts.flatMap(({ score }) => score.utterances).map(({ key }) => ({ key, sampleRate: 22_050, sampleCount: 30_000, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
+  await takeIndex(database()).add(scored.parts.flatMap(({ score }) => score.utterances).map(({ key }) => takeRecord(key, { sampleCount: 30_000 })))
   await database().rows('INSERT INTO readings (id, edition_id, state) VALUES (gen_random_uuid(), $1, \'done\') RETURNING id', [id])
   expect(entry(await settledShelf()).parts[0]).toMatchObject({ missing: 0, exact: true, state: 'read' })
 })

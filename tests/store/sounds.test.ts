@@ -16,6 +16,7 @@ import { addSound, removeSound, soundViews } from '../../store/sounds'
 import { freeStorage } from '../../store/storage'
 import { takeIndex } from '../../store/take-index'
 import { ownDatabase, part, production } from '../support/database'
+import { newTake } from '../support/takes'
 
 const { database } = ownDatabase()
 const rate = 22_050
@@ -83,7 +84,7 @@ test('while the script plays it, it cannot be taken out; after that it can', asy
 
 test('freeing space leaves the sounds of a library, played or not', async () => {
   await bring('bell.wav', 2205)
-  await library.index.add(await library.packs.append([{ key: 'nobody’s', sampleRate: rate, wordMarks: [], samples: new Int16Array(10) }]))
+  await library.index.add(await library.packs.append([newTake('nobody’s', new Int16Array(10))]))
   await freeStorage(database(), foldersIn(folder), library.packs, 'takes')
   const { sounds } = await loadEdition(id)
   expect([...(await library.index.find(['nobody’s', sounds['bell.wav']!.key])).keys()]).toEqual([sounds['bell.wav']!.key])
@@ -92,7 +93,7 @@ test('freeing space leaves the sounds of a library, played or not', async () => 
 test('one whose audio is lost is named, with the remedy; bringing it in again makes it good', async () => {
   await bring('bell.wav', 2205)
   const { key } = (await loadEdition(id)).sounds['bell.wav']!
-  const load = async (): Promise<Int16Array> => takeLoader(library, await library.index.find([key]), new Map([[key, 'bell.wav']]))(key)
+  const load = async (): Promise<Int16Array> => takeLoader(library, await library.index.find([key]), new Map([[key, 'bell.wav']]), rate)(key)
   expect(await load()).toEqual(bell(2205).samples)
   const { pack } = (await library.index.find([key])).get(key)!
   await library.packs.close()

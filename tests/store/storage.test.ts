@@ -6,7 +6,7 @@ import { foldersIn, type Folders } from '../../store/folders'
 import { removeProduction } from '../../store/editions'
 import { DeliveryRow, ManuscriptRow } from '../../store/models'
 import { startReading, stopReading } from '../../store/readings'
-import { keysOf, scoreEdition } from '../../store/score'
+import { scoreEdition, takesOfParts as keysOf } from '../../store/score'
 import { bringUpToDate } from '../../store/summaries'
 import { compactPacks, freeStorage, storageView } from '../../store/storage'
 import { takeIndex } from '../../store/take-index'
@@ -16,6 +16,7 @@ import { storeTakes } from '../../takes/store-takes'
 import type { TakeIndex } from '../../takes/take'
 import { ownDatabase, part, production } from '../support/database'
 import { temporaryFolder } from '../support/paths'
+import { newTake } from '../support/takes'
 
 const { database } = ownDatabase()
 const folder = temporaryFolder()
@@ -38,7 +39,7 @@ afterEach(() => packs.close())
 const samplesOf = (number: number): Int16Array => new Int16Array(1000).fill(number + 1)
 
 async function store(keys: readonly string[]): Promise<void> {
-  await index.add(await packs.append(keys.map((key, number) => ({ key, sampleRate: 22_050, wordMarks: [], samples: samplesOf(number) }))))
+  await index.add(await packs.append(keys.map((key, number) => newTake(key, samplesOf(number)))))
 }
 
 /** Makes everything below the folders look as old as this. */
@@ -79,7 +80,7 @@ describe('takes', () => {
 
   test('lose nothing when their pack is taken for left while it is still written to, as after a change of the clock', async () => {
     await store(['unused'])
-    const kept = { key: 'kept', sampleRate: 22_050, wordMarks: [], samples: samplesOf(1) }
+    const kept = newTake('kept', samplesOf(1))
     // The pack is closed between what its writer puts on disk and what it makes known.
     const late: TakeIndex = { ...index, add: async takes => {
       await database().rows('DELETE FROM takes')

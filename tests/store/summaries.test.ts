@@ -7,12 +7,13 @@ import { undo } from '../../store/edits'
 import { EditionRow, PartRow, PassageRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
 import { askedFor, startReading, stopReading } from '../../store/readings'
-import { keysOf, scoreEdition, summary } from '../../store/score'
-import { bringUpToDate, keysOfEdition, summariesOf } from '../../store/summaries'
+import { referencesOf, scoreEdition, summary, takesOfParts as keysOf } from '../../store/score'
+import { bringUpToDate, summariesOf, takesOfEdition } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import { v7 as uuidv7 } from 'uuid'
 import { casting } from '../support/casting'
 import { ownDatabase, part, production } from '../support/database'
+import { takeRecord } from '../support/takes'
 
 const { database } = ownDatabase()
 const window = 'window-1'
@@ -24,13 +25,13 @@ async function expectTrue(id: string): Promise<void> {
   const takes = await takeIndex(database()).find(keysOf(scored.parts))
   const asked = await askedFor(database(), id, keysOf(scored.parts).filter(key => !takes.has(key)))
   const kept = (await summariesOf(database(), [id])).get(id)!
-  expect(kept.map(part => part.summary)).toEqual(scored.parts.map(each => summary(each, takes, asked)))
-  expect(kept.map(({ facts }) => facts.sound)).toEqual(scored.parts.map(({ score }) => soundOf(score)))
-  expect(new Set(await keysOfEdition(database(), id))).toEqual(new Set(keysOf(scored.parts)))
+  expect(kept.map(part => part.summary)).toEqual(scored.parts.map(each => summary(each, referencesOf(each, takes), asked)))
+  expect(kept.map(({ facts }) => facts.sound)).toEqual(scored.parts.map(each => soundOf(each.score, referencesOf(each))))
+  expect(new Set(await takesOfEdition(database(), id))).toEqual(new Set(keysOf(scored.parts)))
 }
 
 const make = (keys: readonly string[], sampleCount = 30_000): Promise<void> =>
-  takeIndex(database()).add(keys.map(key => ({ key, sampleRate: 22_050, sampleCount, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
+  takeIndex(database()).add(keys.map(key => takeRecord(key, { sampleCount })))
 const passagesOf = async (id: string): Promise<PassageRow[]> => {
   const parts = await PartRow.findAll({ where: { editionId: id }, order: [['rank', 'ASC']] })
   return (await Promise.all(parts.map(row => PassageRow.findAll({ where: { partId: row.id }, order: [['rank', 'ASC']] })))).flat()

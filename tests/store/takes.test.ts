@@ -1,9 +1,10 @@
 import { takeIndex } from '../../store/take-index'
 import type { TakeRecord } from '../../takes/take'
 import { ownDatabase } from '../support/database'
+import { takeRecord } from '../support/takes'
 
 const { database } = ownDatabase()
-const record = (key: string, pack = 'p'): TakeRecord => ({ key, sampleRate: 22_050, sampleCount: 10, wordMarks: [0, 1, 5, 7], pack, offset: 3_000_000_000, checksum: 4_294_967_295 })
+const record = (key: string, pack = 'p'): TakeRecord => takeRecord(key, { sampleCount: 10, wordMarks: [0, 1, 5, 7], pack, offset: 3_000_000_000, checksum: 4_294_967_295 })
 
 describe('the take index in the database', () => {
   test('gives back what was added', async () => {

@@ -8,7 +8,7 @@ import { defaultChoices } from '#core/manuscript/choices'
 import type { Manuscript } from '#core/manuscript/manuscript'
 import { foldersIn } from '../../store/folders'
 import { ManuscriptRow, PartRow, PassageRow } from '../../store/models'
-import { keysOf, scoreEdition } from '../../store/score'
+import { scoreEdition, takesOfParts as keysOf } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
 import { Packs } from '../../takes/packs'
 import { storeTakes } from '../../takes/store-takes'
@@ -18,6 +18,7 @@ import { Work } from '../../services/work'
 import { casting } from '../support/casting'
 import { ownDatabase, part, production } from '../support/database'
 import { programs } from '../support/paths'
+import { newTake } from '../support/takes'
 
 const { database } = ownDatabase()
 const [small, large] = [0, 1_000_000_000]
@@ -48,7 +49,7 @@ test('every task gives beside the server what it gives in it', async () => {
   await ManuscriptRow.create({ id: manuscriptId, fileName: 't.txt', sha256: 'a'.repeat(64), content })
   const scored = await scoreEdition(editionId)
   const keys = keysOf(scored.parts)
-  await storeTakes(place.library, keys.map((key, index) => ({ key, sampleRate: 22_050, wordMarks: [7, 0, 11, 2000], samples: new Int16Array(5000).map((_, at) => (at * (index + 3)) % 900) })))
+  await storeTakes(place.library, keys.map((key, index) => newTake(key, new Int16Array(5000).map((_, at) => (at * (index + 3)) % 900), { wordMarks: [7, 0, 11, 2000] })))
   const partId = scored.parts[0]!.row.id
   const [passage] = await PassageRow.findAll({ where: { partId }, order: [['rank', 'ASC']] })
   const choices = defaultChoices(content)

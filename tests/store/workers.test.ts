@@ -4,7 +4,7 @@ import { endDelivery, startDelivery } from '../../store/deliveries'
 import { DeliveryRow } from '../../store/models'
 import { dropLostJobs, openQueue, readQueue, sendChunks, sendDelivery } from '../../store/queue'
 import { readingStatus, startReading } from '../../store/readings'
-import { keysOf, scoreEdition } from '../../store/score'
+import { scoreEdition, takesOfParts as keysOf } from '../../store/score'
 import { bringUpToDate } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import { abandonedWork, forgetWorker, noteWorker, queueLength, workersSeen } from '../../store/workers'
@@ -12,6 +12,7 @@ import { failDelivery } from '../../worker/deliver'
 import { runJobs } from '../../worker/jobs'
 import type { Workplace } from '../../worker/workplace'
 import { ownDatabase, part, production } from '../support/database'
+import { takeRecord } from '../support/takes'
 
 const { database, url } = ownDatabase()
 let queue: PgBoss
@@ -28,7 +29,7 @@ async function pass(seconds: number): Promise<void> {
 async function delivering(label: string): Promise<string> {
   const index = takeIndex(database())
   const scored = await scoreEdition(await production(database(), part(label, `${label} sentence.`)))
-  await index.add(keysOf(scored.parts).map(key => ({ key, sampleRate: 22_050, sampleCount: 22_050, wordMarks: [], pack: 'p', offset: 0, checksum: 0 })))
+  await index.add(keysOf(scored.parts).map(key => takeRecord(key)))
   return startDelivery(database(), await bringUpToDate(database(), scored.edition.id))
 }
 

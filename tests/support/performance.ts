@@ -4,6 +4,8 @@ import type { CastScore } from '#core/score/request'
 import type { Content } from '#core/script/content'
 import { checkSsml } from '#core/script/ssml/check'
 import { readSsml } from '#core/script/ssml/read'
+import { choose, type Reference } from '#core/takes/choose'
+import type { KnownTake } from '#core/takes/take'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { openEngines, type SpeechEngines } from '../../voices/engines'
 import type { Spoken } from '../../voices/port'
@@ -25,6 +27,7 @@ export function contentsOf(ssml: string, language = 'en-GB'): Content[] {
 
 export interface Performance {
   readonly score: CastScore
+  readonly references: readonly Reference[]
   readonly track: Track
   readonly samples: Int16Array
   readonly takes: ReadonlyMap<string, Spoken>
@@ -37,17 +40,18 @@ export async function perform(engines: SpeechEngines, ssml: string, casting: Par
   const passages = readSsml(root, source).passages.map((passage, index) => ({ ...passage, id: String(index) }))
   const library = Object.fromEntries(Object.entries(sounds).map(([name, { length }]) => [name, { key: name, sampleCount: length, sampleRate }]))
   const score = castPart({ id: 'p', kind: 'chapter', label: 'P', included: true, passages }, { language: 'en-GB', style: defaultHouseStyle, casting: { ...narrator, ...casting }, castings, sounds: library })
-  const takes = new Map<string, Spoken>()
-  for (const { key, request } of score.utterances) takes.set(key, takes.get(key) ?? await engines.speak(request))
-  const track = layTrack(score, utterance => {
-    const take = takes.get(utterance.key)!
-    return { sampleCount: take.samples.length, wordMarks: take.wordMarks }
-  }, sampleRate, { headMs: 0, tailMs: 0 })
+  const takes = new Map<string, KnownTake & Spoken>()
+  for (const { key, request } of score.utterances) {
+    const spoken = takes.get(key) ?? await engines.speak(request)
+    takes.set(key, { key, variant: 0, origin: 'engine', textHash: null, sampleCount: spoken.samples.length, ...spoken })
+  }
+  const references = choose(score, takes)
+  const track = layTrack(score, references, sampleRate)
   const samples = new Int16Array(track.sampleCount)
   let at = 0
   for await (const stretch of renderTrack(track, key => Promise.resolve(takes.get(key)?.samples ?? sounds[key]!))) {
     samples.set(stretch, at)
     at += stretch.length
   }
-  return { score, track, samples, takes }
+  return { score, references, track, samples, takes }
 }

@@ -4,7 +4,9 @@ import { join } from 'node:path'
 import { applyGain, dbToFactor, msToSamples, peaks, trimEdges } from '#core/audio/pcm'
 import { layTrack, renderTrack } from '#core/audio/track'
 import { wavBytes, wavHeader, wavSize } from '#core/audio/wav'
+import { choose } from '#core/takes/choose'
 import { takenUtterance as utterance } from '../../support/casting'
+import { takeRecord } from '../../support/takes'
 import { temporaryFolder } from '../../support/paths'
 
 const folder = temporaryFolder()
@@ -63,7 +65,10 @@ describe('peaks', () => {
 describe('a track', () => {
   const score = { partId: 'p', utterances: [utterance('a', 0), utterance('b', 1000), utterance('c', 300)] }
   const takes: Record<string, Int16Array> = { a: Int16Array.of(1, 2, 3), b: Int16Array.of(4, 5), c: Int16Array.of(6) }
-  const lay = (counts: Record<string, number>) => layTrack(score, ({ key }) => ({ sampleCount: counts[key]!, wordMarks: [] }), rate, { headMs: 500, tailMs: 500 })
+  const lay = (counts: Record<string, number>) => {
+    const known = new Map(Object.entries(counts).map(([key, sampleCount]) => [key, takeRecord(key, { sampleCount })]))
+    return layTrack(score, choose(score, known), rate, { headMs: 500, tailMs: 500 })
+  }
   const track = lay({ a: 3, b: 2, c: 1 })
 
   async function render(from?: number, to?: number): Promise<number[]> {

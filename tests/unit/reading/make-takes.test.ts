@@ -29,7 +29,7 @@ function engineOf(asked: string[]): Engine {
   }
 }
 
-const wanted = (...texts: string[]): Wanted[] => texts.map(body => ({ key: `key of ${body}`, request: { engine: 'one', body } as EngineRequest }))
+const wanted = (...texts: string[]): Wanted[] => texts.map(body => ({ key: `key of ${body}`, text: body, request: { engine: 'one', body } as EngineRequest }))
 /** It is the only one. */
 const only = (engine: Engine): EngineSource => ({ of: () => engine })
 

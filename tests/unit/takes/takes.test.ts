@@ -2,10 +2,11 @@ import { appendFile, open, readdir } from 'node:fs/promises'
 import { join } from 'node:path'
 import { FileTakeIndex } from '../../../takes/file-index'
 import { Packs, type NewTake } from '../../../takes/packs'
+import { newTake, takeRecord } from '../../support/takes'
 import { temporaryFolder } from '../../support/paths'
 
 const folder = temporaryFolder()
-const take = (key: string, ...samples: number[]): NewTake => ({ key, sampleRate: 22_050, wordMarks: [0], samples: Int16Array.from(samples) })
+const take = (key: string, ...samples: number[]): NewTake => newTake(key, Int16Array.from(samples), { wordMarks: [0] })
 
 describe('packs', () => {
   test('give back what was appended, one pack for a process', async () => {
@@ -76,7 +77,7 @@ describe('on a disk that fills up', () => {
 })
 
 describe('the index of a cache folder', () => {
-  const record = (key: string) => ({ key, sampleRate: 22_050, sampleCount: 3, wordMarks: [], pack: 'p', offset: 0, checksum: 1 })
+  const record = (key: string) => takeRecord(key, { sampleCount: 3 })
 
   test('is there again when it is opened again', async () => {
     const path = join(folder(), 'index', 'takes.jsonl')

@@ -26,7 +26,7 @@ describe('rests', () => {
   ]
   test.each(places.flatMap(([where, before, after]) => [50, 400, 2500].map(ms => [where, ms, before, after] as const)))('%s, %i ms are exact in the track and to be heard', async (_, ms, before, after) => {
     const { track, samples } = await say(`${before} <break time="${ms}ms"/>${after}`)
-    const silence = track.pieces.filter(piece => piece.key === null)
+    const silence = track.lanes.speech.filter(piece => piece.take === null)
     expect(silence.map(piece => piece.sampleCount)).toEqual([Math.round(ms * sampleRate / 1000)])
     const middle = silence[0]!.startSample + (silence[0]!.sampleCount >> 1)
     const heard = quietMs(samples, middle, sampleRate, -46)
@@ -37,16 +37,16 @@ describe('rests', () => {
   test.each(['.—', '. ', '.', '..', ' — ', '.–', '!—', '.”—'])('after “%s”, in what is one sentence, the place is not lost', async sign => {
     for (const next of ['It', 'it', '5', 'É', '“It”', '(It)']) {
       const { track } = await say(`<s>He changed his mind${sign}<break time="300ms"/>${next} is so.</s>`)
-      expect(track.pieces.filter(piece => piece.key === null).map(piece => piece.sampleCount)).toContain(6615)
+      expect(track.lanes.speech.filter(piece => piece.take === null).map(piece => piece.sampleCount)).toContain(6615)
     }
   })
 
   test('several in one sentence are all there, and the words between them', async () => {
     const { track, samples } = await say('One <break time="300ms"/>two <break time="700ms"/>three four.')
-    expect(track.pieces.filter(piece => piece.key === null).map(piece => piece.sampleCount)).toEqual([6615, 15_435])
-    expect(track.pieces.filter(piece => piece.key !== null)).toHaveLength(3)
-    for (const piece of track.pieces) {
-      if (piece.key !== null) expect(rmsDb(samples.subarray(piece.startSample, piece.startSample + piece.sampleCount))).toBeGreaterThan(-40)
+    expect(track.lanes.speech.filter(piece => piece.take === null).map(piece => piece.sampleCount)).toEqual([6615, 15_435])
+    expect(track.lanes.speech.filter(piece => piece.take !== null)).toHaveLength(3)
+    for (const piece of track.lanes.speech) {
+      if (piece.take !== null) expect(rmsDb(samples.subarray(piece.startSample, piece.startSample + piece.sampleCount))).toBeGreaterThan(-40)
     }
   })
 
@@ -67,7 +67,7 @@ describe('volume', () => {
   test.each([-12, -6, -3])('%i dB on some words is that to within 0.5 dB, and nothing else changes', async db => {
     const marked = await say(`They were quiet <prosody volume="${db}dB">in the tall grass</prosody> until noon.`)
     const plain = await say('They were quiet <prosody volume="+0dB">in the tall grass</prosody> <prosody volume="-0.001dB">until</prosody> noon.')
-    const pieces = marked.track.pieces
+    const pieces = marked.track.lanes.speech
     expect(pieces).toHaveLength(3)
     const level = (performance: Performance, index: number): number => {
       const { startSample, sampleCount } = pieces[index]!
@@ -116,7 +116,7 @@ describe('pace and pitch', () => {
     const { samples, track } = await say(`All the bees were flying low <break time="100ms"/><prosody pitch="${semitones > 0 ? '+' : ''}${semitones}st">over the meadow in the early morning sun</prosody>.`)
     const plain = await say('All the bees were flying low <break time="100ms"/><prosody pitch="+0.001st">over the meadow in the early morning sun</prosody>.')
     const piece = (performance: Pick<Performance, 'samples' | 'track'>, index: number): number => {
-      const { startSample, sampleCount } = performance.track.pieces.filter(each => each.key !== null)[index]!
+      const { startSample, sampleCount } = performance.track.lanes.speech.filter(each => each.take !== null)[index]!
       return pitchHz(performance.samples.subarray(startSample, startSample + sampleCount), sampleRate)
     }
     const change = (index: number): number => 12 * Math.log2(piece({ samples, track }, index) / piece(plain, index))
@@ -188,7 +188,7 @@ describe('voices', () => {
     const ssml = '<speak version="1.1" xmlns="http://www.w3.org/2001/10/synthesis" xmlns:quill="urn:orator-quill:script:1" xml:lang="en-GB"><p>She said: <voice quill:role="Mentor">“Come here.”</voice></p></speak>'
     const { score, track } = await perform(engines, ssml, {}, { Mentor: mentor })
     expect(score.utterances.map(({ request, role }) => [request.voice, request.wordsPerMinute, role])).toEqual([['en-gb', 155, undefined], ['en-gb+m3', 120, 'Mentor']])
-    expect(track.pieces.filter(piece => piece.key !== null).map(piece => piece.gainDb)).toEqual([0, -6])
+    expect(track.lanes.speech.filter(piece => piece.take !== null).map(piece => piece.gainDb)).toEqual([0, -6])
   })
 
   test('emphasis can be heard: the word is longer and the rest of the sentence there', async () => {
@@ -200,10 +200,9 @@ describe('voices', () => {
 
 test('words have times, in order, that lead to the written text whatever is spoken in its place', async () => {
   const written = 'In 1987 the hive & its queen were quiet, then sang.'
-  const { score, takes } = await say('In <say-as interpret-as="date" format="y">1987</say-as> the <emphasis>hive</emphasis> &amp; its <phoneme ph="kwˈiːn">queen</phoneme> were <break time="500ms"/>quiet, <prosody rate="80%">then sang</prosody>.')
-  const [utterance] = score.utterances
-  const take = takes.get(utterance!.key)!
-  const times = wordTimes(utterance!, { sampleCount: take.samples.length, wordMarks: take.wordMarks }, sampleRate)
+  const { score, references, track } = await say('In <say-as interpret-as="date" format="y">1987</say-as> the <emphasis>hive</emphasis> &amp; its <phoneme ph="kwˈiːn">queen</phoneme> were <break time="500ms"/>quiet, <prosody rate="80%">then sang</prosody>.')
+  expect(score.utterances).toHaveLength(1)
+  const times = wordTimes(track, track.timeline[0]!, references[0]!)
   const found = times.map(time => written.slice(time.start, time.end))
   for (const word of ['In', '1987', 'hive', 'queen', 'quiet,', 'sang.']) expect(found.some(each => each.startsWith(word.replace(/\W/gu, '')))).toBe(true)
   expect(times.every((time, index) => index === 0 || time.sample >= times[index - 1]!.sample && time.start >= times[index - 1]!.start)).toBe(true)

@@ -19,7 +19,7 @@ const cannot = { how: 'unavailable', note: 'Hummers do not do that.' } as const
 const capabilities: EngineCapabilities = {
   id: 'hummer', name: 'Hummer', sampleRate: 16_000, maximumCharacters: 40,
   wordsPerMinute: { min: 50, max: 100 }, pitchSemitones: { min: 0, max: 0 }, gainDb: { min: -10, max: 0 },
-  defaults: { wordsPerMinute: 80, pitchSemitones: 0, gainDb: 0 }, colourings: [],
+  work: { eachMs: 1, perSpokenSecondMs: 1 }, defaults: { wordsPerMinute: 80, pitchSemitones: 0, gainDb: 0 }, colourings: [],
   directions: { emphasis: cannot, sayAs: [], phoneme: cannot, prosody: cannot, pitchOrVolume: cannot, contour: cannot, duration: cannot, language: cannot, voice: cannot },
 }
 const hummer: EngineKind = {

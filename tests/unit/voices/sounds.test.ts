@@ -15,13 +15,13 @@ const play = '<audio src="bell.wav"/>'
 
 /** Lengths in ms of the silences of a track, and where the bell is among them. */
 function order({ track }: Performance): (string | number)[] {
-  return track.pieces.map(piece => piece.key === null ? Math.round(piece.sampleCount / sampleRate * 1000) : piece.key === 'bell.wav' ? 'bell' : 'speech')
+  return track.lanes.speech.map(piece => piece.take === null ? Math.round(piece.sampleCount / sampleRate * 1000) : piece.take === 'bell.wav' ? 'bell' : 'speech')
 }
 
 test('in mid-sentence it stands between the words sample for sample, and the speech around it is as with a rest there', async () => {
   const [sound, rest] = [await say(`The bees came in low ${play}over the field.`), await say('The bees came in low <break time="250ms"/>over the field.')]
   expect(order(sound)).toEqual(['speech', 'bell', 'speech'])
-  const at = sound.track.pieces[1]!.startSample
+  const at = sound.track.lanes.speech[1]!.startSample
   expect(sound.samples.slice(at, at + bell.length)).toEqual(bell)
   expect(sound.score.utterances[0]!.key).toBe(rest.score.utterances[0]!.key)
   expect(sound.samples.slice(0, at)).toEqual(rest.samples.slice(0, at))
@@ -42,7 +42,7 @@ test.each([
 
 test('its level and its clip are followed', async () => {
   const quiet = await say('One <audio src="bell.wav" soundLevel="-6dB" clipBegin="50ms" clipEnd="150ms"/>two.')
-  const { startSample, sampleCount } = quiet.track.pieces[1]!
+  const { startSample, sampleCount } = quiet.track.lanes.speech[1]!
   const [from, to] = [Math.round(0.05 * sampleRate), Math.round(0.15 * sampleRate)]
   expect(sampleCount).toBe(to - from)
   const heard = rmsDb(quiet.samples.subarray(startSample, startSample + sampleCount))
@@ -51,11 +51,7 @@ test('its level and its clip are followed', async () => {
 
 test('the words behind it are later by its length', async () => {
   const [sound, rest] = [await say(`The bees ${play}came home.`), await say('The bees <break time="1ms"/>came home.')]
-  const times = ({ score, takes }: Performance): number[] => {
-    const utterance = score.utterances[0]!
-    const take = takes.get(utterance.key)!
-    return wordTimes(utterance, { sampleCount: take.samples.length, wordMarks: take.wordMarks }, sampleRate).map(word => word.sample)
-  }
+  const times = ({ track, references }: Performance): number[] => wordTimes(track, track.timeline[0]!, references[0]!).map(word => word.sample)
   const [withSound, withRest] = [times(sound), times(rest)]
   expect(withSound).toHaveLength(4)
   expect(withSound.map((sample, index) => sample - withRest[index]!)).toEqual([0, 0, bell.length - 22, bell.length - 22])
@@ -68,6 +64,6 @@ test('a sound that the library has not is not played, and another sound makes an
   const usual = await say(`One ${play}two.`)
   expect(longer.score.utterances[0]!.key).toBe(usual.score.utterances[0]!.key)
   expect([...soundNamesIn(usual.score)]).toEqual([['bell.wav', 'bell.wav']])
-  const print = ({ score }: Performance): string => fileFingerprint(soundOf(score), { title: 'T', track: 1, trackCount: 1, album: 'A', author: 'B', language: 'eng' }, defaultProfile, 'e')
+  const print = ({ score, references }: Performance): string => fileFingerprint(soundOf(score, references), { title: 'T', track: 1, trackCount: 1, album: 'A', author: 'B', language: 'eng' }, defaultProfile, 'e')
   expect(print(longer)).not.toBe(print(usual))
 })

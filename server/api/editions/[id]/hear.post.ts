@@ -4,6 +4,8 @@ import { trackRateOf } from '#core/score/cast'
 import { compilePart } from '#core/score/compile'
 import { hearSchema, type HearRequest } from '#shared/schemas'
 import { contextOf, loadEdition } from '#store/editions'
+import { choose } from '#core/takes/choose'
+import { textHash, type KnownTake } from '#core/takes/take'
 import { castScore } from '#voices/cast-score'
 import type { Spoken } from '#voices/port'
 import { bodyOf, idParam, route } from '../../../utils/route'
@@ -26,8 +28,13 @@ export default route(async (event, { engines, library }) => {
   const score = castScore(compilePart(part, context), context)
   if (score.utterances.length === 0) fail('nothing-to-speak', 'There is nothing in it that can be spoken.')
   if (score.utterances.length > mostUtterances) fail('too-much-to-speak', `This is more than ${mostUtterances} sentences. Select less, or listen from here.`)
-  const takes = new Map<string, Spoken>()
-  for (const { key, request } of score.utterances) if (!takes.has(key)) takes.set(key, await engines.speak(request))
-  const track = layTrack(score, ({ key }) => ({ sampleCount: takes.get(key)!.samples.length, wordMarks: takes.get(key)!.wordMarks }), trackRateOf(context, context.engines), { headMs: 0, tailMs: 0 })
-  return sendTrack(event, track, score, new Map([...takes].map(([key, { samples }]) => [key, samples])), library)
+  const rate = trackRateOf(context, context.engines)
+  const takes = new Map<string, KnownTake & Spoken>()
+  for (const { key, request, text } of score.utterances) if (!takes.has(key)) takes.set(key, spokenTake(key, text, await engines.speak(request)))
+  const track = layTrack(score, choose(score, takes), rate)
+  return sendTrack(event, track, score, takes, library)
 })
+
+function spokenTake(key: string, text: string, spoken: Spoken): KnownTake & Spoken {
+  return { key, variant: 0, origin: 'engine', textHash: textHash(text), sampleCount: spoken.samples.length, ...spoken }
+}

@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream'
 import { getRequestHeader, setResponseHeaders, setResponseStatus } from 'h3'
 import { wavBytes, wavSize } from '#core/audio/wav'
+import { ProblemError } from '#core/problem'
 import { partBytes } from '#store/sizes'
 import { byteRange } from '../../../utils/byte-range'
 import { idParam, route } from '../../../utils/route'
@@ -26,6 +27,13 @@ export default route(async (event, { database, library, engines, work }) => {
     setResponseHeaders(event, { 'content-range': `bytes ${from}-${to - 1}/${size}` })
   }
   setResponseHeaders(event, { 'content-length': to - from })
-  const load = mendingLoader(library, engines, new Map(sounds), async key => (await work.result('utteranceOf', { partId, key }, bytes)).utterance)
+  const load = mendingLoader(library, engines, new Map(sounds), track.sampleRate, async take => {
+    const found = await work.result('utteranceOf', { partId, key: take }, bytes).catch((error: unknown) => {
+      // Its name is that of no utterance: nobody here makes it.
+      if (error instanceof ProblemError) return null
+      throw error
+    })
+    return found?.utterance ?? null
+  })
   return sendBytes(event, Readable.from(wavBytes(track, load, from, to), { objectMode: false, highWaterMark: 1 }))
 })

@@ -8,6 +8,6 @@ import { sendWav } from '../../../../utils/wav'
 export default route(async (event, { library }) => {
   const { edition } = await loadEdition(idParam(event))
   const { takeKey, name, sampleRate } = await findSound(edition.productionId, idParam(event, 'sound'))
-  const load = takeLoader(library, await library.index.find([takeKey]), new Map([[takeKey, name]]))
+  const load = takeLoader(library, await library.index.find([takeKey]), new Map([[takeKey, name]]), sampleRate)
   return sendWav(event, { samples: await load(takeKey), sampleRate }, 0)
 })
