@@ -34,6 +34,10 @@ export interface MakeOptions {
 /** Takes are stored in groups, one sync each: after this many, or when nothing is left. */
 const groupSize = 16
 
+/** Utterances that are claimed at once for each that an engine works on. */
+const claimedAhead = 2
+const renewalsPerLease = 4
+
 /** Problems of the engine itself: no other utterance would fare better. */
 const engineProblems = new Set(['engine-missing', 'engine-broken'])
 /** So many utterances in a row on which the engine stops: it is the engine and not the texts. */
@@ -49,11 +53,11 @@ export async function makeTakes(
 ): Promise<TakeRecord[]> {
   const byKey = new Map(wanted.map(want => [want.key, want]))
   const existing = await library.index.find([...byKey.keys()])
-  const claimed = await library.index.claim([...byKey.keys()].filter(key => !existing.has(key)))
-  const queues = new Map<EngineId, Wanted[]>()
-  for (const key of claimed) addTo(queues, byKey.get(key)!.request.engine, byKey.get(key)!)
+  const waiting = new Map<EngineId, Wanted[]>()
+  for (const want of byKey.values()) if (!existing.has(want.key)) addTo(waiting, want.request.engine, want)
   const made: TakeRecord[] = []
-  const open = new Set(claimed)
+  /** What is claimed and not stored yet. */
+  const open = new Set<string>()
   let group: NewTake[] = []
   /** Utterances in a row on which each engine stopped. */
   const stops = new Map<EngineId, number>()
@@ -74,9 +78,32 @@ export async function makeTakes(
     storing.catch(() => { ended = true })
   }
 
-  const work = async (engine: Pick<Engine, 'speak'>, id: EngineId, queue: Wanted[]): Promise<void> => {
+  /** The next utterances that nobody else is making, a few at a time: what is claimed long before its turn keeps others from it. */
+  const claimNext = async (queue: Wanted[], count: number): Promise<Wanted[]> => {
+    while (queue.length > 0) {
+      const next = queue.splice(0, count)
+      const claimed = new Set(await library.index.claim(next.map(({ key }) => key)))
+      for (const key of claimed) open.add(key)
+      if (claimed.size > 0) return next.filter(({ key }) => claimed.has(key))
+    }
+    return []
+  }
+  /** Gives out the utterances of an engine one by one. */
+  const claimingFrom = (queue: Wanted[], count: number): (() => Promise<Wanted | undefined>) => {
+    let ahead: Wanted[] = []
+    let turn: Promise<unknown> = Promise.resolve()
+    return () => {
+      const next = turn.then(async () => {
+        if (ahead.length === 0) ahead = await claimNext(queue, count)
+        return ahead.shift()
+      })
+      turn = next.catch(() => undefined)
+      return next
+    }
+  }
+  const work = async (engine: Pick<Engine, 'speak'>, id: EngineId, nextOf: () => Promise<Wanted | undefined>): Promise<void> => {
     while (!ended && options.stopped?.() !== true) {
-      const next = queue.shift()
+      const next = await nextOf()
       if (next === undefined) return
       try {
         const { samples, sampleRate, wordMarks } = await engine.speak(next.request)
@@ -92,14 +119,20 @@ export async function makeTakes(
     }
   }
 
+  const { leaseMs } = library.index
+  // When this fails for long, another may make the same: then the first take counts.
+  const renewing = leaseMs === null ? undefined : setInterval(() => { library.index.renew([...open]).catch(() => undefined) }, leaseMs / renewalsPerLease)
+
   try {
-    await Promise.all([...queues].flatMap(([id, queue]) => {
+    await Promise.all([...waiting].flatMap(([id, queue]) => {
       const engine = engines.of(id)
-      return Array.from({ length: engine.parallel }, () => work(engine, id, queue))
+      const nextOf = claimingFrom(queue, engine.parallel * claimedAhead)
+      return Array.from({ length: engine.parallel }, () => work(engine, id, nextOf))
     }))
   } finally {
     ended = true
     store()
+    clearInterval(renewing)
     await storing.finally(() => library.index.release([...open]))
   }
   return made

@@ -1,6 +1,7 @@
 import pg from 'pg'
 import type { Transaction } from 'sequelize'
 import type { Database } from './database'
+import { outage } from './outage'
 
 /** Something that happened, for whoever watches its topic (an edition's id, or `shelf`). */
 export interface StoredEvent {
@@ -49,18 +50,21 @@ export async function dropOldEvents(database: Database): Promise<void> {
 export function listenForEvents(url: string, wake: () => void): { close: () => Promise<void> } {
   let client: pg.Client | null = null
   let closed = false
+  const trouble = outage('Listening for events')
   const connect = async (): Promise<void> => {
     if (closed) return
     const next = new pg.Client({ connectionString: url })
-    next.on('error', () => undefined)
+    next.on('error', trouble.failed)
     next.on('end', () => { if (!closed) setTimeout(() => void connect(), 500) })
     next.on('notification', wake)
     try {
       await next.connect()
       await next.query(`LISTEN ${channel}`)
       client = next
+      trouble.over()
       wake()
-    } catch {
+    } catch (error) {
+      trouble.failed(error)
       // A connection that never came up does not emit `end`.
       next.removeAllListeners('end')
       if (!closed) setTimeout(() => void connect(), 500)

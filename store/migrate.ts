@@ -16,6 +16,7 @@ import { partSummaries } from './migrations/013-part-summaries'
 import { requests } from './migrations/014-requests'
 import { eventsInOrder } from './migrations/015-events-in-order'
 import { choices } from './migrations/016-choices'
+import { workerProblems } from './migrations/017-worker-problems'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -35,6 +36,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['014-requests', requests],
   ['015-events-in-order', eventsInOrder],
   ['016-choices', choices],
+  ['017-worker-problems', workerProblems],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

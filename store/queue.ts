@@ -1,5 +1,6 @@
 import PgBoss from 'pg-boss'
 import type { Database } from './database'
+import { outage } from './outage'
 
 /** One chunk of a reading. */
 export interface ReadChunkJob {
@@ -25,7 +26,8 @@ export async function openQueue(url: string, role: 'server' | 'worker'): Promise
     ...(role === 'worker' ? { maintenanceIntervalSeconds: 5, monitorStateIntervalSeconds: 5 } : { supervise: false }),
     schedule: false,
   })
-  boss.on('error', () => undefined)
+  const trouble = outage('The job queue')
+  boss.on('error', trouble.failed)
   await boss.start()
   await boss.createQueue(readQueue)
   await boss.createQueue(deliverQueue)
@@ -38,6 +40,11 @@ export async function dropLostJobs(database: Database, queue: string, work: read
   await database.rows(
     'UPDATE pgboss.job SET state = \'cancelled\', completed_on = now() WHERE name = $1 AND state = \'active\' AND data IN (SELECT jsonb_array_elements($2::jsonb)) RETURNING id',
     [queue, JSON.stringify(work)])
+}
+
+/** Begins the time anew that a job in hand may take: whoever works on it is there. */
+export async function renewJob(database: Database, queue: string, id: string): Promise<void> {
+  await database.rows('UPDATE pgboss.job SET started_on = now() WHERE name = $1 AND id = $2 AND state = \'active\' RETURNING id', [queue, id])
 }
 
 export async function sendChunks(boss: PgBoss, jobs: readonly ReadChunkJob[]): Promise<void> {

@@ -4,7 +4,7 @@ import type { Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import type { Database } from './database'
 
-const leaseSeconds = 60
+const usualLeaseMs = 60_000
 
 interface TakeRow extends Omit<TakeRecord, 'sampleCount' | 'offset' | 'checksum' | 'wordMarks'> {
   /** As JSON: the driver takes long over lists. */
@@ -31,8 +31,9 @@ export async function takesIn(database: Database, pack: string): Promise<TakeRec
  * The take index in the database. Claims are leases, so that a process that dies holds nothing for long; one
  * that comes back as the same `holder` has its claims at once.
  */
-export function takeIndex(database: Database, holder = uuidv7()): TakeIndex {
+export function takeIndex(database: Database, holder = uuidv7(), leaseMs = usualLeaseMs): TakeIndex {
   return {
+    leaseMs,
     find: async ids => {
       if (ids.length === 0) return new Map()
       const rows = await database.rows<TakeRow>(`SELECT ${columns} FROM takes WHERE id = ANY($1)`, [[...ids]])
@@ -41,13 +42,16 @@ export function takeIndex(database: Database, holder = uuidv7()): TakeIndex {
     claim: async keys => {
       if (keys.length === 0) return []
       const rows = await database.rows<{ key: string }>(
-        'INSERT INTO claims (key, holder, expires_at) SELECT k, $2, now() + $3 * interval \'1 second\' FROM unnest($1::text[]) AS k ORDER BY k '
+        'INSERT INTO claims (key, holder, expires_at) SELECT k, $2, now() + $3 * interval \'1 millisecond\' FROM unnest($1::text[]) AS k ORDER BY k '
         + 'ON CONFLICT (key) DO UPDATE SET holder = $2, expires_at = excluded.expires_at '
         // One that ends later than any that is made now was made by a clock that has been put back.
         + 'WHERE claims.expires_at < now() OR claims.expires_at > excluded.expires_at OR claims.holder = $2 '
-        + 'RETURNING key', [[...keys], holder, leaseSeconds])
+        + 'RETURNING key', [[...keys], holder, leaseMs])
       const claimed = new Set(rows.map(row => row.key))
       return keys.filter(key => claimed.has(key))
+    },
+    renew: async keys => {
+      if (keys.length > 0) await database.rows('UPDATE claims SET expires_at = now() + $3 * interval \'1 millisecond\' WHERE holder = $2 AND key = ANY($1) RETURNING key', [[...keys], holder, leaseMs])
     },
     release: async keys => {
       if (keys.length > 0) await database.rows('DELETE FROM claims WHERE holder = $2 AND key = ANY($1) RETURNING key', [[...keys], holder])

@@ -1,3 +1,4 @@
+import type { Problem } from '#core/problem'
 import type { Database } from './database'
 import { deliverQueue, readQueue, type ReadChunkJob } from './queue'
 import { unfinishedChunks } from './readings'
@@ -5,9 +6,9 @@ import { unfinishedChunks } from './readings'
 /** A worker that has not been seen for so long has ended. */
 const goneAfterSeconds = 30
 
-/** Notes that a worker is there. */
-export async function noteWorker(database: Database, id: string): Promise<void> {
-  await database.rows('INSERT INTO workers (id) VALUES ($1) ON CONFLICT (id) DO UPDATE SET seen_at = now() RETURNING id', [id])
+/** Notes that a worker is there, and what keeps it from working, if anything does. */
+export async function noteWorker(database: Database, id: string, problem: Problem | null = null): Promise<void> {
+  await database.rows('INSERT INTO workers (id, problem) VALUES ($1, $2) ON CONFLICT (id) DO UPDATE SET seen_at = now(), problem = $2 RETURNING id', [id, problem === null ? null : JSON.stringify(problem)])
   await database.rows('DELETE FROM workers WHERE seen_at < now() - interval \'1 day\' RETURNING id')
 }
 
@@ -18,9 +19,9 @@ export async function forgetWorker(database: Database, id: string): Promise<void
 /** Whether a worker, a row `w`, was seen lately. A clock that was put back must not keep one that has ended. */
 const isThere = (seconds: string): string => `w.seen_at BETWEEN now() - ${seconds} * interval '1 second' AND now() + ${seconds} * interval '1 second'`
 
-/** How many workers are there now. */
-export async function workersSeen(database: Database): Promise<number> {
-  return (await database.rows(`SELECT id FROM workers w WHERE ${isThere('$1')}`, [goneAfterSeconds])).length
+/** The workers that are there now, with what keeps each from working. */
+export function workersSeen(database: Database): Promise<{ readonly id: string, readonly problem: Problem | null }[]> {
+  return database.rows(`SELECT id, problem FROM workers w WHERE ${isThere('$1')} ORDER BY started_at`, [goneAfterSeconds])
 }
 
 /** Whether a job of the queue waits or is in hand that names `id` under `member`. */

@@ -44,6 +44,12 @@ export class FileTakeIndex implements TakeIndex {
     return Promise.resolve([...keys])
   }
 
+  readonly leaseMs = null
+
+  renew(): Promise<void> {
+    return Promise.resolve()
+  }
+
   release(): Promise<void> {
     return Promise.resolve()
   }

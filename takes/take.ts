@@ -15,6 +15,10 @@ export interface TakeIndex {
   readonly find: (ids: readonly string[]) => Promise<Map<string, TakeRecord>>
   /** The keys that nobody else is making now; they are the caller's until they are added, released, or the lease ends. */
   readonly claim: (keys: readonly string[]) => Promise<string[]>
+  /** A lease of a claim, in ms; null where claims do not end. */
+  readonly leaseMs: number | null
+  /** Begins the leases of the caller's claims anew: while work goes on, nobody else takes it up. */
+  readonly renew: (keys: readonly string[]) => Promise<void>
   readonly release: (keys: readonly string[]) => Promise<void>
   /** Takes out takes whose samples are lost, unless they have been made again meanwhile. */
   readonly forget: (takes: readonly TakeRecord[]) => Promise<void>

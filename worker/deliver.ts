@@ -5,6 +5,7 @@ import { deliver } from '#press/deliver'
 import { withMending } from '#reading/mend'
 import { endDelivery, filesOf, finishedFile, missingByFile, noteFile } from '#store/deliveries'
 import { DeliveryRow } from '#store/models'
+import { outage } from '#store/outage'
 import type { DeliverJob } from '#store/queue'
 import { scoreEdition } from '#store/score'
 import type { Workplace } from './workplace'
@@ -38,11 +39,13 @@ async function makeFiles({ worker, database, library, engines, deliveries }: Wor
   }
   let stopped = false
   let takenOver = false
+  const trouble = outage('The look whether a delivery still runs')
   const watch = setInterval(() => {
-    void DeliveryRow.findByPk(delivery.id, { attributes: ['state', 'worker'] }).then(row => {
+    DeliveryRow.findByPk(delivery.id, { attributes: ['state', 'worker'] }).then(row => {
       takenOver = row?.state === 'running' && row.worker !== worker
       stopped = takenOver || row?.state !== 'running'
-    }, () => undefined)
+      trouble.over()
+    }, trouble.failed)
   }, 500)
   try {
     const wanted = sheet.flatMap(file => file.part.score.utterances)

@@ -16,6 +16,7 @@ import { tidy, type Leftovers } from '#store/tidy'
 import { abandonedWork, forgetWorker, noteWorker } from '#store/workers'
 import { deliverJob, failDelivery } from './deliver'
 import { runJobs } from './jobs'
+import { obstacle } from './obstacle'
 import { readChunk } from './read'
 import type { Workplace } from './workplace'
 
@@ -46,10 +47,10 @@ const workplace: Workplace = { worker, database, library: { index: takeIndex(dat
 await resume()
 
 /** Two chunks at once, so that the engine has work while one of them is fetched or ends. */
-const reading = [1, 2].map(() => runJobs<ReadChunkJob>(queue, readQueue, {
+const reading = [1, 2].map(() => runJobs<ReadChunkJob>(database, queue, readQueue, {
   work: job => readChunk(workplace, job), giveUp: (job, problem) => stopReading(database, job.readingId, problem),
 }))
-const delivering = runJobs<DeliverJob>(queue, deliverQueue, {
+const delivering = runJobs<DeliverJob>(database, queue, deliverQueue, {
   work: job => deliverJob(workplace, job), giveUp: (job, problem) => failDelivery(workplace, job, problem),
 })
 const timers = [every(beatMs, beat), every(tidyMs, clear)]
@@ -63,7 +64,7 @@ function every(ms: number, step: () => Promise<void>): NodeJS.Timeout {
 
 /** Says that this worker is there, and takes up what was left by one that is not. */
 async function beat(): Promise<void> {
-  await noteWorker(database, worker)
+  await noteWorker(database, worker, await obstacle(engines, folders.takes))
   const { chunks, deliveries } = await abandonedWork(database, worker)
   await queueAgain(chunks, deliveries)
 }

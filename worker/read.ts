@@ -2,6 +2,7 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import { ProblemError } from '#core/problem'
 import { makeTakes } from '#reading/make-takes'
 import type { ReadChunkJob } from '#store/queue'
+import { outage } from '#store/outage'
 import { isRunning, noteFault, noteProgress, openChunk, stopReading } from '#store/readings'
 import type { Workplace } from './workplace'
 
@@ -11,8 +12,12 @@ const waitMs = 250
 /** Makes the takes of one chunk. What a chunk that died before has stored is not made again. */
 export async function readChunk({ database, library, engines }: Workplace, job: ReadChunkJob): Promise<void> {
   let running = true
+  const trouble = outage('The look whether a reading still runs')
   const watch = setInterval(() => {
-    void isRunning(database, job.readingId).then(still => { running = still }, () => undefined)
+    isRunning(database, job.readingId).then(still => {
+      running = still
+      trouble.over()
+    }, trouble.failed)
   }, waitMs)
   try {
     for (;;) {

@@ -5,7 +5,8 @@ import { capabilitiesOf, type Casting } from '#core/score/cast'
 import type { Desk, OperationsAnswer, PartSummary, ReadingDesk } from '#shared/api'
 import type { Operation } from '#shared/operations'
 import type { CastingRequest, EditionRequest, DeliveryRequest } from '#shared/schemas'
-import { ask, sendFile } from '~/utils/api'
+import { useNotices } from '~/stores/notices'
+import { ask, messageOf, sendFile } from '~/utils/api'
 import { windowName } from '~/utils/window-name'
 
 /** Between an event and the loads it causes, so that events that come together cause one. */
@@ -18,6 +19,7 @@ const listeningDelayMs = 1_500
 
 /** The edition on the desk, kept up to date by the server's events. */
 export const useDesk = defineStore('desk', () => {
+  const notices = useNotices()
   const editionId = ref<string | null>(null)
   const desk = ref<Desk | null>(null)
   const reading = ref<ReadingDesk | null>(null)
@@ -88,8 +90,22 @@ export const useDesk = defineStore('desk', () => {
   function refreshSoon(ms: number): void {
     timer ??= setTimeout(() => {
       timer = null
-      void refresh().catch(() => undefined)
+      void inBackground(refresh)
     }, ms)
+  }
+
+  /** Said while what is shown could not be brought up to date. */
+  let outOfDate: string | null = null
+  /** Brings up to date what nobody waits for. That it fails is said, until it succeeds. */
+  async function inBackground(load: () => Promise<void>): Promise<void> {
+    try {
+      await load()
+      if (outOfDate !== null && notices.current === outOfDate) notices.dismiss()
+      outOfDate = null
+    } catch (error) {
+      outOfDate = messageOf(error)
+      notices.show(outOfDate)
+    }
   }
 
   let following = false
@@ -101,11 +117,12 @@ export const useDesk = defineStore('desk', () => {
       following = false
       const id = editionId.value
       if (id === null) return
-      ask<ReadingDesk>(`/api/editions/${id}/reading`).then(loaded => {
+      void inBackground(async () => {
+        const loaded = await ask<ReadingDesk>(`/api/editions/${id}/reading`)
         if (editionId.value !== id) return
         reading.value = loaded
         refreshSoon(loaded.reading?.state === 'running' ? loadedInMs / loadingShare : 0)
-      }).catch(() => undefined)
+      })
     }, eventDelayMs)
   }
 

@@ -5,6 +5,7 @@ import { openDatabase, type Database } from '#store/database'
 import { eventsAfter, lastEventId, listenForEvents, type StoredEvent } from '#store/events'
 import { foldersIn, type Folders } from '#store/folders'
 import { Work } from '#services/work'
+import { outage } from '#store/outage'
 import { openQueue } from '#store/queue'
 import { takeIndex } from '#store/take-index'
 import type { TakeLibrary } from '#takes/library'
@@ -79,6 +80,7 @@ function watchTopic(
 ): () => void {
   let last = afterId
   let sending: Promise<void> = Promise.resolve()
+  const trouble = outage('Sending events')
   const wake = (): void => {
     sending = sending.then(async () => {
       const events = await eventsAfter(database, topic, last)
@@ -93,7 +95,8 @@ function watchTopic(
         await send(event)
         last = event.id
       }
-    }).catch(() => undefined)
+      trouble.over()
+    }).catch(trouble.failed)
   }
   watchers.add(wake)
   wake()

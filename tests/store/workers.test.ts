@@ -36,16 +36,18 @@ async function delivering(label: string): Promise<string> {
 test('a worker counts while it has been seen lately', async () => {
   const id = randomUUID()
   await noteWorker(database(), id)
-  expect(await workersSeen(database())).toBe(1)
+  expect(await workersSeen(database())).toEqual([{ id, problem: null }])
   await pass(31)
-  expect(await workersSeen(database())).toBe(0)
+  expect(await workersSeen(database())).toEqual([])
   await pass(-86_400)
   // Seen tomorrow: the clock was put back, and nothing was heard since.
-  expect(await workersSeen(database())).toBe(0)
+  expect(await workersSeen(database())).toEqual([])
   await noteWorker(database(), id)
-  expect(await workersSeen(database())).toBe(1)
+  expect(await workersSeen(database())).toEqual([{ id, problem: null }])
+  await noteWorker(database(), id, { code: 'engine-missing', message: 'It is not installed.' })
+  expect(await workersSeen(database())).toEqual([{ id, problem: { code: 'engine-missing', message: 'It is not installed.' } }])
   await forgetWorker(database(), id)
-  expect(await workersSeen(database())).toBe(0)
+  expect(await workersSeen(database())).toEqual([])
 })
 
 describe('work that nobody does', () => {
@@ -95,7 +97,7 @@ test('a job that fails every time ends what it was for', async () => {
   await queue.createQueue('hopeless')
   await queue.send('hopeless', { deliveryId }, { retryLimit: 1, retryDelay: 0 })
   let attempts = 0
-  const jobs = runJobs<{ deliveryId: string }>(queue, 'hopeless', {
+  const jobs = runJobs<{ deliveryId: string }>(database(), queue, 'hopeless', {
     work: () => { attempts += 1; return Promise.reject(new Error('always')) },
     giveUp: (job, problem) => failDelivery({ database: database() } as Workplace, job, problem),
   })

@@ -17,12 +17,16 @@ async function databaseFindings(database: Workshop['database']): Promise<Finding
     return `PostgreSQL ${row!.version}`
   })
   if (found.state === 'bad') return [{ ...found, remedy: 'bin/start starts it again by itself; if it does not, see the log in var/pg/log.' }]
-  const workers = await workersSeen(database)
+  const seen = await workersSeen(database)
+  const workers = seen.length
+  const stuck = seen.flatMap(({ problem }) => problem ?? [])
   const { waiting, inHand } = await queueLength(database)
   const queue = `${waiting} waiting, ${inHand} in hand`
   return [
     found,
-    workers > 0
+    stuck.length > 0
+      ? { subject: 'Workers', state: stuck.length === workers ? 'bad' : 'poor', found: `${workers}, of which ${stuck.length === 1 ? 'one cannot' : `${stuck.length} cannot`} work`, remedy: stuck[0]!.message }
+      : workers > 0
       ? { subject: 'Workers', state: 'good', found: String(workers), remedy: null }
       : { subject: 'Workers', state: 'bad', found: 'None is running: nothing is read or delivered.', remedy: 'Start one with bin/start; if it ends again, see var/log/worker.log.' },
     workers > 0 || waiting === 0
