@@ -6,7 +6,7 @@ import { trackRateOf } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
 import { unreadIn, warningsOf } from '#core/score/warnings'
 import type { Script } from '#core/script/script'
-import { choose } from '#core/takes/choose'
+import { choose, noTakes, withKnown } from '#core/takes/choose'
 import { engineCapabilities, languageOfVoice } from '#voices/registry'
 import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
 import type { IntakeFlags } from './choices'
@@ -26,7 +26,7 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { jso
     const files = []
     for (const { number, name, parts, part } of sheet) {
       const takes = await library.index.find(part.score.utterances.map(utterance => utterance.key))
-      const track = layTrack(part.score, choose(part.score, takes), rate, defaultProfile)
+      const track = layTrack(part.score, withKnown(part.references, takes), rate, defaultProfile)
       files.push({
         number, name, parts,
         durationMs: Math.round(trackMs(track)),
@@ -43,7 +43,7 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { jso
 
 /** The run sheet of a script on the command line. */
 export function sheetFor(script: Script, scores: readonly CastScore[]): RunSheetFile[] {
-  const parts = script.parts.map((part, index) => ({ id: part.id, number: index + 1, label: part.label, isSpoken: scores[index]!.utterances.length > 0, score: scores[index]!, included: part.included }))
+  const parts = script.parts.map((part, index) => ({ id: part.id, number: index + 1, label: part.label, isSpoken: scores[index]!.utterances.length > 0, score: scores[index]!, references: choose(scores[index]!, noTakes), included: part.included }))
   return runSheet(parts.filter(part => part.included), defaultProfile)
 }
 

@@ -8,7 +8,7 @@ import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail } from '#core/problem'
 import { soundNamesIn } from '#core/score/compile'
 import { fileFingerprint, soundOf, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
-import { choose, takesOf } from '#core/takes/choose'
+import { takesOf, withKnown } from '#core/takes/choose'
 import { takeLoader, type TakeLibrary } from '#takes/library'
 import { encodeTrack } from './encode'
 import { encoderName, EncoderLostError } from './ffmpeg'
@@ -70,10 +70,10 @@ async function makeFile(
   file: RunSheetFile, fileCount: number, work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, folder: string,
   options: DeliverOptions,
 ): Promise<DeliveredFile> {
-  const { score, choices } = file.part
+  const { score } = file.part
   const sounds = soundNamesIn(score)
-  const records = await library.index.find([...takesOf(choose(score, new Map(), choices)), ...sounds.keys()])
-  const references = choose(score, records, choices)
+  const records = await library.index.find([...takesOf(file.part.references), ...sounds.keys()])
+  const references = withKnown(file.part.references, records)
   const missing = references.find(({ known }) => known === null)
   if (missing !== undefined) fail('take-lost', `The audio of “${score.utterances[missing.from]!.text.slice(0, 60)}” is missing. Read what is missing, and deliver again.`, file.name)
   const track = layTrack(score, references, options.trackRate, profile)

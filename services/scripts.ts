@@ -9,6 +9,7 @@ import { scriptDocument } from '#press/script-document'
 import type { Operation } from '#shared/operations'
 import type { DivisionView, FindHit, FindView, WordsMaterial } from '#shared/api'
 import type { FindRequest, UndoRequest } from '#shared/schemas'
+import { startDelivery, type DeliveryChoice } from '#store/deliveries'
 import { loadScript, dividedParts } from '#store/divide'
 import { loadEdition } from '#store/editions'
 import { undo, type UndoResult } from '#store/edits'
@@ -36,6 +37,11 @@ export async function summarise({ database }: Place, { editionId }: OfEdition): 
 export async function readMissing({ database, library }: Place, { editionId, parts }: OfEdition & { readonly parts: readonly string[] | undefined }): Promise<StartedReading> {
   const scored = await scoreEdition(editionId)
   return startReading(database, library.index, editionId, scored.parts.filter(({ row }) => row.included && parts?.includes(row.id) !== false))
+}
+
+/** Orders a delivery. Gives its id. */
+export async function orderDelivery({ database, library }: Place, { editionId, choice }: OfEdition & { readonly choice: DeliveryChoice }): Promise<{ readonly deliveryId: string }> {
+  return { deliveryId: await startDelivery(database, library.index, await scoreEdition(editionId), choice) }
 }
 
 /** Hits that are sent; all are counted. */

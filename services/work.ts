@@ -14,7 +14,7 @@ const idleMs = 60_000
 const heapMb = 2_048
 
 /** Tasks that are not done twice. */
-const changing: ReadonlySet<TaskName> = new Set<TaskName>(['operate', 'undoEdit', 'takeOver', 'readMissing'])
+const changing: ReadonlySet<TaskName> = new Set<TaskName>(['operate', 'undoEdit', 'takeOver', 'readMissing', 'orderDelivery'])
 
 /** Does use cases where they belong: small ones here, large ones in a process beside the server. */
 export class Work {

@@ -3,16 +3,17 @@ import { v7 as uuidv7 } from 'uuid'
 import { msToSamples, samplesToMs } from '#core/audio/pcm'
 import { defaultProfile, type DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
-import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile, type SheetPart } from '#core/runsheet/run-sheet'
-import { choose, takesOf, type Reference } from '#core/takes/choose'
-import type { KnownTake } from '#core/takes/take'
+import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile, type RunSheetPart, type SheetPart } from '#core/runsheet/run-sheet'
+import { trackRateOf } from '#core/score/cast'
+import type { CastScore } from '#core/score/request'
+import { takesOf, type OpenReference } from '#core/takes/choose'
 import type { DeliveryDesk, DeliveryProgress, DeliveryView, FileDamage, RunSheetRow } from '#shared/api'
 import type { TakeIndex } from '#takes/take'
 import type { Database } from './database'
 import { postEvent } from './events'
-import { DeliveryFileRow, DeliveryRow } from './models'
+import { DeliveryFileRow, DeliveryOrderRow, DeliveryRow } from './models'
 import type { LoadedEdition } from './editions'
-import type { ScoredEdition } from './score'
+import { referencesOf, type ScoredEdition } from './score'
 import { summariesOf, type SummarisedPart } from './summaries'
 
 export function profileOf({ edition }: Pick<LoadedEdition, 'edition'>): DeliveryProfile {
@@ -28,7 +29,7 @@ export function sheetOf(scored: ScoredEdition): RunSheetFile[] {
   const parts = scored.parts
     .map((part, index) => ({ part, number: index + 1 }))
     .filter(({ part }) => part.row.included)
-    .map(({ part, number }) => ({ id: part.row.id, number, label: part.row.label, isSpoken: part.score.utterances.length > 0, score: part.score, choices: part.choices }))
+    .map(({ part, number }) => ({ id: part.row.id, number, label: part.row.label, isSpoken: part.score.utterances.length > 0, score: part.score, references: referencesOf(part) }))
   return runSheet(parts, profileOf(scored))
 }
 
@@ -90,17 +91,21 @@ function sheetRow(file: RunSheetFile<KeptSheetPart>, profile: DeliveryProfile, d
 /** Which files of a run sheet are made: all of them, those of some parts, or those in which nothing is missing. */
 export type DeliveryChoice = 'all' | 'ready' | readonly string[]
 
-/** Notes a delivery. Throws a problem when something in it is not read yet, nothing makes a file, or one is running. */
-export async function startDelivery(database: Database, loaded: LoadedEdition, choice: DeliveryChoice = 'all'): Promise<string> {
-  const editionId = loaded.edition.id
-  const whole = keptSheet(loaded, (await summariesOf(database, [editionId])).get(editionId)!)
+/**
+ * Orders a delivery of an edition as it is now: its files, what is heard in each, names and tags stay as they are at this moment. Throws a problem when something in it is not
+ * read yet, nothing makes a file, or one is running.
+ */
+export async function startDelivery(database: Database, index: TakeIndex, scored: ScoredEdition, choice: DeliveryChoice = 'all'): Promise<string> {
+  const editionId = scored.edition.id
+  const whole = sheetOf(scored)
   if (whole.length === 0) fail('nothing-to-deliver', 'No part makes a file. Take a part in again on the Script page.')
-  const sheet = whole.filter(file => choice === 'all' || (choice === 'ready' ? file.part.summary.missing === 0 : choice.includes(file.part.id)))
+  const missing = await missingByFile(index, whole)
+  const sheet = whole.filter(file => choice === 'all' || (choice === 'ready' ? missing.get(file) === 0 : choice.includes(file.part.id)))
   if (sheet.length === 0) fail('nothing-to-deliver', choice === 'ready' ? 'No file is ready: in each of them something is not read yet. Read it on the Reading page.' : 'The chosen parts make no file. Choose others.')
-  const waiting = sheet.filter(file => file.part.summary.missing > 0)
+  const waiting = sheet.filter(file => missing.get(file)! > 0)
   if (waiting.length > 0) {
-    const names = waiting.slice(0, namedFiles).map(file => `${file.title} (${file.part.summary.missing})`).join(', ')
-    const sum = waiting.reduce((total, file) => total + file.part.summary.missing, 0)
+    const names = waiting.slice(0, namedFiles).map(file => `${file.title} (${missing.get(file)})`).join(', ')
+    const sum = waiting.reduce((total, file) => total + missing.get(file)!, 0)
     fail('not-read', `${sum} ${sum === 1 ? 'sentence is' : 'sentences are'} not read yet, in ${names}${waiting.length > namedFiles ? ` and ${waiting.length - namedFiles} more` : ''}. Read them on the Reading page, or make the files that are ready.`)
   }
   const deliveryId = uuidv7()
@@ -110,9 +115,11 @@ export async function startDelivery(database: Database, loaded: LoadedEdition, c
     if (running !== null) fail('delivery-running', 'A delivery of this production is being made. Wait for it, or stop it first.')
     const last = await DeliveryRow.max<number | null, DeliveryRow>('number', { where: { editionId }, transaction })
     await DeliveryRow.create({
-      id: deliveryId, editionId, number: (last ?? 0) + 1, profile: profileOf(loaded), ...workOf(loaded), fileCount: sheet.length,
-      partIds: sheet.length === whole.length ? null : sheet.map(file => file.part.id),
+      id: deliveryId, editionId, number: (last ?? 0) + 1, profile: profileOf(scored), ...workOf(scored), fileCount: sheet.length, sheetCount: whole.length,
+      trackRate: trackRateOf(scored.context, scored.context.engines), partIds: sheet.length === whole.length ? null : sheet.map(file => file.part.id),
     }, { transaction })
+    // One by one: each can be as long as a book.
+    for (const { number, name, title, parts, part } of sheet) await DeliveryOrderRow.create({ deliveryId, number, partId: part.id, name, title, parts, heard: heardIn(part) }, { transaction })
     await postEvent(database, editionId, { kind: 'delivery', deliveryId }, transaction)
   })
   return deliveryId
@@ -121,17 +128,26 @@ export async function startDelivery(database: Database, loaded: LoadedEdition, c
 /** Parts that a problem names before it only counts. */
 const namedFiles = 8
 
-/** How many utterances of each of these files have no take. */
-export async function missingByFile(index: TakeIndex, sheet: readonly RunSheetFile[]): Promise<Map<RunSheetFile, number>> {
-  const heard = ({ part: { score, choices } }: RunSheetFile, takes: ReadonlyMap<string, KnownTake> = new Map()): Reference[] => choose(score, takes, choices)
-  const takes = await index.find([...new Set(sheet.flatMap(file => takesOf(heard(file))))])
-  return new Map(sheet.map(file => [file, heard(file, takes).filter(({ known }) => known === null).length]))
+/** What is heard of a part, without what only its making needed. */
+export interface HeardPart {
+  readonly score: CastScore
+  readonly references: readonly OpenReference[]
 }
 
-/** The files that a delivery makes of the run sheet as it is now, and how many files that has. */
-export function filesOf({ partIds }: DeliveryRow, scored: ScoredEdition): { readonly files: RunSheetFile[], readonly of: number } {
-  const sheet = sheetOf(scored)
-  return { files: partIds === null ? sheet : sheet.filter(file => partIds.includes(file.part.id)), of: sheet.length }
+function heardIn({ score, references }: RunSheetPart): HeardPart {
+  return { score: { ...score, utterances: score.utterances.map(utterance => ({ ...utterance, segments: [], words: [] })) }, references }
+}
+
+/** How many takes of each of these files are missing. */
+async function missingByFile(index: TakeIndex, sheet: readonly RunSheetFile[]): Promise<Map<RunSheetFile, number>> {
+  const takes = await index.find([...new Set(sheet.flatMap(file => takesOf(file.part.references)))])
+  return new Map(sheet.map(file => [file, file.part.references.filter(({ take }) => !takes.has(take)).length]))
+}
+
+/** The files that a delivery is to make, as they were ordered. */
+export async function orderedFiles(deliveryId: string): Promise<RunSheetFile[]> {
+  const rows = await DeliveryOrderRow.findAll({ where: { deliveryId }, order: [['number', 'ASC']] })
+  return rows.map(({ number, name, title, parts, partId, heard }) => ({ number, name, title, parts, part: { id: partId, number: parts[0]!, label: title, isSpoken: true, ...heard } }))
 }
 
 /** The deliveries that this worker was making when it ended. */
@@ -148,6 +164,7 @@ export async function noteFile(database: Database, delivery: DeliveryRow, file: 
 
 export async function endDelivery(database: Database, delivery: DeliveryRow, state: 'done' | 'stopped' | 'failed', problem: Problem | null = null): Promise<void> {
   await DeliveryRow.update({ state, problem, endedAt: new Date() }, { where: { id: delivery.id, state: 'running' } })
+  await DeliveryOrderRow.destroy({ where: { deliveryId: delivery.id } })
   await postEvent(database, delivery.editionId, { kind: 'delivery', deliveryId: delivery.id })
 }
 

@@ -17,6 +17,7 @@ import { requests } from './migrations/014-requests'
 import { eventsInOrder } from './migrations/015-events-in-order'
 import { choices } from './migrations/016-choices'
 import { workerProblems } from './migrations/017-worker-problems'
+import { orders } from './migrations/018-orders'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -37,6 +38,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['015-events-in-order', eventsInOrder],
   ['016-choices', choices],
   ['017-worker-problems', workerProblems],
+  ['018-orders', orders],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

@@ -15,6 +15,7 @@ import type { KeptLexeme } from '#core/words/wordbook'
 import type { Problem } from '#core/problem'
 import type { EditKind } from '#shared/api'
 import type { ReaderOptions } from '#shared/schemas'
+import type { HeardPart } from './deliveries'
 
 abstract class Row<T extends Model> extends Model<InferAttributes<T>, InferCreationAttributes<T>> {}
 
@@ -220,6 +221,10 @@ export class DeliveryRow extends Row<DeliveryRow> {
   declare author: string | null
   declare language: string
   declare fileCount: number
+  /** Files of the whole run sheet. */
+  declare sheetCount: number
+  /** Hz */
+  declare trackRate: number
   /** The parts whose files are made; null for all. */
   declare partIds: CreationOptional<readonly string[] | null>
   /** The worker that makes it, so that the same one goes on with it after a restart. */
@@ -227,6 +232,17 @@ export class DeliveryRow extends Row<DeliveryRow> {
   declare problem: CreationOptional<Problem | null>
   declare createdAt: CreationOptional<Date>
   declare endedAt: CreationOptional<Date | null>
+}
+
+/** A file that a running delivery is to make, as it was ordered. */
+export class DeliveryOrderRow extends Row<DeliveryOrderRow> {
+  declare deliveryId: string
+  declare number: number
+  declare partId: string
+  declare name: string
+  declare title: string
+  declare parts: readonly number[]
+  declare heard: HeardPart
 }
 
 export class DeliveryFileRow extends Row<DeliveryFileRow> {
@@ -305,8 +321,11 @@ export function defineModels(sequelize: Sequelize): void {
   }, { ...common, tableName: 'reading_utterances' })
   DeliveryRow.init({
     id: id(), editionId: uuid(), number: integer(), state: state(), profile: json(), title: text(), author: optionalText(),
-    language: text(), fileCount: integer(), partIds: optionalJson(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
+    language: text(), fileCount: integer(), sheetCount: integer(), trackRate: integer(), partIds: optionalJson(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
   }, { ...common, tableName: 'deliveries' })
+  DeliveryOrderRow.init({
+    deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, partId: uuid(), name: text(), title: text(), parts: json(), heard: json(),
+  }, { ...common, tableName: 'delivery_orders' })
   DeliveryFileRow.init({
     deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, partId: { type: DataTypes.UUID, allowNull: true },
     name: text(), title: text(), durationMs: real(),

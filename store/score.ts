@@ -8,7 +8,7 @@ import type { CastScore } from '#core/score/request'
 import { writtenText } from '#core/script/content'
 import type { Part, Passage, Script } from '#core/script/script'
 import { placeChoices, type PlacedChoice } from '#core/takes/choice'
-import { choose, takesOf, type Reference } from '#core/takes/choose'
+import { choose, noTakes, takesOf, type Reference } from '#core/takes/choose'
 import type { KnownTake } from '#core/takes/take'
 import { addTo } from '#core/tally'
 import type { PartState, PartSummary, WordsMaterial } from '#shared/api'
@@ -123,8 +123,6 @@ function groupByPart(passages: readonly PassageRow[]): Map<string, PassageRow[]>
 export function toPassage({ id, kind, level, content, language, role }: Pick<PassageRow, 'id' | 'kind' | 'level' | 'content' | 'language' | 'role'>): Passage {
   return { id, kind, content, ...(level === null || level === undefined ? {} : { level }), ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) }
 }
-
-const noTakes: ReadonlyMap<string, KnownTake> = new Map()
 
 /** The takes in which a part is heard, of those that exist. */
 export function referencesOf({ score, choices }: Pick<ScoredPart, 'score' | 'choices'>, takes: ReadonlyMap<string, KnownTake> = noTakes): Reference[] {

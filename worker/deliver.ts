@@ -1,13 +1,11 @@
 import { join } from 'node:path'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
-import { trackRateOf } from '#core/score/cast'
 import { deliver } from '#press/deliver'
 import { withMending } from '#reading/mend'
-import { endDelivery, filesOf, finishedFile, missingByFile, noteFile } from '#store/deliveries'
+import { endDelivery, finishedFile, noteFile, orderedFiles } from '#store/deliveries'
 import { DeliveryRow } from '#store/models'
 import { outage } from '#store/outage'
 import type { DeliverJob } from '#store/queue'
-import { scoreEdition } from '#store/score'
 import type { Workplace } from './workplace'
 
 /** Ends a delivery that cannot be made. */
@@ -31,12 +29,7 @@ export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJo
 
 async function makeFiles({ worker, database, library, engines, deliveries }: Workplace, delivery: DeliveryRow): Promise<void> {
   await delivery.update({ worker })
-  const scored = await scoreEdition(delivery.editionId)
-  const { files: sheet, of } = filesOf(delivery, scored)
-  const trackRate = trackRateOf(scored.context, scored.context.engines)
-  if (sheet.length !== delivery.fileCount || [...(await missingByFile(library.index, sheet)).values()].some(missing => missing > 0)) {
-    throw new ProblemError({ code: 'script-changed', message: 'The script was changed while the delivery waited to be made. Read what is missing and deliver again.' })
-  }
+  const sheet = await orderedFiles(delivery.id)
   let stopped = false
   let takenOver = false
   const trouble = outage('The look whether a delivery still runs')
@@ -59,7 +52,7 @@ async function makeFiles({ worker, database, library, engines, deliveries }: Wor
         await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], partId })
       },
       stopped: () => stopped,
-      of, trackRate,
+      of: delivery.sheetCount, trackRate: delivery.trackRate,
     }))
   } finally {
     clearInterval(watch)

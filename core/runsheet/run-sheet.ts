@@ -5,8 +5,7 @@ import type { Track } from '../audio/track'
 import { hash } from '../hash'
 import type { CastScore } from '../score/request'
 import type { SoundPlay } from '../score/sounds'
-import type { PlacedChoice } from '../takes/choice'
-import type { Reference } from '../takes/choose'
+import type { OpenReference } from '../takes/choose'
 import { fileName } from './file-name'
 
 /** A part as the run sheet sees it. */
@@ -22,8 +21,8 @@ export interface SheetPart {
 /** A part of which files are made. */
 export interface RunSheetPart extends SheetPart {
   readonly score: CastScore
-  /** The takes that are chosen in it. */
-  readonly choices?: readonly PlacedChoice[]
+  /** The takes in which it is heard. */
+  readonly references: readonly OpenReference[]
 }
 
 /** One file that will be made. */
@@ -78,7 +77,7 @@ export function tagsFor(file: Pick<RunSheetFile, 'title' | 'number'>, fileCount:
 }
 
 /** Hash of all that is heard of a score in the takes that are chosen for it: takes, rests, sounds and levels in order. */
-export function soundOf(score: CastScore, references: readonly Reference[]): string {
+export function soundOf(score: CastScore, references: readonly OpenReference[]): string {
   const pieces = references.map(({ from, take, isOwn }) => {
     const { restBeforeMs, gainDb, stretches, soundsBefore } = score.utterances[from]!
     return [restBeforeMs, take, isOwn ? gainDb : 0, (isOwn ? stretches?.map(stretch => ({ ...stretch, ...played(stretch.sounds) })) : null) ?? null, played(soundsBefore).sounds ?? null]

@@ -18,6 +18,9 @@ export interface Reference {
   readonly isStale: boolean
 }
 
+/** For whoever only asks which takes are heard. */
+export const noTakes: ReadonlyMap<string, KnownTake> = new Map()
+
 /**
  * The one decision of which takes are heard: in the order of a score, each utterance in one of them. `takes`: what exists, by id. A choice counts for the
  * utterances that lie within its place; the first of several that would count does.
@@ -49,7 +52,15 @@ function isOf(take: string, { key }: CastUtterance): boolean {
   return take === key || take.startsWith(`${key}.`)
 }
 
+/** A reference without what is known of its take: what it is does not depend on what exists. */
+export type OpenReference = Omit<Reference, 'known'>
+
+/** References with what is known of their takes. */
+export function withKnown(references: readonly OpenReference[], takes: ReadonlyMap<string, KnownTake>): Reference[] {
+  return references.map(reference => ({ ...reference, known: takes.get(reference.take) ?? null }))
+}
+
 /** The ids of all takes that are heard. */
-export function takesOf(references: readonly Reference[]): string[] {
+export function takesOf(references: readonly OpenReference[]): string[] {
   return [...new Set(references.map(({ take }) => take))]
 }

@@ -1,16 +1,25 @@
+import { mkdtemp } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { plainContent } from '#core/script/content'
 import { fileFingerprint, soundOf, tagsFor } from '#core/runsheet/run-sheet'
 import { changeEdition } from '../../store/editions'
 import { applyOperations } from '../../store/operations'
-import { deliveryDesk, endDelivery, filesOf, finishedDelivery, noteFile, profileOf, sheetOf, startDelivery, workOf } from '../../store/deliveries'
+import { deliveryDesk, endDelivery, finishedDelivery, noteFile, orderedFiles, profileOf, sheetOf, startDelivery, workOf } from '../../store/deliveries'
 import { DeliveryRow } from '../../store/models'
 import { bringUpToDate } from '../../store/summaries'
-import { scoreEdition, type ScoredEdition } from '../../store/score'
+import { scoreEdition, takesOfParts, type ScoredEdition } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
 import type { TakeIndex } from '../../takes/take'
 import { ownDatabase, part, production } from '../support/database'
-import { takeRecord } from '../support/takes'
-import { choose } from '#core/takes/choose'
+import { newTake, takeRecord } from '../support/takes'
+import { encoderName } from '../../press/ffmpeg'
+import { Packs } from '../../takes/packs'
+import { storeTakes } from '../../takes/store-takes'
+import { openEngines } from '../../voices/engines'
+import { deliverJob } from '../../worker/deliver'
+import { probe } from '../support/audio'
+import { programs } from '../support/paths'
 
 const { database } = ownDatabase()
 let index: TakeIndex
@@ -23,12 +32,12 @@ async function readAll(scored: ScoredEdition): Promise<void> {
 
 /** What a worker notes while it makes the files. */
 async function makeFiles(scored: ScoredEdition): Promise<DeliveryRow> {
-  const delivery = await DeliveryRow.findByPk(await startDelivery(database(), await bringUpToDate(database(), scored.edition.id)), { rejectOnEmpty: true })
+  const delivery = await DeliveryRow.findByPk(await startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id)), { rejectOnEmpty: true })
   const sheet = sheetOf(scored)
   for (const file of sheet) {
     await noteFile(database(), delivery, {
       number: file.number, partId: file.part.id, name: file.name, title: file.title, durationMs: 1, sampleCount: 1, bytes: 1, sha256: 'x', parts: [1], sentences: [],
-      fingerprint: fileFingerprint(soundOf(file.part.score, choose(file.part.score, new Map())), tagsFor(file, sheet.length, workOf(scored)), profileOf(scored), 'encoder'),
+      fingerprint: fileFingerprint(soundOf(file.part.score, file.part.references), tagsFor(file, sheet.length, workOf(scored)), profileOf(scored), 'encoder'),
     })
   }
   await endDelivery(database(), delivery, 'done')
@@ -40,7 +49,7 @@ const desk = async (id: string) => deliveryDesk(database(), await bringUpToDate(
 describe('a delivery', () => {
   test('is refused while something is not read', async () => {
     const id = await production(database(), part('A', 'Not read yet.'))
-    await expect(startDelivery(database(), await bringUpToDate(database(), id))).rejects.toMatchObject({ problem: { code: 'not-read' } })
+    await expect(startDelivery(database(), takeIndex(database()), await scoreEdition(id))).rejects.toMatchObject({ problem: { code: 'not-read' } })
     expect((await desk(id)).rows.map(row => [row.state, row.missing])).toEqual([['notRead', 2]])
   })
 
@@ -48,18 +57,43 @@ describe('a delivery', () => {
     const id = await production(database(), part('One', 'Ready in one.'), part('Two', 'Missing in two.'), part('Three', 'Ready in three.'))
     const scored = await scoreEdition(id)
     await readAll({ ...scored, parts: [scored.parts[0]!, scored.parts[2]!] })
-    await expect(startDelivery(database(), await bringUpToDate(database(), scored.edition.id))).rejects.toMatchObject({ problem: { code: 'not-read', message: expect.stringContaining('not read yet, in Two (2)') as string } })
-    await expect(startDelivery(database(), await bringUpToDate(database(), scored.edition.id), [scored.parts[1]!.row.id])).rejects.toMatchObject({ problem: { code: 'not-read' } })
+    await expect(startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id))).rejects.toMatchObject({ problem: { code: 'not-read', message: expect.stringContaining('not read yet, in Two (2)') as string } })
+    await expect(startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id), [scored.parts[1]!.row.id])).rejects.toMatchObject({ problem: { code: 'not-read' } })
     const made = async (choice: 'ready' | string[]): Promise<unknown> => {
-      const delivery = await DeliveryRow.findByPk(await startDelivery(database(), await bringUpToDate(database(), id), choice), { rejectOnEmpty: true })
-      const { files, of } = filesOf(delivery, await scoreEdition(id))
+      const delivery = await DeliveryRow.findByPk(await startDelivery(database(), takeIndex(database()), await scoreEdition(id), choice), { rejectOnEmpty: true })
+      const files = await orderedFiles(delivery.id)
       await endDelivery(database(), delivery, 'done')
-      return [files.map(file => file.name), of, delivery.fileCount]
+      return [files.map(file => file.name), delivery.sheetCount, delivery.fileCount]
     }
     expect(await made('ready')).toEqual([['01-one.mp3', '03-three.mp3'], 3, 2])
     expect(await made([scored.parts[2]!.row.id])).toEqual([['03-three.mp3'], 3, 1])
     expect((await desk(id)).deliveries.map(delivery => delivery.partial)).toEqual([true, true])
-    await expect(startDelivery(database(), await bringUpToDate(database(), scored.edition.id), ['00000000-0000-7000-8000-000000000000'])).rejects.toMatchObject({ problem: { code: 'nothing-to-deliver' } })
+    await expect(startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id), ['00000000-0000-7000-8000-000000000000'])).rejects.toMatchObject({ problem: { code: 'nothing-to-deliver' } })
+  })
+
+  test('is what was ordered: what is changed before a worker begins counts for the next one', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'quill-ordered-'))
+    const library = { index: takeIndex(database()), packs: new Packs(join(folder, 'takes')) }
+    const id = await production(database(), part('One', 'As it was ordered.'))
+    const scored = await scoreEdition(id)
+    await storeTakes(library, takesOfParts(scored.parts).map(key => newTake(key, new Int16Array(2205))))
+    const [before] = sheetOf(scored)
+    const delivery = await DeliveryRow.findByPk(await startDelivery(database(), library.index, scored), { rejectOnEmpty: true })
+    const { row, passages } = scored.parts[0]!
+    await applyOperations(database(), id, 'window-1', [
+      { op: 'setContent', passageId: passages[1]!.id, revision: 1, content: plainContent('Changed before it was made.') }, { op: 'renamePart', partId: row.id, revision: 1, label: 'Renamed' },
+    ])
+    await changeEdition(database(), id, { title: 'Another title', casting: { ...scored.casting, gainDb: -9 } })
+
+    const engines = openEngines({ programs, parallel: 1 })
+    await deliverJob({ worker: delivery.id, database: database(), library, engines, deliveries: folder }, { deliveryId: delivery.id })
+    await Promise.all([engines.close(), library.packs.close()])
+    const { files } = await finishedDelivery(delivery.id)
+    expect(files.map(({ name, title, sentences }) => [name, title, sentences.map(({ text }) => text)])).toEqual([['01-one.mp3', 'One', ['One', 'As it was ordered.']]])
+    expect(files[0]!.fingerprint).toBe(fileFingerprint(soundOf(before!.part.score, before!.part.references), tagsFor(before!, 1, workOf(scored)), profileOf(scored), await encoderName()))
+    expect(probe(join(folder, delivery.id, '01-one.mp3')).format.tags).toMatchObject({ title: 'One', album: 'The Year' })
+    expect((await desk(id)).deliveries[0]!.files.map(file => file.stale)).toEqual([true])
+    expect(await orderedFiles(delivery.id)).toEqual([])
   })
 
   test('is marked stale file by file when the script changes; earlier deliveries stay', async () => {
@@ -101,8 +135,8 @@ describe('a delivery', () => {
   test('can be fetched only when it is finished', async () => {
     const id = await production(database(), part('One', 'Unfinished.'))
     await readAll(await scoreEdition(id))
-    const delivery = await startDelivery(database(), await bringUpToDate(database(), id))
+    const delivery = await startDelivery(database(), takeIndex(database()), await scoreEdition(id))
     await expect(finishedDelivery(delivery)).rejects.toMatchObject({ problem: { code: 'delivery-not-done' } })
-    await expect(startDelivery(database(), await bringUpToDate(database(), id))).rejects.toMatchObject({ problem: { code: 'delivery-running' } })
+    await expect(startDelivery(database(), takeIndex(database()), await scoreEdition(id))).rejects.toMatchObject({ problem: { code: 'delivery-running' } })
   })
 })

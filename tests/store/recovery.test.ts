@@ -3,7 +3,6 @@ import { endDelivery, startDelivery, unfinishedDeliveries } from '../../store/de
 import { DeliveryRow } from '../../store/models'
 import { noteFault, startReading, stopReading, unfinishedChunks } from '../../store/readings'
 import { scoreEdition } from '../../store/score'
-import { bringUpToDate } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import type { TakeIndex } from '../../takes/take'
 import { ownDatabase, part, production } from '../support/database'
@@ -44,7 +43,7 @@ describe('what a worker that was killed finds when it comes back', () => {
       const id = await production(database(), part(`Delivery ${number}`, `Delivered sentence ${number}.`))
       const scored = await scoreEdition(id)
       await makeAll(scored.parts[0]!.score.utterances.map(utterance => utterance.key))
-      const delivery = await DeliveryRow.findByPk(await startDelivery(database(), await bringUpToDate(database(), scored.edition.id)), { rejectOnEmpty: true })
+      const delivery = await DeliveryRow.findByPk(await startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id)), { rejectOnEmpty: true })
       return delivery.update({ worker })
     }))
     await endDelivery(database(), started[2]!, 'done')

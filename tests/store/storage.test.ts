@@ -7,7 +7,6 @@ import { removeProduction } from '../../store/editions'
 import { DeliveryRow, ManuscriptRow } from '../../store/models'
 import { startReading, stopReading } from '../../store/readings'
 import { scoreEdition, takesOfParts as keysOf } from '../../store/score'
-import { bringUpToDate } from '../../store/summaries'
 import { compactPacks, freeStorage, storageView } from '../../store/storage'
 import { takeIndex } from '../../store/take-index'
 import { tidy, type Leftovers } from '../../store/tidy'
@@ -113,7 +112,7 @@ describe('takes', () => {
 })
 
 async function delivery(id: string, state: 'done' | 'failed', names: Readonly<Record<string, number>>): Promise<string> {
-  const row = await DeliveryRow.findByPk(await startDelivery(database(), await bringUpToDate(database(), id)), { rejectOnEmpty: true })
+  const row = await DeliveryRow.findByPk(await startDelivery(database(), takeIndex(database()), await scoreEdition(id)), { rejectOnEmpty: true })
   await endDelivery(database(), row, state)
   await mkdir(join(folders.deliveries, row.id))
   for (const [name, bytes] of Object.entries(names)) await writeFile(join(folders.deliveries, row.id, name), Buffer.alloc(bytes))

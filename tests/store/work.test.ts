@@ -55,7 +55,7 @@ test('every task gives beside the server what it gives in it', async () => {
   const choices = defaultChoices(content)
   const query = { what: 'bees', place: 'text', matchCase: false, wholeWord: false, isPattern: false } as const
   // Those that change something are tried below.
-  const inputs: { readonly [N in Exclude<TaskName, 'operate' | 'undoEdit' | 'takeOver' | 'readMissing' | 'produce'>]: TaskInput<N> } = {
+  const inputs: { readonly [N in Exclude<TaskName, 'operate' | 'undoEdit' | 'takeOver' | 'readMissing' | 'orderDelivery' | 'produce'>]: TaskInput<N> } = {
     summarise: { editionId }, findIn: { editionId, query }, divisionOf: { editionId, split: { by: 'heading', level: 1 } }, materialOf: { editionId }, wordUses: { editionId },
     scriptFile: { editionId, format: 'ssml' }, pageOf: { partId }, utteranceOf: { partId, key: keys[1]! }, wordTimesOf: { partId, key: keys[1]! }, peaksOf: { partId }, layPart: { partId },
     whyOf: { partId, passage: passage!.id, start: 0, end: 3 }, found: { manuscriptId }, proposal: { manuscriptId, choices, shown: 0 },
@@ -65,7 +65,7 @@ test('every task gives beside the server what it gives in it', async () => {
     const here: unknown = await work.result(name, input, small)
     expect([name, await work.result(name, input, large)]).toEqual([name, Buffer.isBuffer(here) ? here : JSON.parse(JSON.stringify(here))])
   }
-  expect(Object.keys(tasks).sort()).toEqual([...Object.keys(inputs), 'operate', 'undoEdit', 'takeOver', 'readMissing', 'produce'].sort())
+  expect(Object.keys(tasks).sort()).toEqual([...Object.keys(inputs), 'operate', 'undoEdit', 'takeOver', 'readMissing', 'orderDelivery', 'produce'].sort())
 })
 
 test('what changes something is done beside the server too, and its problems come back', async () => {
@@ -76,6 +76,7 @@ test('what changes something is done beside the server too, and its problems com
   expect(await work.result('undoEdit', { editionId, request: { window, direction: 'undo' } }, large)).toMatchObject({ done: 'replacement' })
   expect(await work.result('readMissing', { editionId, parts: undefined }, large)).toMatchObject({ jobs: [{ chunk: 0 }] })
   await expect(work.result('readMissing', { editionId, parts: undefined }, large)).rejects.toMatchObject({ problem: { code: 'reading-running' } })
+  await expect(work.result('orderDelivery', { editionId, choice: 'all' }, large)).rejects.toMatchObject({ problem: { code: 'not-read' } })
   const manuscriptId = randomUUID()
   await ManuscriptRow.create({ id: manuscriptId, fileName: 't.txt', sha256: 'b'.repeat(64), content })
   const asked = { manuscriptId, title: 'Made beside', language: 'en' }

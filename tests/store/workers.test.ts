@@ -5,7 +5,6 @@ import { DeliveryRow } from '../../store/models'
 import { dropLostJobs, openQueue, readQueue, sendChunks, sendDelivery } from '../../store/queue'
 import { readingStatus, startReading } from '../../store/readings'
 import { scoreEdition, takesOfParts as keysOf } from '../../store/score'
-import { bringUpToDate } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import { abandonedWork, forgetWorker, noteWorker, queueLength, workersSeen } from '../../store/workers'
 import { failDelivery } from '../../worker/deliver'
@@ -30,7 +29,7 @@ async function delivering(label: string): Promise<string> {
   const index = takeIndex(database())
   const scored = await scoreEdition(await production(database(), part(label, `${label} sentence.`)))
   await index.add(keysOf(scored.parts).map(key => takeRecord(key)))
-  return startDelivery(database(), await bringUpToDate(database(), scored.edition.id))
+  return startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id))
 }
 
 test('a worker counts while it has been seen lately', async () => {

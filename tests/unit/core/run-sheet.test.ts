@@ -3,12 +3,12 @@ import { id3Language } from '#core/delivery/id3-language'
 import { fileName, fileSafe } from '#core/runsheet/file-name'
 import { fileFingerprint, runSheet, soundOf, tagsFor, type RunSheetPart } from '#core/runsheet/run-sheet'
 import type { CastScore, CastUtterance } from '#core/score/request'
-import { choose } from '#core/takes/choose'
+import { choose, noTakes } from '#core/takes/choose'
 import { takenUtterance as utterance } from '../../support/casting'
 
 const score = (...utterances: CastUtterance[]): CastScore => ({ partId: 'p', utterances })
-const heard = (given: CastScore): string => soundOf(given, choose(given, new Map()))
-const part = (number: number, label: string, spoken = true): RunSheetPart => ({ id: String(number), number, label, isSpoken: spoken, score: score(...(spoken ? [utterance('a')] : [])) })
+const heard = (given: CastScore): string => soundOf(given, choose(given, noTakes))
+const part = (number: number, label: string, spoken = true): RunSheetPart => ({ id: String(number), number, label, isSpoken: spoken, score: score(...(spoken ? [utterance('a')] : [])), references: [] })
 
 describe('file names', () => {
   test.each([

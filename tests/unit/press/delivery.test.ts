@@ -7,6 +7,7 @@ import { runSheet, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { plainContent } from '#core/script/content'
 import { passageKinds, type PassageKind } from '#core/script/script'
 import { defaultHouseStyle, restBetween } from '#core/style/house-style'
+import { choose, noTakes } from '#core/takes/choose'
 import { deliver, sha256Of, type DeliveredFile } from '../../../press/deliver'
 import { zipPackage } from '../../../press/package'
 import { makeTakes } from '../../../reading/make-takes'
@@ -31,7 +32,7 @@ const kinds: PassageKind[] = passageKinds.flatMap(before => passageKinds.flatMap
 function sheetOf(gainDb = -3): RunSheetFile[] {
   const passages = kinds.map((kind, index) => ({ id: `1.${index}`, kind, content: plainContent(index % 2 === 0 ? 'Take that cup. Get it back.' : 'Put it back.') }))
   const compiled = castPart({ id: '1', kind: 'chapter', label: 'Ünder; the “Lid”', included: true, passages }, { language: 'en', style: defaultHouseStyle, casting: { ...casting, gainDb } })
-  return runSheet([{ id: '1', number: 1, label: 'Ünder; the “Lid”', isSpoken: true, score: compiled }], defaultProfile)
+  return runSheet([{ id: '1', number: 1, label: 'Ünder; the “Lid”', isSpoken: true, score: compiled, references: choose(compiled, noTakes) }], defaultProfile)
 }
 
 let library: TakeLibrary
