@@ -1,3 +1,6 @@
+/** The roles besides the narrator. */
+export const speakers = ['Tamsin', 'Oswin'] as const
+
 /** Passages of the handbook as they are marked up in the sample: the text as it came in, with directions, and who speaks it. */
 export const markedUp: readonly { readonly ssml: string, readonly role?: string }[] = [
   { ssml: 'It is an old quarrel, <break time="350ms"/>and it comes back each June. Oswin puts the second super on when the first is <emphasis level="moderate">half full</emphasis>. Tamsin waits until it is <emphasis level="strong">full</emphasis>. <prosody rate="85%" volume="-4dB">Both have honey.</prosody>' },

@@ -5,6 +5,7 @@ import { defaultChoices, type Choices } from '#core/manuscript/choices'
 import { propose } from '#core/manuscript/structure'
 import { plainContent, writtenText } from '#core/script/content'
 import { checkSsml } from '#core/script/ssml/check'
+import { withRoles } from '#core/script/roles'
 import { readFragment } from '#core/script/ssml/read'
 import { presetStyle } from '#core/style/house-style'
 import type { Operation } from '#shared/operations'
@@ -24,7 +25,7 @@ import { Packs } from '#takes/packs'
 import { castingFor } from '#voices/choose'
 import { openEngines } from '#voices/engines'
 import { v7 as uuidv7 } from 'uuid'
-import { markedUp } from './directions'
+import { markedUp, speakers } from './directions'
 import { sounds } from './sounds'
 import { words } from './words'
 
@@ -55,6 +56,7 @@ try {
   const { jobs } = await startReading(database, takeIndex(database), editionId, scored.parts.slice(0, chaptersRead))
   await sendChunks(queue, jobs)
 
+  const roleIds = new Map([[scored.roles[0]!.name, scored.roles[0]!.id], ...speakers.map(name => [name, uuidv7()] as const)])
   const passage = scored.parts.flatMap(part => part.passages).find(candidate => writtenText(candidate.content).includes(changed.from))!
   const glossary = await PartRow.findOne({ where: { editionId, label: 'Words Used in This Book' }, rejectOnEmpty: true })
   await applyOperations(database, editionId, 'the-demo', [
@@ -63,7 +65,8 @@ try {
       content: plainContent(writtenText(passage.content).replace(changed.from, changed.to)),
     },
     { op: 'includePart', partId: glossary.id, revision: glossary.revision, included: false },
-    ...markedUp.flatMap(each => markUp(each, scored.parts.flatMap(part => part.passages))),
+    ...[...roleIds].slice(1).map(([name, id]): Operation => ({ op: 'makeRole', id, name })),
+    ...markedUp.flatMap(each => markUp(each, scored.parts.flatMap(part => part.passages), name => roleIds.get(name)!)),
   ])
   // So that the first look at the shelf shows all of them.
   for (const id of [notes, course, editionId]) await bringUpToDate(database, id)
@@ -73,15 +76,15 @@ try {
   await database.close()
 }
 
-/** The operations that mark up a passage, which is found by its text. */
-function markUp({ ssml, role }: (typeof markedUp)[number], passages: readonly PassageRow[]): Operation[] {
+/** The operations that mark up a passage, which is found by its text. Roles are called by name. */
+function markUp({ ssml, role }: (typeof markedUp)[number], passages: readonly PassageRow[], idOf: (role: string) => string): Operation[] {
   const { root, source } = checkSsml(ssml, { fragmentLanguage: 'en-GB' })
   const content = root === null ? null : readFragment(root, source)?.content ?? null
   const passage = content === null ? undefined : passages.find(candidate => writtenText(candidate.content) === writtenText(content))
   if (content === null || passage === undefined) throw new Error(`The sample has no passage for ${ssml}`)
   return [
-    { op: 'setContent', passageId: passage.id, revision: passage.revision, content },
-    ...(role === undefined ? [] : [{ op: 'setPassage' as const, passageId: passage.id, revision: passage.revision, role }]),
+    { op: 'setContent', passageId: passage.id, revision: passage.revision, content: withRoles(content, idOf) },
+    ...(role === undefined ? [] : [{ op: 'setPassage' as const, passageId: passage.id, revision: passage.revision, role: idOf(role) }]),
   ]
 }
 

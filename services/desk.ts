@@ -21,7 +21,7 @@ export async function deskOf(database: Database, engines: SpeechEngines, { editi
   return {
     editionId: edition.id, title: production.title, author: production.author, language: edition.language,
     namePattern: edition.namePattern, fileName: manuscript?.fileName ?? null, houseStyle: style, houseStyleId: edition.houseStyleId, casting,
-    roles: roles.map((role, index) => ({ ...role, passages: index === 0 ? parts.reduce((sum, { facts }) => sum + facts.narrated, 0) : spoken.get(role.name) ?? 0 })),
+    roles: roles.map((role, index) => ({ ...role, passages: index === 0 ? parts.reduce((sum, { facts }) => sum + facts.narrated, 0) : spoken.get(role.id) ?? 0 })),
     sounds: await soundViews(production.id, totals(parts, facts => facts.sounds)),
     speakers: speakerLabels(totals(parts, facts => facts.speakerLabels)),
     engines: engineCapabilities(), languages: [...new Set((await engines.list()).voices.map(voice => voice.language))],

@@ -4,6 +4,7 @@ import { fail } from '#core/problem'
 import { candidate, divideScript } from '#core/script/divide'
 import { includedParts, scriptAsMarkdown, scriptAsSsml, scriptAsText, type ScriptFormat } from '#core/script/export'
 import { finder } from '#core/script/find'
+import { namesOf, renamed, withRoles } from '#core/script/roles'
 import type { Script } from '#core/script/script'
 import { scriptDocument } from '#press/script-document'
 import type { Operation } from '#shared/operations'
@@ -16,7 +17,7 @@ import { undo, type UndoResult } from '#store/edits'
 import { PartRow, PassageRow } from '#store/models'
 import { applyOperations, type ApplyResult } from '#store/operations'
 import { startReading, type StartedReading } from '#store/readings'
-import { loadScriptOf, scoreEdition, scriptOf } from '#store/score'
+import { scoreEdition, scriptOf } from '#store/score'
 import { bringUpToDate } from '#store/summaries'
 import { usesOfWords } from '#store/words'
 import type { Place } from './place'
@@ -49,14 +50,15 @@ const sentHits = 500
 
 /** Looks through a whole script; nothing is changed. */
 export async function findIn(_: Place, { editionId, query }: OfEdition & FindRequest): Promise<FindView> {
-  const { edition } = await loadEdition(editionId)
+  const { edition, roles } = await loadEdition(editionId)
+  const named = namesOf(roles)
   const find = finder(query)
   const parts = await PartRow.findAll({ where: { editionId }, attributes: ['id', 'label'], order: [['rank', 'ASC']] })
   const hits: FindHit[] = []
   let [count, found] = [0, 0]
   for (const part of parts) {
     for (const passage of await PassageRow.findAll({ where: { partId: part.id }, order: [['rank', 'ASC']] })) {
-      const own = find(passage.content, passage.language ?? edition.language)
+      const own = find(withRoles(passage.content, named), passage.language ?? edition.language)
       if (own.length === 0) continue
       count += own.length
       found += 1
@@ -106,7 +108,10 @@ export async function wordUses(_: Place, { editionId }: OfEdition): Promise<Reco
 
 /** The bytes of the script as a file. */
 export async function scriptFile(_: Place, { editionId, format }: OfEdition & { readonly format: ScriptFormat }): Promise<Buffer> {
-  const script: Script = await loadScriptOf(editionId)
+  const loaded = await loadEdition(editionId)
+  const named = namesOf(loaded.roles)
+  const own = await scriptOf(loaded)
+  const script: Script = { ...own, parts: own.parts.map(part => ({ ...part, passages: part.passages.map(passage => renamed(passage, named)) })) }
   if (includedParts(script).length === 0) fail('nothing-to-read', 'All parts are left out: there is nothing to export.')
   if (format === 'docx') return scriptDocument(script)
   return Buffer.from(format === 'ssml' ? scriptAsSsml(script) : format === 'txt' ? scriptAsText(script) : scriptAsMarkdown(script))

@@ -26,7 +26,7 @@ interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' |
  */
 export async function shelf(database: Database, elsewhere: SummariseElsewhere): Promise<ShelfEntry[]> {
   const rows = await database.rows<ShelfRow>(
-    'SELECT e.id AS "editionId", p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", '
+    'SELECT p.id AS "productionId", e.id AS "editionId", (SELECT count(*)::integer FROM editions o WHERE o.production_id = p.id) AS editions, p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", '
     + `${isStaleSql} AS "isStale", `
     + '(SELECT r.ordinal || r.state FROM readings r WHERE r.edition_id = e.id ORDER BY r.ordinal DESC LIMIT 1) AS reading, '
     + '(SELECT count(*) FROM deliveries d WHERE d.edition_id = e.id AND d.state = \'done\') AS deliveries '
@@ -45,10 +45,10 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
       else broken.set(row.editionId, found)
     }),
   ])
-  return rows.map(({ editionId, title, author, language, changedAt, deliveries }) => {
+  return rows.map(({ productionId, editionId, editions, title, author, language, changedAt, deliveries }) => {
     const problem = broken.get(editionId) ?? null
     const parts = problem === null ? kept.get(editionId)?.parts ?? [] : []
-    return { editionId, title, author, language, changedAt, deliveries: Number(deliveries), parts, problem, pending: pending.has(editionId) }
+    return { productionId, editionId, editions, title, author, language, changedAt, deliveries: Number(deliveries), parts, problem, pending: pending.has(editionId) }
   })
 }
 

@@ -56,8 +56,18 @@ export interface ReadingStatus {
   readonly leftMs: number | null
 }
 
+/** A production and its editions, the one made first before the others. */
+export interface ProductionView {
+  readonly id: string
+  readonly title: string
+  readonly editions: readonly { readonly id: string, readonly language: string }[]
+}
+
 export interface ShelfEntry {
+  readonly productionId: string
   readonly editionId: string
+  /** Editions of its production, this one among them. */
+  readonly editions: number
   readonly title: string
   readonly author: string | null
   readonly language: string

@@ -33,7 +33,7 @@ export const operationsSchema = {
             required: ['op', 'passageId', 'revision'],
             additionalProperties: false,
             minProperties: 4,
-            properties: { op: { const: 'setPassage' }, passageId: uuid, revision, kind: { enum: passageKinds }, language: orNull(language), role: orNull(roleName) },
+            properties: { op: { const: 'setPassage' }, passageId: uuid, revision, kind: { enum: passageKinds }, language: orNull(language), role: orNull(uuid) },
           },
           {
             type: 'object',
@@ -48,7 +48,7 @@ export const operationsSchema = {
                 type: 'array', minItems: 1, maxItems: 20_000,
                 items: {
                   type: 'object', required: ['id', 'kind', 'content', 'language', 'role'], additionalProperties: false,
-                  properties: { id: uuid, kind: { enum: passageKinds }, content, language: orNull(language), role: orNull(roleName) },
+                  properties: { id: uuid, kind: { enum: passageKinds }, content, language: orNull(language), role: orNull(uuid) },
                 },
               },
             },
@@ -89,6 +89,12 @@ export const operationsSchema = {
             required: ['op', 'id', 'decision'],
             additionalProperties: false,
             properties: { op: { const: 'decide' }, id: uuid, decision: { oneOf: [decisionSchema as unknown as { readonly type: 'object' }, { type: 'null' }] } },
+          },
+          {
+            type: 'object',
+            required: ['op', 'id', 'name'],
+            additionalProperties: false,
+            properties: { op: { const: 'makeRole' }, id: uuid, name: roleName },
           },
           {
             type: 'object',

@@ -6,7 +6,7 @@ import { passageKinds } from '#core/script/script'
 import { wholeText } from '#core/script/whole-text'
 import { presetNames, type PresetName } from '#core/style/presets'
 import type { WholePassage } from './operations'
-import { uuid, language, shortText, content, roleName, orNull, findQuery, splitSchema, window } from './values'
+import { uuid, language, shortText, content, orNull, findQuery, splitSchema, window } from './values'
 
 // JSON Schemas of everything the server is sent. The types of the requests come from them.
 
@@ -201,7 +201,7 @@ export const hearSchema = {
       type: 'array', minItems: 1, maxItems: 100,
       items: {
         type: 'object', required: ['kind', 'content', 'language', 'role'], additionalProperties: false,
-        properties: { kind: { enum: passageKinds }, content, language: orNull(language), role: orNull(roleName) },
+        properties: { kind: { enum: passageKinds }, content, language: orNull(language), role: orNull(uuid) },
       },
     },
   },

@@ -42,6 +42,9 @@ function keptSheet(loaded: LoadedEdition, parts: readonly SummarisedPart[]): Run
   return runSheet(numbered.filter(({ summary }) => summary.included), profileOf(loaded))
 }
 
+/** Deliveries that are listed, the newest ones. */
+const mostDeliveries = 50
+
 type Damages = ReadonlyMap<DeliveryFileRow, FileDamage | null>
 
 /** Says what has happened to a delivered file on the disk. */
@@ -51,7 +54,7 @@ type DamageOf = (deliveryId: string, file: DeliveryFileRow) => Promise<FileDamag
 export async function deliveryDesk(database: Database, loaded: LoadedEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
   const { id: editionId, namePattern } = loaded.edition
   const sheet = keptSheet(loaded, (await summariesOf(database, [editionId])).get(editionId)!)
-  const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']] })
+  const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']], limit: mostDeliveries })
   const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, attributes: { exclude: ['sentences'] }, order: [['number', 'ASC']] })
   const current = new Map(sheet.map(file => [file.part.id, fileFingerprint(file.part.facts.sound, tagsFor(file, sheet.length, workOf(loaded)), profileOf(loaded), encoder)]))
   const damages = new Map<DeliveryFileRow, FileDamage | null>()

@@ -11,17 +11,20 @@ import type { CompileContext } from '#core/score/compile'
 import { wordFinder } from '#core/words/find-words'
 import type { Sounds } from '#core/score/sounds'
 import type { PassageFields, ScriptChange } from '#core/script/changes'
-import { plainContent } from '#core/script/content'
+import { plainContent, type Content } from '#core/script/content'
+import { renamed } from '#core/script/roles'
 import { rolesOfPassage } from '#core/script/script'
 import type { Choice } from '#core/takes/choice'
 import { hitsOff, type Decision } from '#core/script/decisions'
 import { prepareRules } from '#core/style/rule'
 import { defaultHouseStyle, type HouseStyle } from '#core/style/house-style'
-import type { HouseStyleSummary } from '#shared/api'
+import type { HouseStyleSummary, ProductionView } from '#shared/api'
+import { castingFor } from '#voices/choose'
 import { engineCapabilities, engineKind } from '#voices/registry'
 import type { Database } from './database'
 import { postEvent } from './events'
 import { AssetRow, CastingRow, ChoiceRow, DecisionRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow, WordbookRow } from './models'
+import { saidVoices } from './voices'
 import { wordbooksOf, type StoredWordbook } from './wordbooks'
 
 export interface NewProduction {
@@ -56,22 +59,37 @@ export async function createProduction(database: Database, work: NewProduction):
     }, { transaction })
     const role = await RoleRow.create({ id: uuidv7(), productionId: production.id, name: 'Narrator', isNarrator: true }, { transaction })
     await CastingRow.create({ roleId: role.id, editionId: edition.id, ...work.casting }, { transaction })
-    await insertParts(edition.id, work.parts, transaction)
-    await ensureRoles(edition, work.parts.flatMap(part => part.passages.flatMap(passage => rolesOfPassage({ role: passage.role, content: contentOf(passage) }))), transaction)
+    await insertParts(edition.id, await withRoleIds(edition, work.parts, transaction), transaction)
     return edition.id
   })
 }
 
+/** A part of a proposal whose roles are called by their ids. */
+export interface CastPart extends Omit<ProposedPart, 'passages'> {
+  readonly passages: readonly CastPassage[]
+}
+
+export interface CastPassage extends ProposedPassage {
+  readonly content: Content
+}
+
+/** Parts that come in with roles by name: those that are not there yet are made. */
+export async function withRoleIds(edition: EditionRow, parts: readonly ProposedPart[], transaction: Transaction): Promise<CastPart[]> {
+  const own = parts.map(part => ({ ...part, passages: part.passages.map((passage): CastPassage => ({ ...passage, content: contentOf(passage) })) }))
+  const ids = await ensureRoles(edition, own.flatMap(part => part.passages.flatMap(rolesOfPassage)), transaction)
+  return own.map(part => ({ ...part, passages: part.passages.map(passage => renamed(passage, name => ids.get(name)!)) }))
+}
+
 /** What a passage of a proposal is in the database, apart from its place. */
-export function passageFields(passage: ProposedPassage): Omit<PassageFields, 'partId' | 'rank'> {
-  const { kind, text, level, language, role, block } = passage
-  return { kind, content: contentOf(passage), importedText: text, level: level ?? null, language: language ?? null, role: role ?? null, block }
+export function passageFields(passage: CastPassage): Omit<PassageFields, 'partId' | 'rank'> {
+  const { kind, text, content, level, language, role, block } = passage
+  return { kind, content, importedText: text, level: level ?? null, language: language ?? null, role: role ?? null, block }
 }
 
 /** Where something can be written in a part that came in without any text. */
 const emptyPassage: Omit<PassageFields, 'partId' | 'rank'> = { kind: 'paragraph', content: plainContent(''), importedText: null, level: null, language: null, role: null, block: null }
 
-async function insertParts(editionId: string, parts: readonly ProposedPart[], transaction: Transaction): Promise<void> {
+async function insertParts(editionId: string, parts: readonly CastPart[], transaction: Transaction): Promise<void> {
   const ranks = generateNKeysBetween(null, null, parts.length)
   const rows = parts.map((part, index) => ({
     id: uuidv7(), editionId, rank: ranks[index]!, kind: part.kind, label: part.label, included: part.included, about: part.about,
@@ -119,9 +137,9 @@ async function soundsOf(productionId: string): Promise<Sounds> {
   return Object.fromEntries(rows.map(({ name, takeKey, sampleRate, sampleCount }) => [name, { key: takeKey, sampleRate, sampleCount }]))
 }
 
-/** The castings of the roles other than the narrator's, by name. */
+/** The castings of the roles other than the narrator's, by id. */
 function castingsOf({ roles }: Pick<LoadedEdition, 'roles'>): Record<string, Casting> {
-  return Object.fromEntries(roles.slice(1).map(role => [role.name, role.casting]))
+  return Object.fromEntries(roles.slice(1).map(role => [role.id, role.casting]))
 }
 
 /** What the passages of an edition are compiled with. Throws a problem when its language is none. */
@@ -158,33 +176,62 @@ export async function narratorOf(editionId: string): Promise<Casting> {
   return narrator!.casting
 }
 
-/** The roles of an edition: the narrator, then the others in the order they were made. */
+/** The roles of an edition: the narrator, then the others in the order they were made. One that has no voice in this edition yet gets one. */
 export async function rolesOf(edition: EditionRow, transaction?: Transaction): Promise<CastRole[]> {
   const within = transaction === undefined ? {} : { transaction }
-  const [roles, castings] = await Promise.all([
+  const load = (): Promise<[RoleRow[], CastingRow[]]> => Promise.all([
     RoleRow.findAll({ where: { productionId: edition.productionId }, order: [['isNarrator', 'DESC'], ['ordinal', 'ASC']], ...within }),
     CastingRow.findAll({ where: { editionId: edition.id }, ...within }),
   ])
+  let [roles, castings] = await load()
+  if (castings.length < roles.length) {
+    await castMissing(edition, roles, castings, transaction)
+    ;[roles, castings] = await load()
+  }
   return roles.flatMap(({ id, name }) => {
     const row = castings.find(casting => casting.roleId === id)
-    if (row === undefined) return []
-    const { engine, voice, voiceRevision, wordsPerMinute, pitchSemitones, gainDb } = row
-    return [{ id, name, casting: { engine, voice, voiceRevision, wordsPerMinute, pitchSemitones, gainDb } }]
+    return row === undefined ? [] : [{ id, name, casting: castingOfRow(row) }]
   })
 }
 
-/** Makes the roles among these names that are not there yet, each in a colouring of the narrator's voice. */
-export async function ensureRoles(edition: EditionRow, names: readonly string[], transaction: Transaction): Promise<void> {
-  const roles = await rolesOf(edition, transaction)
-  const narrator = roles[0]!.casting
+function castingOfRow({ engine, voice, voiceRevision, wordsPerMinute, pitchSemitones, gainDb }: CastingRow): Casting {
+  return { engine, voice, voiceRevision, wordsPerMinute, pitchSemitones, gainDb }
+}
+
+/** Gives voices to roles without: the narrator the usual one of the edition's language, the others colourings of that. Throws a problem when no voice speaks it. */
+async function castMissing(edition: EditionRow, roles: readonly RoleRow[], castings: readonly CastingRow[], transaction: Transaction | undefined): Promise<void> {
+  const known = castings.find(({ roleId }) => roleId === roles[0]!.id)
+  const narrator = known === undefined ? castingFor(await saidVoices(), edition.language, {}) : castingOfRow(known)
+  const missing = roles.flatMap((role, index) => castings.some(({ roleId }) => roleId === role.id) ? [] : [{ editionId: edition.id, roleId: role.id, ...coloured(narrator, index) }])
+  // Whoever has given them voices meanwhile was first.
+  await CastingRow.bulkCreate(missing, { ignoreDuplicates: true, ...(transaction === undefined ? {} : { transaction }) })
+}
+
+/** The narrator's casting for the role at a place in the cast, the narrator being at 0: the others get colourings of the voice in turn. */
+function coloured(narrator: Casting, place: number): Casting {
   const { colourings } = engineKind(narrator.engine).capabilities
-  const missing = [...new Set(names)].filter(name => !roles.some(role => role.name === name))
-  for (const [index, name] of missing.entries()) {
-    const role = await RoleRow.create({ id: uuidv7(), productionId: edition.productionId, name }, { transaction })
-    const colouring = colourings[(roles.length - 1 + index) % colourings.length]
-    const voice = colouring === undefined ? narrator.voice : `${narrator.voice.split('+')[0]!}+${colouring}`
-    await CastingRow.create({ roleId: role.id, editionId: edition.id, ...narrator, voice }, { transaction })
-  }
+  const colouring = place === 0 ? undefined : colourings[(place - 1) % colourings.length]
+  return colouring === undefined ? narrator : { ...narrator, voice: `${narrator.voice.split('+')[0]!}+${colouring}` }
+}
+
+/** Makes the roles among these names that are not there yet. Gives the id of each. */
+export async function ensureRoles(edition: EditionRow, names: readonly string[], transaction: Transaction): Promise<ReadonlyMap<string, string>> {
+  if (names.length === 0) return new Map()
+  // Editions of one production may make the same role at once.
+  await ProductionRow.findByPk(edition.productionId, { attributes: ['id'], transaction, lock: transaction.LOCK.UPDATE })
+  const ids = new Map((await RoleRow.findAll({ where: { productionId: edition.productionId }, transaction })).map(role => [role.name, role.id]))
+  for (const name of new Set(names)) if (!ids.has(name)) ids.set(name, (await RoleRow.create({ id: uuidv7(), productionId: edition.productionId, name }, { transaction })).id)
+  await rolesOf(edition, transaction)
+  return ids
+}
+
+/** Makes a role under an id of its own. Throws a problem when there is another of that name. */
+export async function makeRole(edition: EditionRow, id: string, name: string, transaction: Transaction): Promise<void> {
+  await ProductionRow.findByPk(edition.productionId, { attributes: ['id'], transaction, lock: transaction.LOCK.UPDATE })
+  const known = await RoleRow.findOne({ where: { productionId: edition.productionId, name }, transaction })
+  if (known !== null && known.id !== id) fail('role-exists', `There is a role “${name}” already. Choose it, or another name.`)
+  if (known === null) await RoleRow.create({ id, productionId: edition.productionId, name }, { transaction })
+  await rolesOf(edition, transaction)
 }
 
 /** The row of an edition, which nobody else changes until the transaction ends. Throws a problem when there is none. */
@@ -240,12 +287,30 @@ export async function changeEdition(database: Database, editionId: string, chang
   })
 }
 
-/** Removes a production with everything in it. Takes stay: other productions may use them. */
-export async function removeProduction(database: Database, editionId: string): Promise<void> {
-  const { edition } = await loadEdition(editionId)
+/** A production by its own id, or by that of one of its editions. Throws a problem when there is none. */
+export async function productionOf(id: string): Promise<ProductionView> {
+  const production = await ProductionRow.findByPk(id) ?? await ProductionRow.findByPk((await EditionRow.findByPk(id))?.productionId ?? '') ?? noEdition()
+  const editions = await EditionRow.findAll({ where: { productionId: production.id }, attributes: ['id', 'language'], order: [['id', 'ASC']] })
+  return { id: production.id, title: production.title, editions: editions.map(edition => ({ id: edition.id, language: edition.language })) }
+}
+
+/** Removes a production with all of its editions. Takes stay: other productions may use them. */
+export async function removeProduction(database: Database, productionId: string): Promise<void> {
   await database.sequelize.transaction(async transaction => {
-    await ProductionRow.destroy({ where: { id: edition.productionId }, transaction })
-    await dropUnused(edition.houseStyleId, transaction)
+    const editions = await EditionRow.findAll({ where: { productionId }, transaction })
+    if (await ProductionRow.destroy({ where: { id: productionId }, transaction }) === 0) noEdition()
+    for (const houseStyleId of new Set(editions.map(edition => edition.houseStyleId))) await dropUnused(houseStyleId, transaction)
+  })
+}
+
+/** Removes one of several editions; its production and the others stay. Throws a problem for the last one. */
+export async function removeEdition(database: Database, editionId: string): Promise<void> {
+  await database.sequelize.transaction(async transaction => {
+    const { productionId, houseStyleId } = await EditionRow.findByPk(editionId, { transaction }) ?? noEdition()
+    await ProductionRow.findByPk(productionId, { transaction, lock: transaction.LOCK.UPDATE })
+    if (await EditionRow.count({ where: { productionId }, transaction }) < 2) fail('last-edition', 'This is the only edition of its production. Remove the production instead.')
+    await EditionRow.destroy({ where: { id: editionId }, transaction })
+    await dropUnused(houseStyleId, transaction)
   })
 }
 
@@ -273,8 +338,11 @@ export async function copyHouseStyle(database: Database, editionId: string): Pro
   })
 }
 
+/** House styles that are listed. */
+const mostHouseStyles = 500
+
 /** Every house style with the number of productions that have it, by name. */
 export function houseStyles(database: Database): Promise<HouseStyleSummary[]> {
   return database.rows<HouseStyleSummary>(
-    'SELECT s.id, s.name, count(e.id)::int AS productions FROM house_styles s LEFT JOIN editions e ON e.house_style_id = s.id GROUP BY s.id ORDER BY s.name, s.id')
+    'SELECT s.id, s.name, count(e.id)::int AS productions FROM house_styles s LEFT JOIN editions e ON e.house_style_id = s.id GROUP BY s.id ORDER BY s.name, s.id LIMIT $1', [mostHouseStyles])
 }

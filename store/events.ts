@@ -27,10 +27,13 @@ export async function postEvent(database: Database, topic: string, payload: Even
   await database.rows(`SELECT pg_notify('${channel}', '')`, [], transaction)
 }
 
-/** The events of a topic after an id, oldest first. */
+/** Events that are given at once. */
+export const mostEvents = 500
+
+/** The events of a topic after an id, oldest first: the first of them where there are many. */
 export async function eventsAfter(database: Database, topic: string, id: number): Promise<StoredEvent[]> {
   const rows = await database.rows<{ id: string, topic: string, payload: EventPayload }>(
-    'SELECT ordinal AS id, topic, payload FROM events WHERE topic = $1 AND ordinal > $2 ORDER BY ordinal LIMIT 500', [topic, id])
+    'SELECT ordinal AS id, topic, payload FROM events WHERE topic = $1 AND ordinal > $2 ORDER BY ordinal LIMIT $3', [topic, id, mostEvents])
   return rows.map(row => ({ ...row, id: Number(row.id) }))
 }
 

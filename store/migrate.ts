@@ -18,6 +18,9 @@ import { eventsInOrder } from './migrations/015-events-in-order'
 import { choices } from './migrations/016-choices'
 import { workerProblems } from './migrations/017-worker-problems'
 import { orders } from './migrations/018-orders'
+import { lists } from './migrations/019-lists'
+import { editions } from './migrations/020-editions'
+import { roleIds } from './migrations/021-role-ids'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -39,6 +42,9 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['016-choices', choices],
   ['017-worker-problems', workerProblems],
   ['018-orders', orders],
+  ['019-lists', lists],
+  ['020-editions', editions],
+  ['021-role-ids', roleIds],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

@@ -15,6 +15,7 @@ import type { KeptLexeme } from '#core/words/wordbook'
 import type { Problem } from '#core/problem'
 import type { EditKind } from '#shared/api'
 import type { ReaderOptions } from '#shared/schemas'
+import type { Voice, VoiceVariant } from '#voices/port'
 import type { HeardPart } from './deliveries'
 
 abstract class Row<T extends Model> extends Model<InferAttributes<T>, InferCreationAttributes<T>> {}
@@ -81,7 +82,7 @@ export class PassageRow extends Row<PassageRow> {
   declare level: CreationOptional<number | null>
   /** BCP 47, where it differs from the edition's. */
   declare language: CreationOptional<string | null>
-  /** Name of the role that speaks it; null for the narrator. */
+  /** The role that speaks it; null for the narrator. */
   declare role: CreationOptional<string | null>
   /** The manuscript's block that it came from. */
   declare block: CreationOptional<number | null>
@@ -136,6 +137,13 @@ export class CastingRow extends Row<CastingRow> {
   declare wordsPerMinute: number
   declare pitchSemitones: number
   declare gainDb: number
+}
+
+/** The voices that an engine has, as it has said last. */
+export class EngineVoicesRow extends Row<EngineVoicesRow> {
+  declare engine: EngineId
+  declare voices: readonly Voice[]
+  declare variants: readonly VoiceVariant[]
 }
 
 /** The wordbook of a production, or the one that all share. */
@@ -294,7 +302,7 @@ export function defineModels(sequelize: Sequelize): void {
   }, { ...common, tableName: 'parts' })
   PassageRow.init({
     id: id(), partId: uuid(), rank: text(), kind: text(), content: json(), importedText: optionalText(),
-    level: { type: DataTypes.INTEGER, allowNull: true }, language: optionalText(), role: optionalText(), block: { type: DataTypes.INTEGER, allowNull: true }, revision: revision(),
+    level: { type: DataTypes.INTEGER, allowNull: true }, language: optionalText(), role: { type: DataTypes.UUID, allowNull: true }, block: { type: DataTypes.INTEGER, allowNull: true }, revision: revision(),
   }, { ...common, tableName: 'passages' })
   EditRow.init({
     id: id(), ordinal: { type: DataTypes.BIGINT }, editionId: uuid(), authorWindow: text(), what: text(), changes: json(),
@@ -306,6 +314,7 @@ export function defineModels(sequelize: Sequelize): void {
     roleId: id(), editionId: id(), engine: text(), voice: text(), voiceRevision: text(),
     wordsPerMinute: real(), pitchSemitones: real(), gainDb: real(),
   }, { ...common, tableName: 'castings' })
+  EngineVoicesRow.init({ engine: { type: DataTypes.TEXT, primaryKey: true }, voices: json(), variants: json() }, { ...common, tableName: 'engine_voices' })
   WordbookRow.init({ id: id(), productionId: { type: DataTypes.UUID, allowNull: true }, kept: optionalJson() }, { ...common, tableName: 'wordbooks' })
   WordRow.init({ id: id(), ordinal: { type: DataTypes.BIGINT }, wordbookId: uuid(), entry: json() }, { ...common, tableName: 'wordbook_entries' })
   DecisionRow.init({ id: id(), ordinal: { type: DataTypes.BIGINT }, editionId: uuid(), decision: json() }, { ...common, tableName: 'decisions' })

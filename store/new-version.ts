@@ -11,18 +11,18 @@ import { count, most } from '#core/tally'
 import type { Database } from './database'
 import { loadScript, type LoadedScript } from './divide'
 import { makeChanges, noteEdit } from './edits'
-import { lockEdition, passageFields, touch } from './editions'
+import { lockEdition, passageFields, touch, withRoleIds, type CastPart, type CastPassage } from './editions'
 import { EditionRow, partFields, type PassageRow, allFields } from './models'
 
 /** A new version of the manuscript beside the script. */
-export interface VersionComparison {
+export interface VersionComparison<P extends ProposedPassage = ProposedPassage> {
   readonly script: LoadedScript
   readonly before: readonly OldPassage[]
-  readonly after: readonly { readonly part: number, readonly passage: ProposedPassage, readonly text: string }[]
+  readonly after: readonly { readonly part: number, readonly passage: P, readonly text: string }[]
   readonly rows: readonly Compared[]
 }
 
-export function compareWith(script: LoadedScript, parts: readonly ProposedPart[]): VersionComparison {
+export function compareWith<P extends ProposedPassage>(script: LoadedScript, parts: readonly (Omit<ProposedPart, 'passages'> & { readonly passages: readonly P[] })[]): VersionComparison<P> {
   const before = script.parts.flatMap(part => script.passages.get(part.id)!.map((row): OldPassage => ({ id: row.id, part: part.id, imported: row.importedText, written: writtenText(row.content) })))
   const after = parts.flatMap((part, index) => part.passages.map(passage => ({ part: index, passage, text: passage.text })))
   return { script, before, after, rows: compareVersions(before, after) }
@@ -45,7 +45,8 @@ export async function takeOverVersion(database: Database, editionId: string, win
   await database.sequelize.transaction(async transaction => {
     const edition = await lockEdition(editionId, transaction)
     const script = await loadScript(editionId, transaction)
-    const changes = planTakeOver(compareWith(script, request.parts), request)
+    const parts = await withRoleIds(edition, request.parts, transaction)
+    const changes = planTakeOver(compareWith(script, parts), parts, request.keep)
     const made = await makeChanges(editionId, changes, transaction)
     if ('conflicts' in made) fail('version-conflict', 'The script was changed meanwhile. Compare again.')
     if (made.changes.length > 0) await noteEdit(database, editionId, window, 'version', made.changes, transaction)
@@ -59,7 +60,7 @@ interface Placed {
   readonly fields: Omit<PassageFields, 'partId' | 'rank'>
 }
 
-function planTakeOver({ script, before, after, rows }: VersionComparison, { parts, keep }: TakeOverRequest): ScriptChange[] {
+function planTakeOver({ script, before, after, rows }: VersionComparison<CastPassage>, parts: readonly CastPart[], keep: ReadonlySet<string>): ScriptChange[] {
   const rowById = new Map([...script.passages.values()].flat().map(row => [row.id, row]))
   const oldRow = (index: number): PassageRow => rowById.get(before[index]!.id)!
   const gone = new Set(rows.filter(row => row.state === 'gone' && !keep.has(before[row.before!]!.id)).map(row => before[row.before!]!.id))

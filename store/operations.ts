@@ -6,6 +6,7 @@ import { stands, type ChoiceChange, type DecisionChange, type PartChange, type P
 import { canonicalContent, plainContent, type Content } from '#core/script/content'
 import { asTurn } from '#core/script/dialogue'
 import { replaceIn } from '#core/script/find'
+import { namesOf, withRoles } from '#core/script/roles'
 import { rolesOfPassage } from '#core/script/script'
 import { patchHouseStyle, styleFields, type StyleFields } from '#core/style/house-style'
 import { checkRule } from '#core/style/rule'
@@ -15,8 +16,8 @@ import type { Operation } from '#shared/operations'
 import type { Database } from './database'
 import { loadScript, planDivision } from './divide'
 import { makeChanges, noteEdit } from './edits'
-import { ensureRoles, lockEdition, touch, touchSharing } from './editions'
-import { allFields, ChoiceRow, DecisionRow, HouseStyleRow, partFields, PartRow, PassageRow, WordbookRow, WordRow, type EditionRow } from './models'
+import { ensureRoles, lockEdition, makeRole, touch, touchSharing } from './editions'
+import { allFields, ChoiceRow, DecisionRow, HouseStyleRow, partFields, PartRow, PassageRow, RoleRow, WordbookRow, WordRow, type EditionRow } from './models'
 import { wordbookId } from './wordbooks'
 
 /** What stands in the way of a save: the thing as it is now. */
@@ -48,6 +49,10 @@ export async function applyOperations(database: Database, editionId: string, win
       const conflicts: Conflict[] = []
       const changes: ScriptChange[] = []
       for (const operation of operations) {
+        if (operation.op === 'makeRole') {
+          await makeRole(edition, operation.id, operation.name.trim(), transaction)
+          continue
+        }
         const planned = await plan(edition, operation, revisions, transaction)
         if ('revision' in planned) {
           conflicts.push(planned)
@@ -61,10 +66,12 @@ export async function applyOperations(database: Database, editionId: string, win
         changes.push(...made.changes)
       }
       if (conflicts.length > 0) throw new ConflictsFound(conflicts)
-      if (changes.length === 0) return
-      await ensureRoles(edition, rolesIn(changes), transaction)
-      await noteEdit(database, editionId, window, kindOf[operations[0]!.op], changes, transaction)
-      await touch(database, edition, transaction)
+      const edit = operations.find((operation): operation is PlannedOperation => operation.op !== 'makeRole')
+      if (changes.length > 0 && edit !== undefined) {
+        await refuseUnknownRoles(edition, rolesIn(changes), transaction)
+        await noteEdit(database, editionId, window, kindOf[edit.op], changes, transaction)
+      }
+      if (changes.length > 0 || operations.some(operation => operation.op === 'makeRole')) await touch(database, edition, transaction)
       await touchSharing(database, edition, changes, transaction)
     })
     return { revisions, ...(replaced === undefined ? {} : { replaced }) }
@@ -74,19 +81,22 @@ export async function applyOperations(database: Database, editionId: string, win
   }
 }
 
-const kindOf: Readonly<Record<Operation['op'], EditKind>> = {
+/** Operations that change the script: a role is made beside it, and is not undone with it. */
+type PlannedOperation = Exclude<Operation, { op: 'makeRole' }>
+
+const kindOf: Readonly<Record<PlannedOperation['op'], EditKind>> = {
   setContent: 'text', setPassage: 'passage', setPassages: 'passages', dialogue: 'dialogue', replace: 'replacement',
   setHouseStyle: 'style', setWord: 'word', decide: 'decision', chooseTake: 'take', renamePart: 'name', includePart: 'inclusion', movePart: 'order', mergePart: 'merge', splitPart: 'split', divide: 'division',
 }
 
 type Planned = readonly ScriptChange[] | Conflict | { readonly replaced: NonNullable<OperationsAnswer['replaced']>, readonly changes: readonly ScriptChange[] }
 
-async function plan(edition: EditionRow, operation: Operation, revisions: Revisions, transaction: Transaction): Promise<Planned> {
+async function plan(edition: EditionRow, operation: PlannedOperation, revisions: Revisions, transaction: Transaction): Promise<Planned> {
   switch (operation.op) {
     case 'setContent':
     case 'setPassage': return planPassage(edition.id, operation, revisions, transaction)
     case 'setPassages': return planPassages(edition.id, operation, transaction)
-    case 'dialogue': return planDialogue(edition.id, operation, transaction)
+    case 'dialogue': return planDialogue(edition, operation, transaction)
     case 'replace': return planReplace(edition, operation, transaction)
     case 'setWord': return planWord(edition, operation, transaction)
     case 'decide': return planDecision(edition.id, operation, transaction)
@@ -97,7 +107,7 @@ async function plan(edition: EditionRow, operation: Operation, revisions: Revisi
   }
 }
 
-/** Names of roles that changes bring in. */
+/** The roles that changes bring in. */
 function rolesIn(changes: readonly ScriptChange[]): string[] {
   return changes.flatMap(change => {
     if (change.of !== 'passage' || change.after === null) return []
@@ -106,8 +116,14 @@ function rolesIn(changes: readonly ScriptChange[]): string[] {
   })
 }
 
+/** Throws a problem for a role that the production has not. */
+async function refuseUnknownRoles({ productionId }: EditionRow, ids: readonly string[], transaction: Transaction): Promise<void> {
+  const known = new Set((await RoleRow.findAll({ where: { productionId }, attributes: ['id'], transaction })).map(role => role.id))
+  if (ids.some(id => !known.has(id))) fail('role-unknown', 'A role that speaks here is not in the cast. Load the page again, and choose a role.')
+}
+
 type OperationOf<Op extends Operation['op']> = Extract<Operation, { op: Op }>
-type PartOperation = Exclude<Operation, OperationOf<'setContent' | 'setPassage' | 'setPassages' | 'dialogue' | 'replace' | 'divide' | 'setHouseStyle' | 'setWord' | 'decide' | 'chooseTake'>>
+type PartOperation = Exclude<PlannedOperation, OperationOf<'setContent' | 'setPassage' | 'setPassages' | 'dialogue' | 'replace' | 'divide' | 'setHouseStyle' | 'setWord' | 'decide' | 'chooseTake'>>
 type Revisions = Readonly<Record<string, number>>
 
 async function planPassage(editionId: string, operation: OperationOf<'setContent' | 'setPassage'>, revisions: Revisions, transaction: Transaction): Promise<PassageChange[] | Conflict> {
@@ -119,7 +135,7 @@ async function planPassage(editionId: string, operation: OperationOf<'setContent
   }
   if (operation.op === 'setContent') return [{ of: 'passage', id: passage.id, before: { content: passage.content }, after: { content: canonicalContent(operation.content) } }]
   const { kind, language, role } = operation
-  const after = { ...(kind === undefined ? {} : { kind }), ...(language === undefined ? {} : { language }), ...(role === undefined ? {} : { role: role?.trim() ?? null }) }
+  const after = { ...(kind === undefined ? {} : { kind }), ...(language === undefined ? {} : { language }), ...(role === undefined ? {} : { role }) }
   const before = Object.fromEntries(Object.keys(after).map(field => [field, passage[field as keyof typeof after] ?? null]))
   return [{ of: 'passage', id: passage.id, before, after }]
 }
@@ -201,9 +217,10 @@ async function everyPassage(editionId: string, transaction: Transaction): Promis
   return PassageRow.findAll({ where: { partId: parts.map(part => part.id) }, order: [['rank', 'ASC']], transaction })
 }
 
-async function planDialogue(editionId: string, { roles }: OperationOf<'dialogue'>, transaction: Transaction): Promise<PassageChange[]> {
-  const byLabel = new Map(roles.map(({ label, role }) => [label, role.trim()]))
-  return (await everyPassage(editionId, transaction)).flatMap((row): PassageChange[] => {
+async function planDialogue(edition: EditionRow, { roles }: OperationOf<'dialogue'>, transaction: Transaction): Promise<PassageChange[]> {
+  const ids = await ensureRoles(edition, roles.map(({ role }) => role.trim()), transaction)
+  const byLabel = new Map(roles.map(({ label, role }) => [label, ids.get(role.trim())!]))
+  return (await everyPassage(edition.id, transaction)).flatMap((row): PassageChange[] => {
     const turn = asTurn(row.content, byLabel, `x${uuidv7()}`)
     return turn === null ? [] : [{ of: 'passage', id: row.id, before: { content: row.content, role: row.role ?? null }, after: turn }]
   })
@@ -213,13 +230,17 @@ async function planReplace(edition: EditionRow, { query, replacement, only }: Op
   const rows = await everyPassage(edition.id, transaction)
   const one = only === undefined ? undefined : rows.find(row => row.id === only.passageId) ?? gone(only.passageId)
   if (one !== undefined && one.revision !== only!.revision) return { id: one.id, revision: one.revision, content: one.content }
+  const named = namesOf(await RoleRow.findAll({ where: { productionId: edition.productionId }, transaction }))
   let [count, refused] = [0, 0]
-  const changes = (one === undefined ? rows : [one]).flatMap((row): PassageChange[] => {
-    const done = replaceIn(row.content, query, replacement, row.language ?? edition.language, only)
+  // Roles are found and written by their names.
+  const changed = (one === undefined ? rows : [one]).flatMap(row => {
+    const done = replaceIn(withRoles(row.content, named), query, replacement, row.language ?? edition.language, only)
     count += done.count
     refused += done.refused
-    return done.count === 0 ? [] : [{ of: 'passage', id: row.id, before: { content: row.content }, after: { content: done.content } }]
+    return done.count === 0 ? [] : [{ row, content: done.content }]
   })
+  const ids = await ensureRoles(edition, changed.flatMap(({ content }) => rolesOfPassage({ content })), transaction)
+  const changes = changed.map(({ row, content }): PassageChange => ({ of: 'passage', id: row.id, before: { content: row.content }, after: { content: withRoles(content, name => ids.get(name)!) } }))
   return { replaced: { count, passages: changes.length, refused }, changes }
 }
 

@@ -195,3 +195,18 @@ export async function faultsOf(database: Database, readingId: string, keys: read
     + `WHERE u.reading_id = $1 AND u.fault IS NOT NULL AND t.id IS NULL ORDER BY p.rank, u.chunk LIMIT ${listedFaults}`, [readingId])
   return faults.filter(fault => places.has(fault.key)).sort((a, b) => places.get(a.key)! - places.get(b.key)!)
 }
+
+/**
+ * Removes what earlier readings were to make and is made. What tells apart the states of parts stays: that a reading took a part in, and what it was to make that is missing.
+ * The newest reading of an edition stays as it is.
+ */
+export async function pruneReadings(database: Database): Promise<void> {
+  await database.rows(
+    'DELETE FROM reading_utterances u USING readings r WHERE r.id = u.reading_id AND r.state <> \'running\' '
+    + 'AND r.ordinal < (SELECT max(n.ordinal) FROM readings n WHERE n.edition_id = r.edition_id) '
+    + 'AND (NOT EXISTS (SELECT 1 FROM parts p WHERE p.id = u.part_id) OR EXISTS (SELECT 1 FROM takes t WHERE t.id = u.key) '
+    + 'AND u.key > (SELECT min(v.key) FROM reading_utterances v WHERE v.reading_id = u.reading_id AND v.part_id = u.part_id)) RETURNING u.key')
+  await database.rows(
+    'DELETE FROM readings r WHERE r.state <> \'running\' AND r.ordinal < (SELECT max(n.ordinal) FROM readings n WHERE n.edition_id = r.edition_id) '
+    + 'AND NOT EXISTS (SELECT 1 FROM reading_utterances u WHERE u.reading_id = r.id) RETURNING id')
+}

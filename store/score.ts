@@ -55,12 +55,7 @@ function digest(input: string): string {
   return createHash('sha256').update(input).digest('base64')
 }
 
-/** A script as it stands, without its score; each passage with its revision. */
-export async function loadScriptOf(editionId: string): ReturnType<typeof scriptOf> {
-  return scriptOf(await loadEdition(editionId))
-}
-
-/** The same of an edition that is loaded. */
+/** The script of an edition as it stands, without its score; each passage with its revision. */
 export async function scriptOf({ edition, production }: LoadedEdition): Promise<Omit<Script, 'parts'> & Pick<WordsMaterial, 'parts'>> {
   const rows = await PartRow.findAll({ where: { editionId: edition.id }, order: [['rank', 'ASC']] })
   const byPart = groupByPart(await PassageRow.findAll({ where: { partId: rows.map(row => row.id) }, order: [['rank', 'ASC']] }))

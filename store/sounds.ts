@@ -7,9 +7,12 @@ import type { Database } from './database'
 import { lockEdition, touch } from './editions'
 import { AssetRow } from './models'
 
+/** Sounds that are listed. */
+const mostSounds = 1_000
+
 /** The sounds of a production in the order of their names, and at how many places its script asks for each. */
 export async function soundViews(productionId: string, uses: ReadonlyMap<string, number>): Promise<SoundView[]> {
-  const rows = await AssetRow.findAll({ where: { productionId, kind: 'sound' }, order: [['name', 'ASC']] })
+  const rows = await AssetRow.findAll({ where: { productionId, kind: 'sound' }, order: [['name', 'ASC']], limit: mostSounds })
   return rows.map(({ id, name, sampleCount, sampleRate }) => ({ id, name, durationMs: samplesToMs(sampleCount, sampleRate), uses: uses.get(name) ?? 0 }))
 }
 

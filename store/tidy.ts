@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path'
 import { sealMark, type Packs } from '#takes/packs'
 import type { Database } from './database'
 import type { Folders } from './folders'
+import { pruneReadings } from './readings'
 import { compactPacks, filesIn } from './storage'
 
 /** What has changed within this time may be in use. */
@@ -18,6 +19,7 @@ export type Leftovers = Map<string, { readonly state: string, readonly sinceMs: 
  */
 export async function tidy(database: Database, folders: Folders, packs: Packs, leftovers: Leftovers, nowMs = performance.now()): Promise<string[]> {
   await database.rows('DELETE FROM claims WHERE expires_at < now() - interval \'1 hour\' RETURNING key')
+  await pruneReadings(database)
   const removed = (await compactPacks(database, folders, packs)).map(name => join('takes', name))
   const deliveries = await known(database, 'SELECT id AS name FROM deliveries')
   const documents = await known(database, 'SELECT sha256 AS name FROM manuscripts')

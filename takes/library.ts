@@ -40,7 +40,8 @@ export async function loadTake({ index, packs }: TakeLibrary, record: TakeRecord
  * nothing can make again: the promise of one that is lost rejects with a problem that names it.
  */
 export function takeLoader(library: TakeLibrary, records: ReadonlyMap<string, TakeRecord>, sounds: ReadonlyMap<string, string>, rate: number): (take: string) => Promise<Int16Array> {
-  return async take => {
+  // A take that is cut into pieces is read, and its checksum verified, once.
+  return lastKept(async take => {
     const record = records.get(take)
     const name = sounds.get(take)
     if (name === undefined) {
@@ -49,5 +50,16 @@ export function takeLoader(library: TakeLibrary, records: ReadonlyMap<string, Ta
     }
     const samples = record === undefined ? null : await unlessDamaged(loadTake(library, record))
     return samples !== null ? atRate(record!, samples, rate) : fail('sound-lost', `The audio of the sound “${name}” is missing or damaged on the disk. Bring the sound in again under this name, on the Cast page.`)
+  })
+}
+
+/** A loader that has what it loaded last at once. */
+export function lastKept(load: (take: string) => Promise<Int16Array>): (take: string) => Promise<Int16Array> {
+  let last: { readonly take: string, readonly samples: Promise<Int16Array> } | null = null
+  return take => {
+    if (last?.take !== take) last = { take, samples: load(take) }
+    const { samples } = last
+    samples.catch(() => { last = null })
+    return samples
   }
 }

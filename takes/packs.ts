@@ -21,6 +21,15 @@ export interface NewTake extends Omit<TakeRecord, 'sampleCount' | 'pack' | 'offs
   readonly samples: Int16Array
 }
 
+/** Packs that are open for reading at once. */
+const mostReaders = 32
+
+interface Reader {
+  readonly file: Promise<FileHandle>
+  /** Reads that are under way. */
+  uses: number
+}
+
 interface Writer {
   readonly name: string
   readonly file: FileHandle
@@ -34,7 +43,8 @@ interface Writer {
  */
 export class Packs {
   readonly #folder: string
-  readonly #readers = new Map<string, Promise<FileHandle>>()
+  /** The one used last comes last. */
+  readonly #readers = new Map<string, Reader>()
   #writer: Writer | null = null
   #appending: Promise<unknown> = Promise.resolve()
 
@@ -54,8 +64,7 @@ export class Packs {
     const bytes = Buffer.alloc(take.sampleCount * 2)
     let bytesRead = 0
     try {
-      const file = await this.#reader(take.pack)
-      bytesRead = (await file.read(bytes, 0, bytes.length, take.offset)).bytesRead
+      bytesRead = await this.#using(take.pack, async file => (await file.read(bytes, 0, bytes.length, take.offset)).bytesRead)
     } catch {
       // A pack that cannot be opened or read is reported like one that is cut short.
     }
@@ -107,8 +116,7 @@ export class Packs {
   }
 
   async remove(pack: string): Promise<void> {
-    await (await this.#readers.get(pack)?.catch(() => null))?.close()
-    this.#readers.delete(pack)
+    await this.#closeReader(pack)
     await rm(join(this.#folder, pack), { force: true })
     await rm(join(this.#folder, pack + sealMark), { force: true })
   }
@@ -117,8 +125,7 @@ export class Packs {
     await this.#appending
     await this.#writer?.file.close()
     this.#writer = null
-    for (const reader of this.#readers.values()) await (await reader.catch(() => null))?.close()
-    this.#readers.clear()
+    for (const pack of [...this.#readers.keys()]) await this.#closeReader(pack)
   }
 
   async #append(takes: readonly NewTake[]): Promise<TakeRecord[]> {
@@ -157,15 +164,33 @@ export class Packs {
     return this.#writer
   }
 
-  #reader(name: string): Promise<FileHandle> {
-    let reader = this.#readers.get(name)
-    if (reader === undefined) {
-      reader = open(join(this.#folder, name), 'r')
-      reader.catch(() => this.#readers.delete(name))
-      this.#readers.set(name, reader)
+  /** Reads in a pack. Of those that are open and not in use the one used longest ago is closed when there are many. */
+  async #using<T>(name: string, read: (file: FileHandle) => Promise<T>): Promise<T> {
+    const reader = this.#readers.get(name) ?? this.#openReader(name)
+    this.#readers.delete(name)
+    this.#readers.set(name, reader)
+    reader.uses += 1
+    try {
+      return await read(await reader.file)
+    } finally {
+      reader.uses -= 1
+      const idle = [...this.#readers].find(([, each]) => each.uses === 0)
+      if (this.#readers.size > mostReaders && idle !== undefined) await this.#closeReader(idle[0])
     }
+  }
+
+  #openReader(name: string): Reader {
+    const reader = { file: open(join(this.#folder, name), 'r'), uses: 0 }
+    reader.file.catch(() => { if (this.#readers.get(name) === reader) this.#readers.delete(name) })
     return reader
   }
+
+  async #closeReader(name: string): Promise<void> {
+    const reader = this.#readers.get(name)
+    this.#readers.delete(name)
+    await (await reader?.file.catch(() => null))?.close()
+  }
+
 }
 
 /** Writes bytes to their end. A disk that fills up takes a part of them first, and says so only at the next attempt. */

@@ -4,6 +4,7 @@ import { useTheme } from 'vuetify'
 import { clock } from '#core/estimate/clock'
 import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
+import { useProduction } from '~/stores/production'
 import { languageName } from '~/utils/format'
 
 // The head of every page: where one is, the stages of the work, and the job that is running.
@@ -11,12 +12,12 @@ import { languageName } from '~/utils/format'
 const desk = useDesk()
 const notices = useNotices()
 const route = useRoute()
+const production = useProduction()
 const theme = useTheme()
 
 const stages = computed(() => {
-  const id = route.params['id']
-  if (typeof id !== 'string' || desk.desk === null) return []
-  const stage = (name: string, path: string, count: number | null = null) => ({ name, to: `/productions/${id}/${path}`, count })
+  if (typeof route.params['production'] !== 'string' || desk.desk === null) return []
+  const stage = (name: string, path: string, count: number | null = null) => ({ name, path, to: production.page(path), count })
   return [
     stage('Intake', 'intake'),
     stage('Script', 'script'),
@@ -29,6 +30,18 @@ const stages = computed(() => {
 const percent = computed(() => desk.running === null ? 0 : Math.floor(desk.running.madeMs / Math.max(1, desk.running.totalMs) * 100))
 const isDark = computed(() => theme.global.name.value === 'lamp')
 
+/** The editions by their languages; of several in one language each has its number. */
+const editions = computed(() => production.editions.map(({ id, language }, index, all) => {
+  const same = all.filter(each => each.language === language)
+  return { id, name: `${languageName(language)}${same.length > 1 ? ` ${all.slice(0, index + 1).filter(each => each.language === language).length}` : ''}` }
+}))
+
+/** The same stage of another edition. */
+function change(editionId: string): void {
+  const here = stages.value.find(({ path }) => route.path.endsWith(`/${path}`))
+  void navigateTo(production.page(here?.path ?? 'script', {}, editionId))
+}
+
 function switchTheme(): void {
   const next = isDark.value ? 'paper' : 'lamp'
   theme.change(next)
@@ -40,7 +53,11 @@ function switchTheme(): void {
   <header class="masthead">
     <NuxtLink to="/" class="brand" aria-label="Orator Quill, to the shelf"><QuillMark /><span class="serif">Orator Quill</span></NuxtLink>
     <p v-if="desk.desk !== null && stages.length > 0" class="where">
-      {{ desk.desk.title }} <span class="quiet">/</span> <b>{{ languageName(desk.desk.language) }}</b>
+      {{ desk.desk.title }} <span class="quiet">/</span>
+      <b v-if="editions.length < 2">{{ languageName(desk.desk.language) }}</b>
+      <select v-else :value="production.editionId" aria-label="Edition" @change="change(($event.target as HTMLSelectElement).value)">
+        <option v-for="each in editions" :key="each.id" :value="each.id">{{ each.name }}</option>
+      </select>
     </p>
     <div v-if="desk.running !== null && stages.length > 0" class="job" role="status">
       <v-progress-linear :model-value="percent" color="verdigris" height="4" aria-label="Reading" />
@@ -59,6 +76,7 @@ function switchTheme(): void {
 <style scoped>
 .masthead { min-height: var(--masthead); display: flex; align-items: center; gap: 22px; padding: 0 18px; background: var(--sheet); border-bottom: 1px solid var(--line); flex-wrap: wrap; }
 .brand { display: flex; align-items: center; gap: 8px; color: var(--ink); text-decoration: none; font-size: 19px; }
+.where select { font: inherit; font-weight: 600; color: var(--ink); background: var(--paper); border: 1px solid var(--line); border-radius: 3px; padding: 2px 6px; }
 .where { font-size: 14.5px; margin: 0; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 nav { display: flex; align-self: stretch; margin-left: auto; }
 .stage { display: flex; align-items: center; padding: 0 13px; color: var(--ink); text-decoration: none; border-bottom: 3px solid transparent; border-top: 3px solid transparent; min-height: var(--masthead); }

@@ -15,11 +15,12 @@ import { directionNames } from '~/utils/words'
 const props = defineProps<{
   kind: DirectionKind, direction: Direction | null, language: string, roles: readonly RoleView[], languages: readonly string[], sounds: readonly SoundView[]
   bringSound: (file: File, name?: string) => Promise<string | null>
+  makeRole: (name: string) => Promise<string | null>
   support: (value: DirectionValue) => Support
 }>()
 const emit = defineEmits<{ apply: [value: DirectionValue], hear: [value: DirectionValue | null], remove: [], close: [] }>()
 
-const value = ref<DirectionValue>(props.direction === null ? { ...quickValues[props.kind as AddedKind] } : valueOf(props.direction))
+const value = ref<DirectionValue>(props.direction === null ? props.kind === 'role' ? { kind: 'role', role: props.roles[0]?.id ?? '' } : { ...quickValues[props.kind as AddedKind] } : valueOf(props.direction))
 const as = <K extends DirectionKind>(_: K): DirectionOf<K> => value.value as DirectionOf<K>
 const set = (change: object): void => { value.value = { ...value.value, ...change } as DirectionValue }
 
@@ -94,7 +95,12 @@ async function apply(): Promise<void> {
   if (missing.value !== null) return
   if (value.value.kind === 'phoneme') await settled()
   if (unsayable.value !== null) return
-  if (value.value.kind === 'role' && value.value.role === '+') return newRole.value.trim() === '' ? undefined : emit('apply', { kind: 'role', role: newRole.value.trim() })
+  if (value.value.kind === 'role' && value.value.role === '+') {
+    const name = newRole.value.trim()
+    const role = name === '' ? null : props.roles.find(each => each.name === name)?.id ?? await props.makeRole(name)
+    if (role !== null) emit('apply', { kind: 'role', role })
+    return
+  }
   emit('apply', value.value)
 }
 
@@ -159,9 +165,7 @@ const dateNames: Readonly<Record<string, string>> = { dmy: 'day month year', mdy
     <template v-else-if="value.kind === 'role'">
       <label>Who speaks
         <select :value="value.role" aria-label="Who speaks" @change="set({ role: ($event.target as HTMLSelectElement).value })">
-          <option value="">{{ roles[0]?.name ?? 'Narrator' }}</option>
-          <option v-for="each in roles.slice(1)" :key="each.id" :value="each.name">{{ each.name }}</option>
-          <option v-if="direction !== null && !roles.some(each => each.name === (value as { role: string }).role)" :value="value.role">{{ value.role }}</option>
+          <option v-for="each in roles" :key="each.id" :value="each.id">{{ each.name }}</option>
           <option value="+">a new role …</option>
         </select>
       </label>

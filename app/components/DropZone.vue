@@ -11,7 +11,7 @@ import { readableEndings } from '~/utils/words'
 const patienceMs = 75_000
 const retryMs = 1000
 
-const props = defineProps<{ large?: boolean, label?: string, target?: string }>()
+const props = defineProps<{ large?: boolean, label?: string, leadsTo?: (id: string) => string }>()
 
 const busy = ref<string | null>(null)
 const waiting = ref(false)
@@ -48,7 +48,7 @@ async function take(files: readonly File[] | null): Promise<void> {
   try {
     const file = files!.length === 1 ? first : await together(files!)
     const { id } = await send(file)
-    await navigateTo(`${props.target ?? '/intake'}/${id}`)
+    await navigateTo(props.leadsTo?.(id) ?? `/intake/${id}`)
   } catch (error) {
     problem.value = messageOf(error)
   } finally {

@@ -16,6 +16,7 @@ import { FixedPassages } from '~/editor/fixed-passages'
 import { HeldTyping } from '~/editor/held-typing'
 import { lightKey, OverlayExtension, overlayKey, type Light, type Overlay } from '~/editor/overlay'
 import type { DirectionCard } from '~/composables/useDirectionCards'
+import { nameRoles } from '~/editor/signs'
 import { DirectionMark, PartDocument, PassageNode, PointNode, WrittenText } from '~/editor/schema'
 import { quickValues } from '~/utils/directions'
 
@@ -25,6 +26,8 @@ const props = defineProps<{
   page: Page, loadTick: number, houseStyle: HouseStyle, language: string, casting: Casting, engines: Engines, roles: readonly RoleView[], languages: readonly string[], sounds: readonly SoundView[]
   /** Brings a sound into the library. Resolves to its name there; null when it could not be taken. */
   bringSound: (file: File, name?: string) => Promise<string | null>
+  /** Makes a role. Resolves to its id; null when it could not be made. */
+  makeRole: (name: string) => Promise<string | null>
   light: Light | null, spokenForm: 'written' | 'both' | 'spoken'
 }>()
 const emit = defineEmits<{
@@ -72,6 +75,7 @@ const Keys = Extension.create({
   }),
 })
 
+nameRoles(props.roles)
 const editor = new Editor({
   extensions: [PartDocument, WrittenText, PassageNode, PointNode, DirectionMark, FixedPassages.configure({ onSsml: text => emit('ssml', text) }), HeldTyping.configure({ onEnter: () => { splitHere() } }), OverlayExtension, Keys],
   content: toDocument(props.page.passages),
@@ -93,6 +97,7 @@ watch(() => props.loadTick, () => {
   editor.view.dispatch(takeOver(editor.state, props.page.passages).setMeta('load', true))
   drawOverlay()
 })
+watch(() => props.roles, nameRoles)
 watch(() => [props.page.utterances, props.houseStyle, props.casting, props.roles, props.sounds], drawOverlay)
 watch(() => props.light, light => {
   editor.view.dispatch(editor.state.tr.setMeta(lightKey, light))
@@ -105,7 +110,7 @@ onMounted(() => {
 onBeforeUnmount(() => editor.destroy())
 
 function surroundings(passage: Node | null, text?: string): Surroundings {
-  const role = props.roles.find(each => each.name === passage?.attrs.role)
+  const role = props.roles.find(each => each.id === passage?.attrs.role)
   const casting = role?.casting ?? props.casting
   return {
     casting, engine: capabilitiesOf(props.engines, casting), sounds: props.sounds.map(sound => sound.name), language: String(passage?.attrs.language ?? props.language), languages: props.languages,
@@ -244,7 +249,7 @@ function apply(value: DirectionValue): void {
   const passages = rolePassages()
   if (value.kind === 'role' && open.placed === null && passages.length > 0) {
     close()
-    emit('role', passages, value.role === '' ? null : value.role)
+    emit('role', passages, value.role === props.roles[0]?.id ? null : value.role)
     return
   }
   run(open.placed === null ? addDirection(editor.state, value) : changeDirection(editor.state, open.placed, value))
@@ -338,7 +343,7 @@ defineExpose({ openMenu, edit, remove, goTo, lineTop, typeHeld: () => editor.com
       <div v-if="popup !== null" class="direction-popup" :style="{ left: `${popupAt.left}px`, top: `${popupAt.top}px` }">
         <DirectionMenu v-if="popup.what === 'menu'" :here="here" :reasons="reasons" @pick="pick" @change="change" @remove="remove" @move="move" @close="close" />
         <DirectionForm
-          v-else :kind="popup.kind" :direction="popup.placed?.direction ?? null" :roles="roles" :languages="languages" :sounds="sounds" :bring-sound="bringSound" :language="surroundings(currentNode(), '').language" :support="formNote"
+          v-else :kind="popup.kind" :direction="popup.placed?.direction ?? null" :roles="roles" :languages="languages" :sounds="sounds" :bring-sound="bringSound" :make-role="makeRole" :language="surroundings(currentNode(), '').language" :support="formNote"
           @apply="apply" @hear="hearChange" @remove="popup.what === 'form' && popup.placed !== null && remove(popup.placed)" @close="close"
         />
       </div>

@@ -15,10 +15,12 @@ import { count } from '~/utils/format'
 import { heardContent } from '~/utils/said'
 import { reasonNames } from '~/utils/words'
 import type { CensusPlaceView, CensusRow } from '~/workers/words.worker'
+import { useProduction } from '~/stores/production'
 
 // Every word and token that the voice may say wrong, what hurts most first, and what is done about it.
 
 const props = defineProps<{ editionId: string, words: ReturnType<typeof useWords>, tick: number }>()
+const { page } = useProduction()
 const emit = defineEmits<{ view: [view: 'wordbook' | 'style' | 'narrator'] }>()
 const desk = useDesk()
 const notices = useNotices()
@@ -203,7 +205,7 @@ useEventListener(window, 'keydown', event => {
           <p class="serif"><template v-if="chosen.reason !== 'long-sentence'">{{ place.before }}</template><b>{{ place.written }}</b><template v-if="chosen.reason !== 'long-sentence'">{{ place.after }}</template></p>
           <WhyCard :part-id="place.partId" :place="place" :tick="tick" />
           <div class="place-actions">
-            <NuxtLink :to="`/productions/${editionId}/script?part=${place.partId}`" class="quiet">{{ place.partLabel }}</NuxtLink>
+            <NuxtLink :to="page('script', { part: place.partId })" class="quiet">{{ place.partLabel }}</NuxtLink>
             <v-btn v-if="canSet" size="small" variant="text" :disabled="said === null" @click="sayHere(chosen, place)">Set only here</v-btn>
             <v-btn size="small" variant="text" @click="leaveHere(chosen, place)">Leave here</v-btn>
           </div>

@@ -12,10 +12,12 @@ import { useNotices } from '~/stores/notices'
 import { count } from '~/utils/format'
 import { narratorNames } from '~/utils/words'
 import type { NarratorView } from '~/workers/words.worker'
+import { useProduction } from '~/stores/production'
 
 // What the script says that a synthetic narrator should not; each is mended here, or left as it is.
 
 const props = defineProps<{ editionId: string, words: ReturnType<typeof useWords>, tick: number }>()
+const { page } = useProduction()
 const desk = useDesk()
 const notices = useNotices()
 const found = shallowRef<readonly NarratorView[]>([])
@@ -78,7 +80,7 @@ function edit(finding: NarratorView): void {
             <div><v-btn type="submit" size="small" color="primary" variant="flat" :disabled="text === finding.written">Keep the change</v-btn> <v-btn size="small" variant="text" @click="edited = null">Cancel</v-btn></div>
           </form>
           <div v-else class="actions">
-            <NuxtLink :to="`/productions/${editionId}/script?part=${finding.partId}`" class="quiet">{{ finding.partLabel }}</NuxtLink>
+            <NuxtLink :to="page('script', { part: finding.partId })" class="quiet">{{ finding.partLabel }}</NuxtLink>
             <v-btn size="small" variant="text" :aria-label="`Change “${finding.written.slice(0, 40)}”`" @click="edit(finding)">Change the text</v-btn>
             <v-btn size="small" variant="text" :aria-label="`Leave “${finding.written.slice(0, 40)}” unspoken`" @click="leaveOut(finding)">Leave it unspoken</v-btn>
             <v-btn size="small" variant="text" :aria-label="`Leave “${finding.written.slice(0, 40)}” as it is`" @click="leave(finding)">Leave as it is</v-btn>

@@ -3,12 +3,14 @@ import { joinContents, plainContent, sliceContent, writtenText } from '#core/scr
 import { checkSsml } from '#core/script/ssml/check'
 import { readSsml, type SsmlPassage } from '#core/script/ssml/read'
 import { writeContent, writePassage, writeSsml } from '#core/script/ssml/write'
-import type { PagePassage, PartSummary } from '#shared/api'
+import { namesOf, renamed } from '#core/script/roles'
+import type { PagePassage, PartSummary, RoleView } from '#shared/api'
 import type { Operation, WholePassage } from '#shared/operations'
 import type ScriptPage from '~/components/ScriptPage.vue'
 import { useNotices } from '~/stores/notices'
 import { usePage } from '~/stores/page'
 import { matchedPassages } from '~/utils/passages'
+import { withRoleIds } from '~/utils/roles'
 
 /** What the SSML view shows: a part, a passage, or some of the text of one. */
 interface SsmlScope {
@@ -23,6 +25,8 @@ interface Surroundings {
   readonly passages: ComputedRef<readonly PagePassage[]>
   readonly part: ComputedRef<PartSummary | undefined>
   readonly language: () => string
+  readonly roles: () => readonly RoleView[]
+  readonly operate: (operations: Operation[]) => Promise<unknown>
   readonly operatePassages: (make: () => Operation[]) => Promise<void>
   readonly setPassages: (next: readonly WholePassage[]) => Operation[]
   /** Called before the view opens. */
@@ -30,17 +34,19 @@ interface Surroundings {
 }
 
 /** The SSML view of the page, and SSML that is pasted into it. */
-export function useSsml({ sheet, passages, part, language, operatePassages, setPassages, before }: Surroundings) {
+export function useSsml({ sheet, passages, part, language, roles, operate, operatePassages, setPassages, before }: Surroundings) {
   const notices = useNotices()
   const pages = usePage()
   const ssml = ref<SsmlScope | null>(null)
+  /** The passages as SSML has them: roles by their names. */
+  const named = computed(() => passages.value.map(each => renamed(each, namesOf(roles()))))
   const ssmlSource = computed(() => {
     const shown = ssml.value
     if (shown === null) return ''
     if (shown.scope === 'part') {
-      return writeSsml({ language: language(), parts: [{ kind: part.value!.kind, label: part.value!.label, passages: passages.value.map(plain) }] }, { isPart: true })
+      return writeSsml({ language: language(), parts: [{ kind: part.value!.kind, label: part.value!.label, passages: named.value.map(plain) }] }, { isPart: true })
     }
-    const own = passages.value.find(each => each.id === shown.passageId)
+    const own = named.value.find(each => each.id === shown.passageId)
     if (own === undefined) return ''
     return shown.scope === 'passage' ? writePassage(plain(own)) : writeContent(sliceContent(own.content, shown.start, shown.end))
   })
@@ -61,17 +67,19 @@ export function useSsml({ sheet, passages, part, language, operatePassages, setP
   function takeSsml(next: readonly SsmlPassage[]): void {
     const shown = ssml.value!
     void operatePassages(() => {
-      if (shown.scope === 'part') return setPassages(matchedPassages(passages.value, next))
+      const { passages: found, make } = withRoleIds(next, roles())
+      if (shown.scope === 'part') return [...make, ...setPassages(matchedPassages(passages.value, found))]
       const own = passages.value.find(each => each.id === shown.passageId)
-      const first = next[0]
+      const first = found[0]
       if (own === undefined) return []
       const content = first?.content ?? plainContent('')
       if (shown.scope === 'selection') {
         const end = writtenText(own.content).length
         ssml.value = { ...shown, end: shown.start + writtenText(content).length }
-        return [{ op: 'setContent', passageId: own.id, revision: own.revision, content: joinContents(sliceContent(own.content, 0, shown.start), content, sliceContent(own.content, shown.end, end)) }]
+        return [...make, { op: 'setContent', passageId: own.id, revision: own.revision, content: joinContents(sliceContent(own.content, 0, shown.start), content, sliceContent(own.content, shown.end, end)) }]
       }
       return [
+        ...make,
         { op: 'setContent', passageId: own.id, revision: own.revision, content },
         { op: 'setPassage', passageId: own.id, revision: own.revision, kind: first?.kind ?? own.kind, language: first?.language ?? null, role: first?.role ?? null },
       ]
@@ -91,10 +99,13 @@ export function useSsml({ sheet, passages, part, language, operatePassages, setP
     if (root === null || problems.some(problem => problem.severity === 'error')) return null
     return joinContents(...readSsml(root, source).passages.flatMap((each, index) => index === 0 ? [each.content] : [plainContent(' '), each.content]))
   })
-  function pasteAs(how: 'directions' | 'text'): void {
+  async function pasteAs(how: 'directions' | 'text'): Promise<void> {
     const content = how === 'directions' ? pastedContent.value : plainContent(pasted.value!.replace(/\s+/gu, ' '))
     pasted.value = null
-    if (content !== null) sheet.value?.paste(content)
+    if (content === null) return
+    const { passages: [own], make } = withRoleIds([{ content }], roles())
+    if (make.length > 0 && await notices.attempt(() => operate(make)) === null) return
+    sheet.value?.paste(own!.content)
   }
 
   return { ssml, ssmlSource, openSsml, takeSsml, closeSsml, pasted, pastedContent, pasteAs }

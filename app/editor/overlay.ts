@@ -5,7 +5,7 @@ import { Decoration, DecorationSet } from '@tiptap/pm/view'
 import { wordsOf } from '#core/score/spoken'
 import type { PageUtterance, SaidPlace } from '#shared/api'
 import { directionsIn, type PlacedDirection } from './commands'
-import { signOf } from './signs'
+import { roleName, signOf } from './signs'
 import { fromWritten } from './convert'
 
 /** What is drawn over the text. None of it is in the document. */
@@ -80,7 +80,7 @@ function draw(doc: Node, { language, utterances, said, markStale, unavailable }:
     const heard = first.get(String(node.attrs.id))
     if (heard !== undefined && heard !== utterances[0]) decorations.push(restAbove(offset, node.nodeSize, Math.round(heard.restBeforeMs), heard.restIsDirected))
     if (node.attrs.role !== null) {
-      const role = String(node.attrs.role)
+      const role = roleName(String(node.attrs.role))
       decorations.push(Decoration.widget(offset + 1, () => drawnTag('role-tag', 'role', role), { side: -1, key: `role ${role}`, ignoreSelection: true }))
     }
     for (const placed of directionsIn(node).map(each => ({ ...each, from: each.from + offset + 1, to: each.to + offset + 1 }))) {

@@ -40,7 +40,7 @@ function todo(entry: ShelfEntry): string {
 async function remove(): Promise<void> {
   const entry = removing.value
   removing.value = null
-  if (entry !== null) await notices.attempt(() => ask(`/api/editions/${entry.editionId}`, 'DELETE'))
+  if (entry !== null) await notices.attempt(() => ask(entry.editions > 1 ? `/api/editions/${entry.editionId}` : `/api/productions/${entry.productionId}`, 'DELETE'))
   await load()
 }
 </script>
@@ -59,7 +59,7 @@ async function remove(): Promise<void> {
           <h2>{{ entry.title }}</h2>
           <p class="fault-text" role="alert">Broken: {{ entry.problem.message }}</p>
         </div>
-        <NuxtLink v-else :to="`/productions/${entry.editionId}/script`" class="production">
+        <NuxtLink v-else :to="`/productions/${entry.productionId}/script${entry.editions > 1 ? `?edition=${entry.editionId}` : ''}`" class="production">
           <h2>{{ entry.title }}</h2>
           <p>{{ summary(entry) }}</p>
           <div class="strip" aria-hidden="true">
@@ -87,10 +87,10 @@ async function remove(): Promise<void> {
 
     <v-dialog :model-value="removing !== null" max-width="460" @update:model-value="removing = null">
       <v-card v-if="removing !== null" :title="`Remove ${removing.title}?`">
-        <v-card-text>Its script, readings and {{ count(removing.deliveries, 'delivery', 'deliveries') }} are removed from the shelf. This cannot be undone.</v-card-text>
+        <v-card-text><template v-if="removing.editions > 1">Only the edition in {{ languageName(removing.language) }}; the production and its other editions stay. </template>Its script, readings and {{ count(removing.deliveries, 'delivery', 'deliveries') }} are removed from the shelf. This cannot be undone.</v-card-text>
         <v-card-actions>
           <v-btn @click="removing = null">Keep it</v-btn>
-          <v-btn color="error" @click="remove">Remove production</v-btn>
+          <v-btn color="error" @click="remove">{{ removing.editions > 1 ? 'Remove edition' : 'Remove production' }}</v-btn>
         </v-card-actions>
       </v-card>
     </v-dialog>

@@ -20,7 +20,7 @@ export interface Casting {
   readonly gainDb: number
 }
 
-/** Who speaks: the narrator, and the other roles by name. A role without a casting is spoken by the narrator. */
+/** Who speaks: the narrator, and the other roles by what scripts call them. A role without a casting is spoken by the narrator. */
 export interface Cast {
   readonly casting: Casting
   readonly castings?: Readonly<Record<string, Casting>>

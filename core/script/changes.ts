@@ -17,7 +17,7 @@ export interface PassageFields {
   readonly level: number | null
   /** BCP 47, where it differs from the edition's. */
   readonly language: string | null
-  /** Name of the role that speaks it; null for the narrator. */
+  /** Id of the role that speaks it; null for the narrator. */
   readonly role: string | null
   /** The manuscript's block that it came from. */
   readonly block: number | null

@@ -31,7 +31,7 @@ export interface Passage {
   readonly content: Content
   /** BCP 47, where it differs from the script's. */
   readonly language?: string
-  /** Name of the role that speaks it, unless the narrator does. */
+  /** The role that speaks it, unless the narrator does: its id, or its name in a script that is no production's. */
   readonly role?: string
 }
 

@@ -2,7 +2,7 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import { makeTakes, type EngineSource, type Wanted } from '#reading/make-takes'
 import { atRate } from '#takes/at-rate'
-import { loadTake, takeLoader, unlessDamaged, type TakeLibrary } from '#takes/library'
+import { lastKept, loadTake, takeLoader, unlessDamaged, type TakeLibrary } from '#takes/library'
 import type { TakeRecord } from '#takes/take'
 
 /**
@@ -12,7 +12,7 @@ import type { TakeRecord } from '#takes/take'
 export function mendingLoader(
   library: TakeLibrary, engines: EngineSource, sounds: ReadonlyMap<string, string>, rate: number, wantedOf: (take: string) => Promise<Wanted | null>,
 ): (take: string) => Promise<Int16Array> {
-  return async take => {
+  return lastKept(async take => {
     const record = (await library.index.find([take])).get(take)
     if (sounds.has(take)) return takeLoader(library, new Map(record === undefined ? [] : [[take, record]]), sounds, rate)(take)
     if (record !== undefined) {
@@ -25,7 +25,7 @@ export function mendingLoader(
     // Such as a take of another release of the engine.
     if (record !== undefined && samples.length !== record.sampleCount) fail('take-changed', 'A damaged sentence was read again, and has another length now. Listen again.')
     return atRate(known, samples, rate)
-  }
+  })
 }
 
 function lost(): never {

@@ -2,12 +2,14 @@ import { join } from 'node:path'
 import type PgBoss from 'pg-boss'
 import { encoderName } from '#press/ffmpeg'
 import { openDatabase, type Database } from '#store/database'
-import { eventsAfter, lastEventId, listenForEvents, type StoredEvent } from '#store/events'
+import { eventsAfter, lastEventId, listenForEvents, mostEvents, type StoredEvent } from '#store/events'
 import { foldersIn, type Folders } from '#store/folders'
 import { Work } from '#services/work'
 import { outage } from '#store/outage'
 import { openQueue } from '#store/queue'
+import { log } from '#store/log'
 import { takeIndex } from '#store/take-index'
+import { sayVoices } from '#store/voices'
 import type { TakeLibrary } from '#takes/library'
 import { Packs } from '#takes/packs'
 import { openEngines, type SpeechEngines } from '#voices/engines'
@@ -55,7 +57,7 @@ async function open(): Promise<Workshop> {
   const work = new Work({ database, library, folders }, join(programs, 'heavy-child.mjs'))
   const engines = openEngines({ programs, parallel: 1 })
   // What would keep the first user waiting is loaded now.
-  void engines.list().catch(() => undefined)
+  engines.list().then(sayVoices).catch((error: unknown) => { log.warn({ err: error }, 'The engines have not said which voices they have') })
   void encoderName().catch(() => undefined)
   const watchers = new Set<() => void>()
   const listener = listenForEvents(url, () => { for (const wake of watchers) wake() })
@@ -83,17 +85,20 @@ function watchTopic(
   const trouble = outage('Sending events')
   const wake = (): void => {
     sending = sending.then(async () => {
-      const events = await eventsAfter(database, topic, last)
-      const newest = events.at(-1)?.id ?? await lastEventId(database)
-      if (newest < last) {
-        // The database was put back to an earlier state, or has dropped its old events: whoever watches looks anew.
-        last = newest
-        await send({ id: last, topic, payload: { kind: 'script' } })
-      }
-      for (const event of events) {
-        if (!watchers.has(wake)) return
-        await send(event)
-        last = event.id
+      for (let more = true; more;) {
+        const events = await eventsAfter(database, topic, last)
+        more = events.length === mostEvents
+        const newest = events.at(-1)?.id ?? await lastEventId(database)
+        if (newest < last) {
+          // The database was put back to an earlier state, or has dropped its old events: whoever watches looks anew.
+          last = newest
+          await send({ id: last, topic, payload: { kind: 'script' } })
+        }
+        for (const event of events) {
+          if (!watchers.has(wake)) return
+          await send(event)
+          last = event.id
+        }
       }
       trouble.over()
     }).catch(trouble.failed)

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { open, readdir, readFile, stat, writeFile } from 'node:fs/promises'
 import { request as httpRequest } from 'node:http'
 import { join } from 'node:path'
@@ -5,7 +6,7 @@ import { expect, test } from '@playwright/test'
 import pg from 'pg'
 import { wavHeader } from '#core/audio/wav'
 import type { DeliveryDesk, Desk, ErrorBody, ManuscriptView, Page as ScriptPage, ShelfEntry, StorageView } from '#shared/api'
-import { address, ask, makeProduction, markdown, readAll, takeIn } from './support'
+import { address, ask, makeProduction, markdown, readAll, removeProductionOf, takeIn } from './support'
 
 const data = (): string => process.env['QUILL_TEST_DATA']!
 
@@ -83,7 +84,7 @@ test.describe('language tags', () => {
       await ask(`editions/${broken}`, { language: 'en' }, 'PATCH')
       expect((await settledShelf()).find(entry => entry.editionId === broken)).toMatchObject({ problem: null })
     } finally {
-      await ask(`editions/${broken}`, undefined, 'DELETE')
+      await removeProductionOf(broken)
     }
   })
 })
@@ -170,7 +171,7 @@ test.describe('many at once', () => {
     expect(new Set(made.map(each => each.editionId)).size).toBe(1)
     const other = await ask<{ editionId: string }>('editions', { ...request, title: 'Twice, otherwise' })
     expect(other.editionId).not.toBe(made[0]!.editionId)
-    await ask(`editions/${made[0]!.editionId}`, undefined, 'DELETE')
+    await removeProductionOf(made[0]!.editionId)
     expect((await ask<{ editionId: string }>('editions', request)).editionId).not.toBe(made[0]!.editionId)
   })
 })
@@ -189,10 +190,11 @@ test.describe('names', () => {
     const { parts } = await ask<Desk>(`editions/${editionId}`)
     const { passages: [passage] } = await ask<ScriptPage>(`parts/${parts[0]!.id}`)
     for (const name of ['constructor', '__proto__', 'toString', 'hasOwnProperty']) {
-      const directions = [{ id: 'a', kind: 'role', role: name }, { id: 'b', kind: 'sayAs', interpretAs: name }]
+      const role = randomUUID()
+      const directions = [{ id: 'a', kind: 'role', role }, { id: 'b', kind: 'sayAs', interpretAs: name }]
       const content = { version: 2, runs: [{ text: `5 ${name}`, on: ['a', 'b'] }, { text: '', on: [], point: 's' }], directions: [...directions, { id: 's', kind: 'sound', sound: name }] }
       const { revision } = (await ask<ScriptPage>(`parts/${parts[0]!.id}`)).passages[0]!
-      await ask(`editions/${editionId}/operations`, { window: 'names-window', operations: [{ op: 'setContent', passageId: passage!.id, revision, content }] })
+      await ask(`editions/${editionId}/operations`, { window: 'names-window', operations: [{ op: 'makeRole', id: role, name }, { op: 'setContent', passageId: passage!.id, revision, content }] })
       expect((await ask<Desk>(`editions/${editionId}`)).roles.map(role => role.name)).toContain(name)
       await ask<ScriptPage>(`parts/${parts[0]!.id}`)
     }

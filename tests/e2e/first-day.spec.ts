@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module'
 import { expect, test } from '@playwright/test'
 import type { Desk, ManuscriptView } from '#shared/api'
-import { address, ask, bringIn, makeProduction, markdown, readAll, takeIn } from './support'
+import { address, ask, bringIn, makeProduction, markdown, productionOf, readAll, takeIn } from './support'
 
 test('intake begins with the house style of the kind, says how often it acts, and takes Plain with one click', async ({ page }) => {
   const { id } = await takeIn('styled.md', '# Styled\n\n## One\n\nDr. Marrow weighed 3 kg on 5 November.\n\n## Two\n\nMore.\n')
@@ -15,7 +15,8 @@ test('intake begins with the house style of the kind, says how often it acts, an
   await expect(style).toContainText('Everything is said as it is written')
   await page.getByRole('button', { name: /^Accept/u }).click()
   await expect(page).toHaveURL(/\/script/u)
-  const desk = await ask<Desk>(`editions/${page.url().split('/').at(-2)!}`)
+  const [edition] = (await productionOf(page.url().split('/').at(-2)!)).editions
+  const desk = await ask<Desk>(`editions/${edition!.id}`)
   expect(desk.houseStyle.rules.filter(rule => rule.on)).toEqual([])
   const usual = await ask<Desk>(`editions/${(await ask<{ editionId: string }>('editions', { manuscriptId: id, title: 'Usual', language: 'en' })).editionId}`)
   expect([usual.houseStyle.name, usual.houseStyle.rules.some(rule => rule.on)]).toEqual(['Book narration', true])

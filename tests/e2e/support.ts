@@ -1,6 +1,6 @@
 import { expect, type Locator, type Page } from '@playwright/test'
 import type { PresetName } from '#core/style/presets'
-import type { ManuscriptView, ReadingDesk } from '#shared/api'
+import type { ManuscriptView, ProductionView, ReadingDesk } from '#shared/api'
 
 export const address = (): string => process.env['QUILL_ADDRESS']!
 
@@ -33,7 +33,15 @@ export async function makeProduction(name: string, text: string, houseStyle?: Pr
   return (await ask<{ editionId: string }>('editions', { manuscriptId: id, title: found!.title, language: found!.language, ...(houseStyle === undefined ? {} : { houseStyle }) })).editionId
 }
 
-/** A new production of a short document, open on the Script page; gives its address. */
+/** The production of an edition. */
+export const productionOf = (editionId: string): Promise<ProductionView> => ask<ProductionView>(`productions/${editionId}`)
+
+/** Removes the production of an edition. */
+export async function removeProductionOf(editionId: string): Promise<void> {
+  await ask(`productions/${(await productionOf(editionId)).id}`, undefined, 'DELETE')
+}
+
+/** A new production of a short document, open on the Script page; gives its address, with the id of its edition. */
 export async function bringIn(page: Page, name: string, chapters = 3): Promise<string> {
   const production = `${address()}/productions/${await makeProduction(name, markdown(name, chapters))}`
   await page.goto(`${production}/script`)

@@ -9,7 +9,7 @@ import { HouseStyleRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
 import { scoreEdition } from '../../store/score'
 import { usesOfWords } from '../../store/words'
-import { ownDatabase, part, production } from '../support/database'
+import { ownDatabase, part, production, productionIdOf } from '../support/database'
 
 const { database } = ownDatabase()
 const window = 'a-window'
@@ -82,9 +82,9 @@ describe('a house style that two productions have', () => {
     expect([await spoken(first), await spoken(second)]).toEqual(['Sell five kilograms now.', 'Sell 5 kg now.'])
 
     await changeEdition(database(), second, { houseStyleId: edition.houseStyleId })
-    await removeProduction(database(), first)
+    await removeProduction(database(), await productionIdOf(first))
     expect(await spoken(second)).toBe('Sell five kilograms now.')
-    await removeProduction(database(), second)
+    await removeProduction(database(), await productionIdOf(second))
     expect(await HouseStyleRow.findByPk(edition.houseStyleId)).toBeNull()
   })
 })

@@ -1,8 +1,15 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { gunzipSync } from 'node:zlib'
+import { rolesOfPassage } from '#core/script/script'
+import type { Place } from '../../services/place'
+import { scriptFile } from '../../services/scripts'
 import type { Database } from '../../store/database'
 import { deliveryDesk } from '../../store/deliveries'
+import { loadEdition } from '../../store/editions'
+import { undo } from '../../store/edits'
+import { PassageRow } from '../../store/models'
+import { scriptOf } from '../../store/score'
 import { bringUpToDate, summariesOf } from '../../store/summaries'
 import { ownDatabase } from '../support/database'
 
@@ -32,6 +39,23 @@ describe('a database of an earlier release', () => {
     ])
     expect(missing['The First Spring Inspection']).toHaveLength(23)
     expect(missing['Notes from the Hive Stand']).toHaveLength(5)
+  })
+
+  test('calls roles by their ids, in passages and in directions, and in what can be undone', async () => {
+    const id = await editionOf(database(), 'The Marrow Lane Year')
+    const loaded = await loadEdition(id)
+    expect(loaded.roles.map(({ name }) => name)).toEqual(['Narrator', 'Tamsin', 'Oswin'])
+    const ids = new Set(loaded.roles.map(role => role.id))
+    const passages = (await scriptOf(loaded)).parts.flatMap(part => part.passages)
+    const called = passages.flatMap(rolesOfPassage)
+    expect(called.length).toBeGreaterThan(5)
+    expect(called.filter(role => !ids.has(role))).toEqual([])
+    expect((await scriptFile({ database: database() } as Place, { editionId: id, format: 'ssml' })).toString()).toMatch(/quill:role="Tamsin"[\s\S]*quill:role="Narrator"/u)
+    const role = passages.find(passage => passage.role !== undefined)!
+    expect(await undo(database(), id, { window: 'the-demo', direction: 'undo' })).toMatchObject({ done: 'text' })
+    expect((await PassageRow.findByPk(role.id))!.role).toBeNull()
+    expect(await undo(database(), id, { window: 'the-demo', direction: 'redo' })).toMatchObject({ done: 'text' })
+    expect((await PassageRow.findByPk(role.id))!.role).toBe(role.role)
   })
 
   test('delivered files are still what would be made now', async () => {

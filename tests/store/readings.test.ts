@@ -2,7 +2,7 @@ import { ProblemError } from '#core/problem'
 import { plainContent } from '#core/script/content'
 import type { PartSummary } from '#shared/api'
 import { applyOperations } from '../../store/operations'
-import { chunkSize, faultsOf, noteFault, noteProgress, openChunk, readingStatus, retryFaults, startReading, stopReading } from '../../store/readings'
+import { chunkSize, faultsOf, noteFault, noteProgress, openChunk, pruneReadings, readingStatus, retryFaults, startReading, stopReading } from '../../store/readings'
 import { scoreEdition, type ScoredEdition } from '../../store/score'
 import { bringUpToDate, summariesOf } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
@@ -106,6 +106,30 @@ describe('a reading', () => {
     await makeAll(keysOf(scored))
     await expect(startReading(database(), index, id, scored.parts)).rejects.toMatchObject({ problem: { code: 'nothing-to-read' } })
   })
+})
+
+test('what earlier readings were to make is dropped once it is made; the states of parts stay', async () => {
+  const id = await production(database(), part('Pruned', 'Pruned one.', 'Pruned two.'), part('Other', 'Pruned three.'))
+  const rows = async (): Promise<number> => (await database().rows('SELECT u.key FROM reading_utterances u JOIN readings r ON r.id = u.reading_id WHERE r.edition_id = $1', [id])).length
+  const read = async (keys: readonly string[], missing: readonly string[] = []): Promise<void> => {
+    const { readingId } = await startReading(database(), index, id, (await scoreEdition(id)).parts)
+    await makeAll(keys)
+    for (const key of missing) await noteFault(database(), readingId, key, { code: 'x', message: 'y' })
+    await noteProgress(database(), readingId)
+    await stopReading(database(), readingId)
+  }
+  const [first, ...others] = keysOf(await scoreEdition(id))
+  await read([first!], others)
+  await read(others)
+  const before = await states(id)
+  // Five utterances, of which the first reading was to make all, and the second four.
+  expect(await rows()).toBe(9)
+  await pruneReadings(database())
+  expect([await rows(), await states(id)]).toEqual([4 + 2, before])
+  const { parts } = await scoreEdition(id)
+  const passage = parts[0]!.passages[1]!
+  await applyOperations(database(), id, 'window-1', [{ op: 'setContent', passageId: passage.id, revision: 1, content: plainContent('Pruned and changed.') }])
+  expect(await states(id)).toEqual(['stale', 'read'])
 })
 
 test('a part is unread, being read, partly read, read, and stale after an edit', async () => {

@@ -9,7 +9,7 @@ import { applyOperations } from '../../store/operations'
 import { scoreEdition } from '../../store/score'
 import { bringUpToDate, type SummariseElsewhere } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
-import { ownDatabase, part, production } from '../support/database'
+import { ownDatabase, part, production, productionIdOf } from '../support/database'
 import { takeRecord } from '../support/takes'
 
 const { database } = ownDatabase()
@@ -99,7 +99,7 @@ test('a production that is removed while somebody looks takes nobody\'s shelf aw
   await bringUpToDate(database(), id)
   let removed: Promise<unknown> | null = null
   // Another who looks forgets what was kept of it.
-  const entries = await shelf(askedAfter(async () => { await (removed ??= removeProduction(database(), id).then(() => shelf(database(), here))) }), here)
+  const entries = await shelf(askedAfter(async () => { await (removed ??= productionIdOf(id).then(own => removeProduction(database(), own)).then(() => shelf(database(), here))) }), here)
   expect(entries.find(entry => entry.editionId === id)).toMatchObject({ problem: null })
   expect((await settledShelf()).map(entry => entry.editionId)).not.toContain(id)
 })

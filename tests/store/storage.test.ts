@@ -13,7 +13,7 @@ import { tidy, type Leftovers } from '../../store/tidy'
 import { Packs } from '../../takes/packs'
 import { storeTakes } from '../../takes/store-takes'
 import type { TakeIndex } from '../../takes/take'
-import { ownDatabase, part, production } from '../support/database'
+import { ownDatabase, part, production, productionIdOf } from '../support/database'
 import { temporaryFolder } from '../support/paths'
 import { newTake } from '../support/takes'
 
@@ -150,7 +150,7 @@ test('what was cut off or belongs to nothing is removed after an hour, and nothi
   const gone = await scriptOf('Gone.')
   await store(gone.keys.filter(key => !keys.includes(key)))
   const lost = await delivery(gone.id, 'done', { '01.mp3': 10 })
-  await removeProduction(database(), gone.id)
+  await removeProduction(database(), await productionIdOf(gone.id))
   await writeFile(join(folders.manuscripts, `${randomUUID()}.part`), 'x')
   await writeFile(join(folders.takes, 'x.pack.part'), 'x')
   const leftovers: Leftovers = new Map()

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto'
 import pg from 'pg'
 import type { ProposedPart } from '#core/manuscript/structure'
 import { openDatabase, type Database } from '../../store/database'
-import { createProduction } from '../../store/editions'
+import { createProduction, productionOf } from '../../store/editions'
 import { migrate } from '../../store/migrate'
 import { casting } from './casting'
 
@@ -41,6 +41,11 @@ export function part(label: string, ...texts: string[]): ProposedPart {
     kind: 'chapter', label, included: true, level: 1, block: 0, about: null,
     passages: [{ kind: 'title', text: label, level: 1, block: 0 }, ...texts.map((text, index) => ({ kind: 'paragraph' as const, text, block: index + 1 }))],
   }
+}
+
+/** The id of the production of an edition. */
+export async function productionIdOf(editionId: string): Promise<string> {
+  return (await productionOf(editionId)).id
 }
 
 /** A production of these parts; gives its edition's id. */

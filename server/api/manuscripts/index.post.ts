@@ -24,7 +24,7 @@ export default route(async (event, shop) => {
     await rename(arriving, join(folders.manuscripts, sha256))
     const row = await ManuscriptRow.create({ id: uuidv7(), fileName, sha256, content: null, state: 'reading', progress: 0, options: encoding === undefined ? {} : { encoding } })
     setResponseStatus(event, 202)
-    return await manuscriptView(row, progressOf(row, shop), shop)
+    return await manuscriptView(row, await progressOf(row, shop), shop)
   } finally {
     await rm(arriving, { force: true })
   }

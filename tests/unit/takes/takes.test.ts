@@ -1,3 +1,4 @@
+import { readdirSync, readlinkSync } from 'node:fs'
 import { appendFile, open, readdir } from 'node:fs/promises'
 import { join } from 'node:path'
 import { FileTakeIndex } from '../../../takes/file-index'
@@ -8,6 +9,14 @@ import { temporaryFolder } from '../../support/paths'
 const folder = temporaryFolder()
 const take = (key: string, ...samples: number[]): NewTake => newTake(key, Int16Array.from(samples), { wordMarks: [0] })
 
+function readlinkOrNull(path: string): string | null {
+  try {
+    return readlinkSync(path)
+  } catch {
+    return null
+  }
+}
+
 describe('packs', () => {
   test('give back what was appended, one pack for a process', async () => {
     const packs = new Packs(join(folder(), 'a'))
@@ -16,6 +25,23 @@ describe('packs', () => {
     expect(await Promise.all([first, second, third].map(record => packs.read(record!)))).toEqual([Int16Array.of(1, 2, 3), Int16Array.of(-4, 5), new Int16Array(0)])
     expect(await readdir(join(folder(), 'a'))).toHaveLength(1)
     await packs.close()
+  })
+
+  test('are not all kept open, however many there are', async () => {
+    const path = join(folder(), 'many')
+    const writers = Array.from({ length: 80 }, () => new Packs(path))
+    const records = await Promise.all(writers.map(async (packs, index) => (await packs.append([take(`k${index}`, index)]))[0]!))
+    await Promise.all(writers.map(packs => packs.close()))
+    const packs = new Packs(path)
+    const opened = (): number => readdirSync('/proc/self/fd').filter(fd => readlinkOrNull(`/proc/self/fd/${fd}`)?.startsWith(path) === true).length
+    for (let round = 0; round < 2; round += 1) {
+      const read = await Promise.all(records.map(record => packs.read(record)))
+      expect(read.map(([sample]) => sample)).toEqual(records.map((_, index) => index))
+      for (const record of records) await packs.read(record)
+      expect(opened()).toBeLessThanOrEqual(32)
+    }
+    await packs.close()
+    expect(opened()).toBe(0)
   })
 
   test('calls that come at once do not mix', async () => {

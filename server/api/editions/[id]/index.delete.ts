@@ -1,7 +1,8 @@
-import { removeProduction } from '#store/editions'
+import { removeEdition } from '#store/editions'
 import { idParam, route } from '../../../utils/route'
 
+/** Removes one of several editions. */
 export default route(async (event, { database }) => {
-  await removeProduction(database, idParam(event))
+  await removeEdition(database, idParam(event))
   return { ok: true }
 })

@@ -5,8 +5,7 @@ import { idParam, route } from '../../../utils/route'
 /** Stops the reading of a document. */
 export default route(async (event, shop) => {
   const id = idParam(event)
-  await findManuscript(id)
-  await stopIntake(id)
+  await stopIntake(await findManuscript(id), shop.database)
   const row = await findManuscript(id)
   return manuscriptView(row, { progress: row.progress, ahead: 0 }, shop)
 })

@@ -9,7 +9,7 @@ import { count, dayAndTime, size } from '~/utils/format'
 
 // The run sheet, and the deliveries made from it.
 
-const { desk, notices, id, ready: opened } = useDeskPage('Delivery')
+const { desk, notices, id, page, ready: opened } = useDeskPage('Delivery')
 const sheet = ref<DeliveryDesk | null>(null)
 const pattern = ref<string | null>(null)
 
@@ -92,10 +92,10 @@ function savePattern(): void {
       <section v-if="waiting.length > 0" aria-label="Waiting files">
         <p class="stale-text">{{ count(waiting.length, 'file') }} {{ waiting.length === 1 ? 'waits' : 'wait' }} for {{ count(missing, 'sentence') }} to be read:</p>
         <ul class="waiting">
-          <li v-for="row in waiting.slice(0, mostNamed)" :key="row.partId"><NuxtLink :to="`/productions/${id}/script?part=${row.partId}`">{{ row.title }}</NuxtLink> <span class="quiet">{{ count(row.missing, 'sentence') }}</span></li>
+          <li v-for="row in waiting.slice(0, mostNamed)" :key="row.partId"><NuxtLink :to="page('script', { part: row.partId })">{{ row.title }}</NuxtLink> <span class="quiet">{{ count(row.missing, 'sentence') }}</span></li>
           <li v-if="waiting.length > mostNamed" class="quiet">and {{ waiting.length - mostNamed }} more</li>
         </ul>
-        <p><NuxtLink :to="`/productions/${id}/reading`">Read {{ waiting.length === 1 ? 'it' : 'them' }} on the Reading page</NuxtLink></p>
+        <p><NuxtLink :to="page('reading')">Read {{ waiting.length === 1 ? 'it' : 'them' }} on the Reading page</NuxtLink></p>
       </section>
       <p v-if="rows.length > 1" class="quiet">{{ chosen.size === 0 ? 'To make some files only, choose them in the list.' : `${chosen.size} of ${count(rows.length, 'file')} chosen.` }} <button v-if="chosen.size > 0" type="button" class="plain-link" @click="chosen = new Set()">Choose none</button></p>
     </aside>

@@ -15,7 +15,7 @@ import { count, spokenLength } from '~/utils/format'
 
 // The desk: spine, page, margin, reel.
 
-const { desk, notices, id, loading, ready } = useDeskPage('Script')
+const { desk, notices, id, page: addressOf, loading, ready } = useDeskPage('Script')
 const pages = usePage()
 const history = useHistory()
 const narrow = useMediaQuery('(max-width: 1000px)')
@@ -79,7 +79,7 @@ async function openPart(wanted: unknown): Promise<void> {
 
 function choose(chosen: string): void {
   drawer.value = 'none'
-  void router.replace({ query: { part: chosen } })
+  void router.replace(addressOf('script', { part: chosen }))
 }
 
 async function stepEdits(direction: 'undo' | 'redo'): Promise<void> {
@@ -194,7 +194,7 @@ function hearContent(heard: string, content: Content): void {
 }
 
 const { ssml, ssmlSource, openSsml, takeSsml, closeSsml, pasted, pastedContent, pasteAs } = useSsml({
-  sheet, passages, part: summary, language: () => desk.desk!.language, operatePassages, setPassages, before: () => { finding.value = false },
+  sheet, passages, part: summary, language: () => desk.desk!.language, roles: () => desk.desk!.roles, operate: desk.operate, operatePassages, setPassages, before: () => { finding.value = false },
 })
 
 // Find and replace.
@@ -221,6 +221,12 @@ async function replace(operation: Operation): Promise<void> {
 
 function makeRoles(): void {
   void operatePassages(() => [{ op: 'dialogue', roles: desk.desk!.speakers.map(({ label, role }) => ({ label, role })) }])
+}
+
+/** Makes a role, to be chosen where it is needed. */
+async function makeRole(name: string): Promise<string | null> {
+  const id = uuidv7()
+  return await notices.attempt(() => desk.operate([{ op: 'makeRole', id, name }])) === null ? null : id
 }
 
 const bringSound = (file: File, name?: string): Promise<string | null> => notices.attempt(() => desk.addSound(file, name))
@@ -379,7 +385,7 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
       <div v-show="ssml === null" ref="scroller" class="page-scroll">
         <ScriptPage
           v-if="pages.page !== null" ref="sheet" :key="pages.page.part.id" :page="pages.page" :load-tick="pages.loadTick" :house-style="desk.desk.houseStyle"
-          :language="desk.desk.language" :casting="desk.desk.casting" :engines="desk.desk.engines" :roles="desk.desk.roles" :languages="desk.desk.languages" :sounds="desk.desk.sounds" :bring-sound="bringSound" :light="light" :spoken-form="spokenForm"
+          :language="desk.desk.language" :casting="desk.desk.casting" :engines="desk.desk.engines" :roles="desk.desk.roles" :languages="desk.desk.languages" :sounds="desk.desk.sounds" :bring-sound="bringSound" :make-role="makeRole" :light="light" :spoken-form="spokenForm"
           @edit="pages.edit" @caret="caret" @hear="hear" @hear-content="hearContent" @leave="listening.stop()" @step="stepEdits" @cards="shown => { cards = shown; findLine() }"
           @role="setRole" @split="splitPassage" @join="joinPassage" @ssml="text => pasted = text" @find="finding = true"
         />

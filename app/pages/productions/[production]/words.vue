@@ -3,7 +3,7 @@ import { useHistory } from '~/stores/history'
 
 // What may be said wrong, and what is done about it: the census, the wordbook, the house style, the narrator check.
 
-const { desk, notices, id, loading, ready } = useDeskPage('Words')
+const { desk, notices, id, page, loading, ready } = useDeskPage('Words')
 const history = useHistory()
 const route = useRoute()
 const router = useRouter()
@@ -15,7 +15,7 @@ const views = [
 type View = (typeof views)[number]['key']
 const view = computed<View>({
   get: () => views.find(each => each.key === route.query['view'])?.key ?? 'census',
-  set: key => void router.replace({ query: key === 'census' ? {} : { view: key } }),
+  set: key => void router.replace(page('words', key === 'census' ? {} : { view: key })),
 })
 
 /** Counts how often the script was loaded into the worker. */

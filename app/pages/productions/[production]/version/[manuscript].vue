@@ -6,7 +6,7 @@ import { windowName } from '~/utils/window-name'
 
 // A new version of the manuscript, compared with the script before it is taken over.
 
-const { desk, notices, id, ready } = useDeskPage('New version')
+const { desk, notices, id, page, ready } = useDeskPage('New version')
 const manuscriptId = String(useRoute().params['manuscript'])
 const { document, found, readAgain, stop } = useIntake(manuscriptId)
 const comparison = ref<ComparisonView | null>(null)
@@ -39,7 +39,7 @@ async function takeOver(): Promise<void> {
   taking.value = true
   const done = await notices.attempt(async () => ask(`/api/editions/${id}/version`, 'POST', { manuscriptId, window: await windowName(), keep: [...kept.value] }))
   taking.value = false
-  if (done !== null) await navigateTo(`/productions/${id}/script`)
+  if (done !== null) await navigateTo(page('script'))
 }
 </script>
 
@@ -55,7 +55,7 @@ async function takeOver(): Promise<void> {
       <p class="quiet">What is the same keeps its directions, edits and readings. Undo brings everything back.</p>
       <div class="actions">
         <v-btn v-if="comparison.rows.length > 0" color="primary" variant="flat" size="large" :loading="taking" @click="takeOver">Take over {{ count(taken, 'change') }}</v-btn>
-        <v-btn :to="`/productions/${id}/script`">{{ comparison.rows.length > 0 ? 'Leave the script as it is' : 'Nothing has changed: back to the script' }}</v-btn>
+        <v-btn :to="page('script')">{{ comparison.rows.length > 0 ? 'Leave the script as it is' : 'Nothing has changed: back to the script' }}</v-btn>
       </div>
     </div>
     <table v-if="comparison.rows.length > 0" class="plain rows">

@@ -5,7 +5,7 @@ import { stateNames } from '~/utils/words'
 
 // What is to be read, how far a reading is, and what could not be read.
 
-const { desk, notices, ready } = useDeskPage('Reading')
+const { desk, notices, page, ready } = useDeskPage('Reading')
 const reading = computed(() => desk.reading?.reading ?? null)
 const percent = computed(() => reading.value === null ? 0 : reading.value.madeMs / Math.max(1, reading.value.totalMs) * 100)
 /** Parts that are to be read. */
@@ -57,15 +57,15 @@ const ended = computed(() => {
       </template>
       <template v-else>
         <h1>All read</h1>
-        <p>{{ clock(desk.totalMs) }} minutes in {{ count(desk.included.length, 'part') }}. <NuxtLink :to="`/productions/${desk.editionId}/delivery`">Make the files</NuxtLink>, or listen on the <NuxtLink :to="`/productions/${desk.editionId}/script`">Script</NuxtLink> page.</p>
+        <p>{{ clock(desk.totalMs) }} minutes in {{ count(desk.included.length, 'part') }}. <NuxtLink :to="page('delivery')">Make the files</NuxtLink>, or listen on the <NuxtLink :to="page('script')">Script</NuxtLink> page.</p>
         <p v-if="ended !== null" class="quiet">{{ ended }}</p>
       </template>
     </section>
 
     <p v-if="stopProblem !== null" class="warning" role="alert"><b>The reading stopped.</b> {{ stopProblem.message }}</p>
-    <p v-for="warning in desk.desk.warnings" :key="warning.code" class="warning"><b>{{ warning.place }}:</b> {{ warning.message }} <NuxtLink :to="`/productions/${desk.editionId}/cast`">Choose a voice</NuxtLink></p>
+    <p v-for="warning in desk.desk.warnings" :key="warning.code" class="warning"><b>{{ warning.place }}:</b> {{ warning.message }} <NuxtLink :to="page('cast')">Choose a voice</NuxtLink></p>
     <FaultList
-      v-if="desk.reading !== null && desk.reading.faults.length > 0" :faults="desk.reading.faults" :script-path="`/productions/${desk.editionId}/script`" :delivery-path="`/productions/${desk.editionId}/delivery`"
+      v-if="desk.reading !== null && desk.reading.faults.length > 0" :faults="desk.reading.faults"
       :busy="desk.running !== null" :complete="desk.reading.reading?.state === 'done'" @retry="(keys: readonly string[] | null) => notices.attempt(() => desk.retry(keys))"
     />
 
@@ -75,7 +75,7 @@ const ended = computed(() => {
         <tr v-for="(part, index) in desk.included" :key="part.id">
           <td data-label="Read"><input v-if="part.missing > 0 && desk.running === null" type="checkbox" :checked="chosen.has(part.id)" :aria-label="`Read ${part.label} only`" @change="choose(part.id, ($event.target as HTMLInputElement).checked)"></td>
           <td class="number quiet" data-label="No">{{ index + 1 }}</td>
-          <td data-label="Part"><NuxtLink :to="`/productions/${desk.editionId}/script?part=${part.id}`">{{ part.label }}</NuxtLink></td>
+          <td data-label="Part"><NuxtLink :to="page('script', { part: part.id })">{{ part.label }}</NuxtLink></td>
           <td class="wide" data-label="Progress"><SpineBar :ms="1" :longest-ms="1" :state="part.state" :share="1 - part.missing / Math.max(1, part.utterances)" included /></td>
           <td class="number" data-label="Sentences">{{ part.sentences }}</td>
           <td class="number" data-label="To read">{{ part.missing === 0 ? '' : part.missing }}</td>

@@ -3,7 +3,7 @@ import { count, spokenLength } from '~/utils/format'
 
 // What came in, and what the production is called.
 
-const { desk, notices, id, ready } = useDeskPage('Intake')
+const { desk, notices, page, ready } = useDeskPage('Intake')
 const { languages } = useLanguages(true, computed(() => desk.desk?.language))
 
 function change(field: 'title' | 'author' | 'language', value: string): void {
@@ -26,7 +26,7 @@ function change(field: 'title' | 'author' | 'language', value: string): void {
     <v-autocomplete :model-value="desk.desk.language" :items="languages" label="Language: where sentences end, and what the files say" @update:model-value="change('language', $event ?? '')" />
     <p class="quiet">Everything here saves itself. Another document begins a new production: <NuxtLink to="/">bring it in on the shelf</NuxtLink>.</p>
     <h2>When the manuscript has changed</h2>
-    <DropZone label="Bring in a new version" :target="`/productions/${id}/version`">
+    <DropZone label="Bring in a new version" :leads-to="arrived => page(`version/${arrived}`)">
       <template #text>It is compared with the script first. What did not change keeps its directions, its edits and its readings.</template>
     </DropZone>
   </main>
