@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import type { Finding, HealthReport } from '#core/health'
 import { machineFindings } from '#press/machine'
+import { FolderStorage } from '#takes/folder-storage'
 import { cacheFolder, openVoices } from './environment'
 import { printJson, printTable } from './print'
 
@@ -11,9 +12,8 @@ const patienceMs = 20_000
 /** Looks at this machine and at the server started from this folder, if there is one. Ends with 1 when something is bad. */
 export async function doctor(flags: { cache?: string, json?: boolean }): Promise<void> {
   const engines = openVoices(1)
-  const folder = cacheFolder(flags.cache)
   try {
-    const machine = await machineFindings({ engines: engines.about(), folder })
+    const machine = await machineFindings({ engines: engines.about(), storage: new FolderStorage(cacheFolder(flags.cache)) })
     const served = await askServer()
     const seen = new Set(machine.map(finding => `${finding.subject}${finding.found}`))
     const findings = [...machine, ...served.findings.filter(finding => !seen.has(`${finding.subject}${finding.found}`))]

@@ -22,6 +22,8 @@ import { withoutUnsayable } from './sayable'
 import { openWordbooks } from './wordbook'
 import { FileTakeIndex } from '#takes/file-index'
 import type { TakeLibrary } from '#takes/library'
+import type { FileStorage } from '#takes/storage'
+import { FolderStorage } from '#takes/folder-storage'
 import { Packs } from '#takes/packs'
 import { castScore } from '#voices/cast-score'
 import { castingFor } from '#voices/choose'
@@ -118,6 +120,7 @@ export async function openHouseStyle(path: string | undefined, manuscript: Manus
 
 export interface Cache {
   readonly folder: string
+  readonly storage: FileStorage
   readonly library: TakeLibrary
 }
 
@@ -128,5 +131,6 @@ export function cacheFolder(given: string | undefined): string {
 
 export async function openCache(folder: string | undefined): Promise<Cache> {
   const path = cacheFolder(folder)
-  return { folder: path, library: { index: await FileTakeIndex.open(join(path, 'takes.jsonl')), packs: new Packs(join(path, 'takes')) } }
+  const storage = new FolderStorage(path)
+  return { folder: path, storage, library: { index: await FileTakeIndex.open(join(path, 'takes.jsonl')), packs: new Packs(storage) } }
 }

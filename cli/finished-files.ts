@@ -1,5 +1,6 @@
 import { appendFile, readFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import type { FinishedFile } from '#press/deliver'
 
 interface Finished {
   readonly fingerprint: string
@@ -35,8 +36,9 @@ export class FinishedFiles {
     return new FinishedFiles(path, files)
   }
 
-  find(fingerprint: string): Promise<Finished | null> {
-    return Promise.resolve(this.#files.get(fingerprint) ?? null)
+  find(fingerprint: string): Promise<FinishedFile | null> {
+    const file = this.#files.get(fingerprint)
+    return Promise.resolve(file === undefined ? null : { name: file.path, sha256: file.sha256 })
   }
 
   async add(fingerprint: string, path: string, sha256: string): Promise<void> {

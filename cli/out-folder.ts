@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import type { Manifest } from '#core/delivery/manifest'
 import { fail } from '#core/problem'
 import { sha256Of } from '#press/deliver'
+import { FolderStorage } from '#takes/folder-storage'
 
 /**
  * Makes sure that a delivery overwrites nothing but an earlier delivery: a file that would be replaced must
@@ -15,18 +16,19 @@ export async function prepareFolder(folder: string, names: readonly string[]): P
     if (error.code === 'ENOTDIR') return fail('out-no-folder', `${folder} is a file. Choose a folder with --out.`)
     throw error
   }))
+  const storage = new FolderStorage(folder)
   const earlier = await earlierFiles(folder, present.has('manifest.json'))
   for (const name of names) {
     if (!present.has(name)) continue
     const listed = earlier.get(name)
-    if (listed === undefined || await sha256Of(join(folder, name)) !== listed) {
+    if (listed === undefined || await sha256Of(storage, name) !== listed) {
       fail('out-foreign-file', `${join(folder, name)} exists and is not from an earlier run, or was changed since. Move it, or choose another folder with --out.`)
     }
   }
   return async () => {
     for (const [name, sha256] of earlier) {
       if (names.includes(name) || !present.has(name)) continue
-      if (await sha256Of(join(folder, name)) === sha256) await rm(join(folder, name))
+      if (await sha256Of(storage, name) === sha256) await rm(join(folder, name))
     }
   }
 }

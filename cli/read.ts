@@ -40,7 +40,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
 
     const finished = await FinishedFiles.open(cache.folder)
     const spoken = ready.flatMap(planned => planned.part.score.utterances)
-    const files = await withMending(spoken, cache.library, engines, () => deliver(ready, script, defaultProfile, cache.library, folder, {
+    const files = await withMending(spoken, cache.library, engines, () => deliver(ready, script, defaultProfile, cache.library, { storage: cache.storage, folder }, {
       of: sheet.length, trackRate,
       earlier: fingerprint => finished.find(fingerprint),
       onFile: async delivered => {
@@ -51,6 +51,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
     await tidy()
     endProgress()
     await cache.library.packs.close()
+    await cache.storage.close()
 
     if (flags.json === true) {
       printJson({

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { copyFile, mkdir, readFile } from 'node:fs/promises'
+import { readFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { defaultChoices, type Choices } from '#core/manuscript/choices'
 import { propose } from '#core/manuscript/structure'
@@ -12,6 +12,7 @@ import type { Operation } from '#shared/operations'
 import { takeIn } from '#intake/take-in'
 import { openDatabase } from '#store/database'
 import { createProduction } from '#store/editions'
+import { manuscriptFile } from '#store/folders'
 import { applyOperations } from '#store/operations'
 import { ManuscriptRow, PartRow, type PassageRow } from '#store/models'
 import { openQueue, sendChunks } from '#store/queue'
@@ -21,6 +22,7 @@ import { addSound } from '#store/sounds'
 import { bringUpToDate } from '#store/summaries'
 import { takeIndex } from '#store/take-index'
 import { keepSound } from '#takes/keep-sound'
+import { openStorage } from '#takes/open-storage'
 import { Packs } from '#takes/packs'
 import { castingFor } from '#voices/choose'
 import { openEngines } from '#voices/engines'
@@ -38,8 +40,9 @@ const styleNames = { book: 'Handbooks', course: 'Courses', articles: 'Articles' 
 const chaptersRead = 5
 const changed = { from: 'not one of them stopped to be looked at', to: 'not one of them stopped to be admired' }
 
-const { QUILL_DATABASE_URL: url, QUILL_DATA: data } = process.env
-if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
+const { QUILL_DATABASE_URL: url } = process.env
+if (url === undefined) throw new Error('QUILL_DATABASE_URL must be set.')
+const storage = await openStorage(process.env)
 const database = openDatabase(url)
 const queue = await openQueue(url, 'server')
 const engines = openEngines({ programs, parallel: 1 })
@@ -48,7 +51,7 @@ try {
   const notes = await bringIn('notes-from-the-hive-stand.csv', 'Notes from the Hive Stand', { opening: '{title}, by {author}' }, 'articles')
   const course = await bringIn('the-first-spring-inspection.pptx', 'The First Spring Inspection', { hints: true }, 'course')
   const editionId = await bringIn('the-marrow-lane-year.md', 'The Marrow Lane Year', {}, 'book')
-  const packs = new Packs(join(data, 'takes'))
+  const packs = new Packs(storage)
   for (const [name, pcm] of Object.entries(sounds)) await addSound(database, editionId, name, await keepSound({ index: takeIndex(database), packs }, pcm))
   await packs.close()
   await applyOperations(database, editionId, 'the-demo', words.map(entry => ({ op: 'setWord', id: uuidv7(), shared: false, entry })))
@@ -92,9 +95,9 @@ function markUp({ ssml, role }: (typeof markedUp)[number], passages: readonly Pa
 async function bringIn(name: string, title: string, chosen: Partial<Choices>, preset: keyof typeof styleNames): Promise<string> {
   const file = join(files, name)
   const manuscript = await takeIn(join(programs, 'reader-child.mjs'), file, name, {})
-  const sha256 = createHash('sha256').update(await readFile(file)).digest('hex')
-  await mkdir(join(data!, 'manuscripts'), { recursive: true })
-  await copyFile(file, join(data!, 'manuscripts', sha256))
+  const bytes = await readFile(file)
+  const sha256 = createHash('sha256').update(bytes).digest('hex')
+  await storage.put(manuscriptFile(sha256), bytes)
   const row = await ManuscriptRow.create({ id: uuidv7(), fileName: name, sha256, content: manuscript })
   const choices = { ...defaultChoices(manuscript), ...chosen }
   return createProduction(database, {

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { createReadStream } from 'node:fs'
-import { copyFile, link, mkdir, open, rename, rm, stat, writeFile } from 'node:fs/promises'
-import { join } from 'node:path'
+import { stat } from 'node:fs/promises'
+import type { Readable } from 'node:stream'
 import { layTrack } from '#core/audio/track'
 import { deliveredSampleCount, manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
@@ -10,6 +10,7 @@ import { soundNamesIn } from '#core/score/compile'
 import { fileFingerprint, soundOf, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takesOf, withKnown } from '#core/takes/choose'
 import { takeLoader, type TakeLibrary } from '#takes/library'
+import type { FileStorage } from '#takes/storage'
 import { encodeTrack } from './encode'
 import { encoderName, EncoderLostError } from './ffmpeg'
 
@@ -18,9 +19,25 @@ export interface DeliveredFile extends ManifestFile {
   readonly fingerprint: string
 }
 
+/** Where the files of a delivery are: a folder of a storage. */
+export interface DeliveryPlace {
+  readonly storage: FileStorage
+  readonly folder: string
+}
+
+/** The name that a file of a delivery has in its storage. */
+export const nameIn = ({ folder }: DeliveryPlace, file: string): string => `${folder}/${file}`
+
+/** A finished file of the storage. */
+export interface FinishedFile {
+  readonly name: string
+  /** Hex. */
+  readonly sha256: string
+}
+
 export interface DeliverOptions {
-  /** Path and digest of a finished file with this fingerprint, if one is kept; it is used when it is intact. */
-  readonly earlier?: (fingerprint: string) => Promise<{ path: string, sha256: string } | null>
+  /** A finished file with this fingerprint, if one is kept; it is used when it is intact. */
+  readonly earlier?: (fingerprint: string) => Promise<FinishedFile | null>
   readonly onFile?: (file: DeliveredFile) => Promise<void> | void
   readonly stopped?: () => boolean
   /** Files of the whole run sheet, where not all of them are made. */
@@ -32,14 +49,13 @@ export interface DeliverOptions {
 const filesAtOnce = 2
 
 /**
- * Makes the files of a run sheet in a folder, two at a time, and `manifest.json` last. Every take must
- * exist. A file appears under its name only when it is complete and on disk.
+ * Makes the files of a run sheet in a folder of a storage, two at a time, and `manifest.json` last. Every take must
+ * exist. A file appears under its name only when it is complete and there to stay.
  */
 export async function deliver(
-  files: readonly RunSheetFile[], work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, folder: string,
+  files: readonly RunSheetFile[], work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, place: DeliveryPlace,
   options: DeliverOptions,
 ): Promise<DeliveredFile[]> {
-  await mkdir(folder, { recursive: true })
   // The longest first, so that the last ones end together.
   const length = (file: RunSheetFile): number => file.part.score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0)
   const queue = [...files].sort((a, b) => length(b) - length(a))
@@ -49,7 +65,7 @@ export async function deliver(
       const file = queue.shift()
       if (file === undefined) return
       try {
-        const made = await makeFile(file, options.of ?? files.length, work, profile, library, folder, options)
+        const made = await makeFile(file, options.of ?? files.length, work, profile, library, place, options)
         delivered.push(made)
         await options.onFile?.(made)
       } catch (error) {
@@ -62,12 +78,12 @@ export async function deliver(
   const ends = await Promise.allSettled(Array.from({ length: filesAtOnce }, workOff))
   for (const end of ends) if (end.status === 'rejected') throw end.reason
   delivered.sort((a, b) => a.number - b.number)
-  if (delivered.length === files.length) await writeManifest(manifestOf(delivered, work), folder)
+  if (delivered.length === files.length) await place.storage.put(nameIn(place, 'manifest.json'), Buffer.from(`${JSON.stringify(manifestOf(delivered, work), null, 2)}\n`))
   return delivered
 }
 
 async function makeFile(
-  file: RunSheetFile, fileCount: number, work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, folder: string,
+  file: RunSheetFile, fileCount: number, work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, place: DeliveryPlace,
   options: DeliverOptions,
 ): Promise<DeliveredFile> {
   const { score } = file.part
@@ -79,51 +95,47 @@ async function makeFile(
   const track = layTrack(score, references, options.trackRate, profile)
   const tags = tagsFor(file, fileCount, work)
   const fingerprint = fileFingerprint(soundOf(score, references), tags, profile, await encoderName())
-  const path = join(folder, file.name)
-  const earlier = await options.earlier?.(fingerprint) ?? null
-  if (earlier === null || !await takeOver(earlier, path)) {
-    const beside = `${path}.part`
-    try {
-      const encode = (): Promise<void> => encodeTrack(track, takeLoader(library, records, sounds, options.trackRate), profile, tags, beside)
-      await encode().catch((error: unknown) => {
-        if (error instanceof EncoderLostError) return encode()
-        throw error
-      }).catch((error: unknown) => {
-        if (error instanceof EncoderLostError) fail('encoder-lost', 'The encoder was ended from outside, or hung, twice. Check the memory of the machine and deliver again.', file.name)
-        throw error
-      })
-      await putInPlace(beside, path)
-    } catch (error) {
-      await rm(beside, { force: true })
-      throw error
-    }
-  }
+  const name = nameIn(place, file.name)
+  const encode = (path: string): Promise<void> => encodeTrack(track, takeLoader(library, records, sounds, options.trackRate), profile, tags, path)
+  const { sha256, bytes } = await takenOver(await options.earlier?.(fingerprint) ?? null, name, place) ?? await encoded(encode, file.name, name, place)
   return {
     number: file.number, name: file.name, title: file.title, parts: file.parts,
     durationMs: roundedMs(track.sampleCount, track.sampleRate),
     sampleCount: deliveredSampleCount(track, profile.sampleRate),
-    sha256: await sha256Of(path), sentences: manifestSentences(track),
-    bytes: (await stat(path)).size, fingerprint,
+    sha256, sentences: manifestSentences(track),
+    bytes, fingerprint,
   }
 }
 
-async function takeOver(earlier: { path: string, sha256: string }, path: string): Promise<boolean> {
-  const intact = await sha256Of(earlier.path).then(digest => digest === earlier.sha256, () => false)
-  if (!intact) return false
-  if (earlier.path === path) return true
-  await rm(path, { force: true })
-  await link(earlier.path, path).catch(() => copyFile(earlier.path, path))
-  return true
+interface Made {
+  readonly sha256: string
+  readonly bytes: number
 }
 
-async function putInPlace(beside: string, path: string): Promise<void> {
-  const file = await open(beside, 'r+')
+/** Uses an earlier file under this name, when there is one and it is intact. */
+async function takenOver(earlier: FinishedFile | null, name: string, { storage }: DeliveryPlace): Promise<Made | null> {
+  if (earlier === null || await sha256Of(storage, earlier.name) !== earlier.sha256) return null
+  if (earlier.name !== name) await storage.copy(earlier.name, name)
+  return { sha256: earlier.sha256, bytes: (await storage.find(name))!.bytes }
+}
+
+/** Encodes a file, once more when the encoder was lost. */
+async function encoded(encode: (path: string) => Promise<void>, fileName: string, name: string, { storage }: DeliveryPlace): Promise<Made> {
+  const draft = await storage.draft(name)
   try {
-    await file.sync()
+    await encode(draft.path).catch((error: unknown) => {
+      if (error instanceof EncoderLostError) return encode(draft.path)
+      throw error
+    }).catch((error: unknown) => {
+      if (error instanceof EncoderLostError) fail('encoder-lost', 'The encoder was ended from outside, or hung, twice. Check the memory of the machine and deliver again.', fileName)
+      throw error
+    })
+    const made = { sha256: await digestOf(createReadStream(draft.path)), bytes: (await stat(draft.path)).size }
+    await draft.commit()
+    return made
   } finally {
-    await file.close()
+    await draft.discard()
   }
-  await rename(beside, path)
 }
 
 function manifestOf(files: readonly DeliveredFile[], work: DeliveredWork): Manifest {
@@ -133,15 +145,14 @@ function manifestOf(files: readonly DeliveredFile[], work: DeliveredWork): Manif
   }
 }
 
-async function writeManifest(manifest: Manifest, folder: string): Promise<void> {
-  const path = join(folder, 'manifest.json')
-  await writeFile(`${path}.part`, `${JSON.stringify(manifest, null, 2)}\n`)
-  await putInPlace(`${path}.part`, path)
+/** SHA-256 (hex) of a file; null when it is not there. */
+export async function sha256Of(storage: FileStorage, name: string): Promise<string | null> {
+  const bytes = await storage.stream(name)
+  return bytes === null ? null : digestOf(bytes)
 }
 
-/** SHA-256 (hex) of a file. */
-export async function sha256Of(path: string): Promise<string> {
+async function digestOf(bytes: Readable): Promise<string> {
   const digest = createHash('sha256')
-  for await (const chunk of createReadStream(path)) digest.update(chunk as Buffer)
+  for await (const chunk of bytes) digest.update(chunk as Buffer)
   return digest.digest('hex')
 }

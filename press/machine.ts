@@ -1,8 +1,8 @@
 import { execFile } from 'node:child_process'
-import { mkdir, statfs } from 'node:fs/promises'
 import { promisify } from 'node:util'
 import { spaceFinding, type Finding } from '#core/health'
 import { ProblemError } from '#core/problem'
+import type { FileStorage } from '#takes/storage'
 import { encoderName } from './ffmpeg'
 
 /** What a machine must have for the work. */
@@ -10,11 +10,11 @@ export interface MachineNeeds {
   /** What each engine says about itself; rejects with a problem when it does not work. */
   readonly engines: readonly { readonly name: string, readonly about: () => Promise<string> }[]
   /** Where audio is kept. */
-  readonly folder: string
+  readonly storage: FileStorage
 }
 
-/** Looks at this machine: Node.js, speech engine, encoder, free space. Never rejects. */
-export function machineFindings({ engines, folder }: MachineNeeds): Promise<Finding[]> {
+/** Looks at this machine: Node.js, speech engine, encoder, storage. Never rejects. */
+export function machineFindings({ engines, storage }: MachineNeeds): Promise<Finding[]> {
   return Promise.all([
     look('Node.js', () => Promise.resolve(process.version)),
     ...engines.map(({ name, about }) => look(engines.length === 1 ? 'Speech engine' : `Speech engine “${name}”`, about)),
@@ -24,7 +24,7 @@ export function machineFindings({ engines, folder }: MachineNeeds): Promise<Find
       if (!stdout.includes('libmp3lame')) throw new ProblemError({ code: 'encoder-poor', message: 'This ffmpeg cannot make MP3. Install the Debian package ffmpeg.' })
       return name
     }),
-    freeSpace(folder),
+    freeSpace(storage),
   ])
 }
 
@@ -39,12 +39,11 @@ export async function look(subject: string, find: () => Promise<string>): Promis
   }
 }
 
-async function freeSpace(folder: string): Promise<Finding> {
-  try {
-    await mkdir(folder, { recursive: true })
-    const { bavail, bsize } = await statfs(folder)
-    return spaceFinding(bavail * bsize, folder)
-  } catch (error) {
-    return { subject: 'Free space', state: 'bad', found: `${folder} cannot be used: ${(error as Error).message}`, remedy: 'Allow this user to write there.' }
-  }
+async function freeSpace(storage: FileStorage): Promise<Finding> {
+  let room: number | null = null
+  const answers = await look('Storage', async () => {
+    room = await storage.room()
+    return storage.place
+  })
+  return room === null ? answers : spaceFinding(room, storage.place)
 }

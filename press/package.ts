@@ -1,8 +1,7 @@
-import { open, type FileHandle } from 'node:fs/promises'
-import { join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { ZipFile } from 'yazl'
 import { fail } from '#core/problem'
+import { nameIn, type DeliveryPlace } from './deliver'
 
 /** Fixed, so that equal deliveries give equal packages. */
 const entryTime = new Date(Date.UTC(2000, 0, 1))
@@ -13,16 +12,26 @@ export interface ZipPackage {
   readonly stream: Readable
 }
 
-/** A file of a delivery. Rejects with a problem when it is no longer there. */
-export function openFinished(folder: string, name: string): Promise<FileHandle> {
-  return open(join(folder, name)).catch(() => fail('delivery-file-missing', `${name} is no longer on the disk. Make the delivery again.`))
+/** A file of a delivery from its beginning to its end. Rejects with a problem when it is no longer there. */
+export async function streamFinished(place: DeliveryPlace, name: string): Promise<Readable> {
+  return await place.storage.stream(nameIn(place, name)) ?? gone(name)
 }
 
-/** A ZIP of the named files of a folder, stored, streamed with constant memory. Rejects with a problem when one is not there. */
-export async function zipPackage(folder: string, names: readonly string[]): Promise<ZipPackage> {
-  for (const name of names) await (await openFinished(folder, name)).close()
+function gone(name: string): never {
+  return fail('delivery-file-missing', `${name} is no longer on the disk. Make the delivery again.`)
+}
+
+/** A ZIP of the named files of a delivery, stored, streamed with constant memory. Rejects with a problem when one is not there. */
+export async function zipPackage(place: DeliveryPlace, names: readonly string[]): Promise<ZipPackage> {
+  const sizes: number[] = []
+  for (const name of names) sizes.push((await place.storage.find(nameIn(place, name)) ?? gone(name)).bytes)
   const zip = new ZipFile()
-  for (const name of names) zip.addFile(join(folder, name), name, { compress: false, mtime: entryTime, mode: 0o100644, forceDosTimestamp: true })
+  const broken = (error: unknown): void => { zip.emit('error', error) }
+  for (const [index, name] of names.entries()) {
+    zip.addReadStreamLazy(name, { compress: false, mtime: entryTime, mode: 0o100644, forceDosTimestamp: true, size: sizes[index]! }, begin => {
+      streamFinished(place, name).then(bytes => { begin(null, bytes.on('error', broken)) }, broken)
+    })
+  }
   return new Promise((resolve, reject) => {
     // Before the size is known nobody has the stream; after that nobody waits for the promise.
     zip.on('error', (error: Error) => {

@@ -1,8 +1,8 @@
 import { asProblem, ProblemError, type Problem } from '#core/problem'
 import { openDatabase } from '#store/database'
-import { foldersIn } from '#store/folders'
 import { yieldBy } from '#store/priority'
 import { takeIndex } from '#store/take-index'
+import { openStorage } from '#takes/open-storage'
 import { Packs } from '#takes/packs'
 import type { Place } from './place'
 import { tasks, type TaskName } from './tasks'
@@ -17,15 +17,15 @@ export interface HeavyTask {
 /** What comes back: JSON, or the bytes of a file. */
 export type HeavyAnswer = { readonly json: Buffer } | { readonly bytes: Buffer } | { readonly problem: Problem } | { readonly error: string }
 
-const { QUILL_DATABASE_URL: url, QUILL_DATA: data } = process.env
-if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
+const { QUILL_DATABASE_URL: url } = process.env
+if (url === undefined) throw new Error('QUILL_DATABASE_URL must be set.')
 // Whoever waits for the server is answered first; readings and deliveries come after.
 const priority = 10
 const connections = 2
 yieldBy(priority)
 const database = openDatabase(url, connections)
-const folders = foldersIn(data)
-const place: Place = { database, folders, library: { index: takeIndex(database), packs: new Packs(folders.takes) } }
+const storage = await openStorage(process.env)
+const place: Place = { database, storage, library: { index: takeIndex(database), packs: new Packs(storage) } }
 
 process.on('message', (task: HeavyTask) => { void answer(task).then(result => process.send!(result)) })
 process.on('disconnect', () => process.exit(0))

@@ -1,10 +1,10 @@
 import type { Database } from '#store/database'
-import type { Folders } from '#store/folders'
 import type { TakeLibrary } from '#takes/library'
+import type { FileStorage } from '#takes/storage'
 
 /** What use cases work with, in the server and in the processes beside it. */
 export interface Place {
   readonly database: Database
   readonly library: TakeLibrary
-  readonly folders: Folders
+  readonly storage: FileStorage
 }

@@ -21,12 +21,12 @@ export class Work {
   readonly #place: Place
   readonly #pool: ChildPool
 
-  /** `program` is the bundled `heavy-child`. */
-  constructor(place: Place, program: string) {
+  /** `program` is the bundled `heavy-child`, which opens the same storage by `environment`, where that of this process does not name it. */
+  constructor(place: Place, program: string, environment: Readonly<Record<string, string>> = {}) {
     this.#place = place
     this.#pool = new ChildPool({
       program, size: processes, recycleAfter: 200, timeoutMs: longestMs, idleMs, ownSession: true, execArgv: [`--max-old-space-size=${heapMb}`],
-      environment: { QUILL_DATABASE_URL: place.database.url, QUILL_DATA: place.folders.data },
+      environment: { QUILL_DATABASE_URL: place.database.url, ...environment },
     })
   }
 

@@ -338,7 +338,8 @@ export interface StorageKind {
 }
 
 export interface StorageView {
-  readonly freeBytes: number
+  /** Room that there still is; null where that has no limit. */
+  readonly freeBytes: number | null
   readonly kinds: readonly StorageKind[]
 }
 

@@ -289,7 +289,8 @@ export async function changeEdition(database: Database, editionId: string, chang
 
 /** A production by its own id, or by that of one of its editions. Throws a problem when there is none. */
 export async function productionOf(id: string): Promise<ProductionView> {
-  const production = await ProductionRow.findByPk(id) ?? await ProductionRow.findByPk((await EditionRow.findByPk(id))?.productionId ?? '') ?? noEdition()
+  const edition = await EditionRow.findByPk(id, { attributes: ['productionId'] })
+  const production = await ProductionRow.findByPk(edition?.productionId ?? id) ?? noEdition()
   const editions = await EditionRow.findAll({ where: { productionId: production.id }, attributes: ['id', 'language'], order: [['id', 'ASC']] })
   return { id: production.id, title: production.title, editions: editions.map(edition => ({ id: edition.id, language: edition.language })) }
 }

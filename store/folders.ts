@@ -1,17 +1,15 @@
-import { join } from 'node:path'
-
-/** Where the files of an installation are, below its data folder. */
-export interface Folders {
-  /** What all others lie in. */
-  readonly data: string
+/** Where the files of an installation are in its storage. */
+export const folders = {
   /** Packs of audio. */
-  readonly takes: string
+  takes: 'takes',
   /** Files that came in, named by their SHA-256. */
-  readonly manuscripts: string
+  manuscripts: 'manuscripts',
   /** One folder for each delivery, named by its id. */
-  readonly deliveries: string
-}
+  deliveries: 'deliveries',
+} as const
 
-export function foldersIn(data: string): Folders {
-  return { data, takes: join(data, 'takes'), manuscripts: join(data, 'manuscripts'), deliveries: join(data, 'deliveries') }
-}
+export const manuscriptFile = (sha256: string): string => `${folders.manuscripts}/${sha256}`
+
+export const deliveryFolder = (id: string): string => `${folders.deliveries}/${id}`
+
+export const deliveryFile = (id: string, name: string): string => `${deliveryFolder(id)}/${name}`

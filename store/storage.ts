@@ -1,13 +1,13 @@
-import { readdir, rm, stat, statfs } from 'node:fs/promises'
-import { join } from 'node:path'
+import { basename } from 'node:path'
 import type { Transaction } from 'sequelize'
 import { fail, type Problem } from '#core/problem'
 import { takeId } from '#core/takes/take'
 import type { StorageKind, StorageKindId, StorageView } from '#shared/api'
 import { settledMs, type Packs } from '#takes/packs'
+import type { FileStorage } from '#takes/storage'
 import type { TakeRecord } from '#takes/take'
 import type { Database } from './database'
-import type { Folders } from './folders'
+import { deliveryFolder, folders, manuscriptFile } from './folders'
 import { bringUpToDate } from './summaries'
 import { takesIn } from './take-index'
 
@@ -32,32 +32,32 @@ interface TakeSize {
   readonly bytes: number
 }
 
-/** What uses the disk, and what of it could go. */
-export async function storageView(database: Database, folders: Folders, brokenBy: BrokenBy = bringing(database)): Promise<StorageView> {
-  const { bavail, bsize } = await statfs(folders.takes).catch(() => statfs('/'))
+/** What uses the storage, and what of it could go. */
+export async function storageView(database: Database, storage: FileStorage, brokenBy: BrokenBy = bringing(database)): Promise<StorageView> {
+  const freeBytes = await storage.room()
   const problem = await obstacle(database, brokenBy)
   const freeableTakes = problem === null ? goingTakes(await unusedTakes(database)) : null
   const [size] = await database.rows<{ bytes: string }>('SELECT pg_database_size(current_database()) AS bytes')
   const old = await olderDeliveries(database)
   const unaccepted = await unacceptedDocuments(database)
   const kinds: StorageKind[] = [
-    { id: 'takes', bytes: await folderBytes(folders.takes), freeable: freeableTakes, problem },
-    { id: 'deliveries', bytes: await folderBytes(folders.deliveries), freeable: await goingDeliveries(folders, old), problem: null },
-    { id: 'documents', bytes: await folderBytes(folders.manuscripts), freeable: await goingDocuments(folders, unaccepted), problem: null },
+    { id: 'takes', bytes: await bytesBelow(storage, folders.takes), freeable: freeableTakes, problem },
+    { id: 'deliveries', bytes: await bytesBelow(storage, folders.deliveries), freeable: await goingDeliveries(storage, old), problem: null },
+    { id: 'documents', bytes: await bytesBelow(storage, folders.manuscripts), freeable: await goingDocuments(storage, unaccepted), problem: null },
     { id: 'database', bytes: Number(size!.bytes), freeable: null, problem: null },
   ]
-  return { freeBytes: bavail * bsize, kinds }
+  return { freeBytes, kinds }
 }
 
 /**
  * Frees one kind, as the view showed it. Gives the bytes that are free now; room in packs that were written just now follows with
  * the next tidying. Throws a problem while something is being read or delivered.
  */
-export async function freeStorage(database: Database, folders: Folders, packs: Packs, kind: Exclude<StorageKindId, 'database'>, brokenBy: BrokenBy = bringing(database)): Promise<number> {
+export async function freeStorage(database: Database, storage: FileStorage, packs: Packs, kind: Exclude<StorageKindId, 'database'>, brokenBy: BrokenBy = bringing(database)): Promise<number> {
   const busy = await database.rows('SELECT id FROM readings WHERE state = \'running\' UNION ALL SELECT id FROM deliveries WHERE state = \'running\' LIMIT 1')
   if (busy.length > 0) fail('storage-busy', 'A reading or a delivery is running. Wait for it or stop it, then free space.')
   const folder = { takes: folders.takes, deliveries: folders.deliveries, documents: folders.manuscripts }[kind]
-  const before = await folderBytes(folder)
+  const before = await bytesBelow(storage, folder)
   if (kind === 'takes') {
     const problem = await obstacle(database, brokenBy)
     if (problem !== null) fail(problem.code, problem.message)
@@ -67,36 +67,37 @@ export async function freeStorage(database: Database, folders: Folders, packs: P
       const unused = await unusedTakes(database, transaction)
       await database.rows('DELETE FROM takes WHERE id = ANY($1) RETURNING id', [unused.map(take => take.id)], transaction)
     })
-    await compactPacks(database, folders, packs)
+    await compactPacks(database, storage, packs)
   } else if (kind === 'deliveries') {
     for (const { id } of await olderDeliveries(database)) {
       await database.rows('DELETE FROM deliveries WHERE id = $1 RETURNING id', [id])
-      await rm(join(folders.deliveries, id), { recursive: true, force: true })
+      for (const file of await storage.list(deliveryFolder(id))) await storage.remove(file.name)
     }
   } else {
     for (const { id, sha256 } of await unacceptedDocuments(database)) {
       await database.rows('DELETE FROM manuscripts WHERE id = $1 RETURNING id', [id])
-      if (await isUnnamed(database, sha256)) await rm(join(folders.manuscripts, sha256), { force: true })
+      if (await isUnnamed(database, sha256)) await storage.remove(manuscriptFile(sha256))
     }
   }
-  return Math.max(0, before - await folderBytes(folder))
+  return Math.max(0, before - await bytesBelow(storage, folder))
 }
 
 /**
  * Removes packs that no take lies in, and rewrites those that are mostly empty. Packs that may still be written to are left
- * for the next time, to be spared; whether one is does not rest on the clock. Gives the names of the packs that are gone.
+ * for the next time, to be spared; whether one is does not rest on the clock. Gives their files, which are gone.
  */
-export async function compactPacks(database: Database, folders: Folders, packs: Packs, now = Date.now()): Promise<string[]> {
+export async function compactPacks(database: Database, storage: FileStorage, packs: Packs, now = Date.now()): Promise<string[]> {
   const used = await database.rows<{ pack: string, bytes: number }>('SELECT pack, sum(sample_count * 2)::double precision AS bytes FROM takes GROUP BY pack')
   const usedBytes = new Map(used.map(({ pack, bytes }) => [pack, bytes]))
   const gone: string[] = []
-  for (const file of await filesIn(folders.takes)) {
-    if (!file.name.endsWith('.pack') || now - file.mtimeMs < settledMs) continue
-    if ((usedBytes.get(file.name) ?? 0) > file.bytes / 2) continue
-    await packs.seal(file.name)
-    const live = await takesIn(database, file.name)
-    if (live.length > 0) await moveTakes(database, live, await packs.rewrite(file.name, live))
-    await packs.remove(file.name)
+  for (const file of await storage.list(folders.takes)) {
+    const pack = basename(file.name)
+    if (!pack.endsWith('.pack') || now - file.changedMs < settledMs) continue
+    if ((usedBytes.get(pack) ?? 0) > file.bytes / 2) continue
+    await packs.seal(pack)
+    const live = await takesIn(database, pack)
+    if (live.length > 0) await moveTakes(database, live, await packs.rewrite(pack, live))
+    await packs.remove(pack)
     gone.push(file.name)
   }
   return gone
@@ -149,12 +150,12 @@ function olderDeliveries(database: Database): Promise<OldDelivery[]> {
 }
 
 /** A file that several deliveries share goes only with the last of them. */
-async function goingDeliveries(folders: Folders, old: readonly OldDelivery[]): Promise<Going> {
-  const links = new Map<number, { left: number, bytes: number }>()
+async function goingDeliveries(storage: FileStorage, old: readonly OldDelivery[]): Promise<Going> {
+  const links = new Map<string, { left: number, bytes: number }>()
   for (const { id } of old) {
-    for (const file of await filesIn(join(folders.deliveries, id))) {
-      const known = links.get(file.inode) ?? { left: file.links, bytes: file.bytes }
-      links.set(file.inode, { ...known, left: known.left - 1 })
+    for (const file of await storage.list(deliveryFolder(id))) {
+      const known = links.get(file.identity) ?? { left: file.names, bytes: file.bytes }
+      links.set(file.identity, { ...known, left: known.left - 1 })
     }
   }
   return {
@@ -175,8 +176,8 @@ function unacceptedDocuments(database: Database): Promise<UnacceptedDocument[]> 
     + 'AND NOT EXISTS (SELECT 1 FROM editions e WHERE e.manuscript_id = m.id) ORDER BY m.created_at', [acceptedWithinHours])
 }
 
-async function goingDocuments(folders: Folders, documents: readonly UnacceptedDocument[]): Promise<Going> {
-  const files = new Map((await filesIn(folders.manuscripts)).map(file => [file.name, file.bytes]))
+async function goingDocuments(storage: FileStorage, documents: readonly UnacceptedDocument[]): Promise<Going> {
+  const files = new Map((await storage.list(folders.manuscripts)).map(file => [basename(file.name), file.bytes]))
   const bytes = [...new Set(documents.map(document => document.sha256))].reduce((sum, sha256) => sum + (files.get(sha256) ?? 0), 0)
   return { bytes, count: documents.length, items: documents.slice(0, named).map(document => document.fileName) }
 }
@@ -186,28 +187,8 @@ async function isUnnamed(database: Database, sha256: string): Promise<boolean> {
   return (await database.rows('SELECT id FROM manuscripts WHERE sha256 = $1 LIMIT 1', [sha256])).length === 0
 }
 
-export interface FoundFile {
-  /** Path below the folder. */
-  readonly name: string
-  readonly bytes: number
-  readonly mtimeMs: number
-  readonly inode: number
-  readonly links: number
-}
-
-/** The files below a folder; none when there is no such folder. */
-export async function filesIn(folder: string): Promise<FoundFile[]> {
-  const names = await readdir(folder, { recursive: true }).catch(() => [])
-  const found: FoundFile[] = []
-  for (const name of names) {
-    const file = await stat(join(folder, name)).catch(() => null)
-    if (file?.isFile() === true) found.push({ name, bytes: file.size, mtimeMs: file.mtimeMs, inode: file.ino, links: file.nlink })
-  }
-  return found
-}
-
-/** Bytes on disk below a folder; a file with several names counts once. */
-async function folderBytes(folder: string): Promise<number> {
-  const byInode = new Map((await filesIn(folder)).map(file => [file.inode, file.bytes]))
-  return [...byInode.values()].reduce((sum, bytes) => sum + bytes, 0)
+/** Bytes that are used below a folder; a file with several names counts once. */
+async function bytesBelow(storage: FileStorage, folder: string): Promise<number> {
+  const files = new Map((await storage.list(folder)).map(file => [file.identity, file.bytes]))
+  return [...files.values()].reduce((sum, bytes) => sum + bytes, 0)
 }

@@ -1,8 +1,8 @@
-import { join } from 'node:path'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
 import { deliver } from '#press/deliver'
 import { withMending } from '#reading/mend'
 import { endDelivery, finishedFile, noteFile, orderedFiles } from '#store/deliveries'
+import { deliveryFile, deliveryFolder } from '#store/folders'
 import { DeliveryRow } from '#store/models'
 import { outage } from '#store/outage'
 import type { DeliverJob } from '#store/queue'
@@ -27,7 +27,7 @@ export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJo
   }
 }
 
-async function makeFiles({ worker, database, library, engines, deliveries }: Workplace, delivery: DeliveryRow): Promise<void> {
+async function makeFiles({ worker, database, library, engines, storage }: Workplace, delivery: DeliveryRow): Promise<void> {
   await delivery.update({ worker })
   const sheet = await orderedFiles(delivery.id)
   let stopped = false
@@ -42,10 +42,10 @@ async function makeFiles({ worker, database, library, engines, deliveries }: Wor
   }, 500)
   try {
     const wanted = sheet.flatMap(file => file.part.score.utterances)
-    await withMending(wanted, library, engines, () => deliver(sheet, delivery, delivery.profile, library, join(deliveries, delivery.id), {
+    await withMending(wanted, library, engines, () => deliver(sheet, delivery, delivery.profile, library, { storage, folder: deliveryFolder(delivery.id) }, {
       earlier: async fingerprint => {
         const file = await finishedFile(fingerprint)
-        return file === null ? null : { path: join(deliveries, file.deliveryId, file.name), sha256: file.sha256 }
+        return file === null ? null : { name: deliveryFile(file.deliveryId, file.name), sha256: file.sha256 }
       },
       onFile: async file => {
         const partId = sheet.find(planned => planned.number === file.number)!.part.id

@@ -1,18 +1,18 @@
 import { dirname } from 'node:path'
 import { v7 as uuidv7 } from 'uuid'
+import { openStorage } from '#takes/open-storage'
 import { Packs } from '#takes/packs'
 import { openEngines } from '#voices/engines'
 import { openDatabase, startProblem } from '#store/database'
 import { dropOldEvents } from '#store/events'
 import { unfinishedDeliveries } from '#store/deliveries'
 import { deliverQueue, dropLostJobs, openQueue, readQueue, sendChunks, sendDelivery, type DeliverJob, type ReadChunkJob } from '#store/queue'
-import { foldersIn } from '#store/folders'
 import { log } from '#store/log'
 import { yieldBy } from '#store/priority'
 import { stopReading, unfinishedChunks } from '#store/readings'
 import { takeIndex } from '#store/take-index'
 import { endWithSupervisor } from '#store/supervised'
-import { tidy, type Leftovers } from '#store/tidy'
+import { tidy, tidyDrafts, type Leftovers } from '#store/tidy'
 import { abandonedWork, forgetWorker, noteWorker } from '#store/workers'
 import { deliverJob, failDelivery } from './deliver'
 import { runJobs } from './jobs'
@@ -24,13 +24,14 @@ import type { Workplace } from './workplace'
 const priority = 15
 
 const leftovers: Leftovers = new Map()
+const leftDrafts: Leftovers = new Map()
 
 /** Between two signs of life, and between two looks for leftovers. */
 const beatMs = 10_000
 const tidyMs = 60 * 60_000
 
-const { QUILL_DATABASE_URL: url, QUILL_DATA: data, QUILL_WORKER: worker = uuidv7() } = process.env
-if (url === undefined || data === undefined) throw new Error('QUILL_DATABASE_URL and QUILL_DATA must be set.')
+const { QUILL_DATABASE_URL: url, QUILL_WORKER: worker = uuidv7() } = process.env
+if (url === undefined) throw new Error('QUILL_DATABASE_URL must be set.')
 
 // Whoever waits before a page is answered first; engines and encoders take what is left, which is all of it when nobody waits.
 yieldBy(priority)
@@ -39,10 +40,10 @@ const queue = await openQueue(url, 'worker').catch((error: unknown) => {
   log.fatal(startProblem('worker', url, error))
   process.exit(1)
 })
-const folders = foldersIn(data)
-const packs = new Packs(folders.takes)
+const storage = await openStorage(process.env)
+const packs = new Packs(storage)
 const engines = openEngines({ programs: dirname(process.argv[1]!), parallel: 2 })
-const workplace: Workplace = { worker, database, library: { index: takeIndex(database, worker), packs }, engines, deliveries: folders.deliveries }
+const workplace: Workplace = { worker, database, library: { index: takeIndex(database, worker), packs }, engines, storage }
 
 await resume()
 
@@ -64,7 +65,7 @@ function every(ms: number, step: () => Promise<void>): NodeJS.Timeout {
 
 /** Says that this worker is there, and takes up what was left by one that is not. */
 async function beat(): Promise<void> {
-  await noteWorker(database, worker, await obstacle(engines, folders.takes))
+  await noteWorker(database, worker, await obstacle(engines, storage))
   const { chunks, deliveries } = await abandonedWork(database, worker)
   await queueAgain(chunks, deliveries)
 }
@@ -80,7 +81,7 @@ async function queueAgain(chunks: readonly ReadChunkJob[], deliveries: readonly 
 
 async function clear(): Promise<void> {
   await dropOldEvents(database)
-  const removed = await tidy(database, folders, packs, leftovers)
+  const removed = [...await tidy(database, storage, packs, leftovers), ...await tidyDrafts(storage, leftDrafts)]
   if (removed.length > 0) log.info({ removed }, 'Leftovers are removed')
 }
 
@@ -98,6 +99,7 @@ async function stop(): Promise<void> {
   await Promise.all([...reading, delivering].map(jobs => jobs.stop()))
   await engines.close()
   await packs.close()
+  await storage.close()
   await forgetWorker(database, worker).catch(() => undefined)
   await queue.stop({ graceful: true, wait: true, timeout: 5_000 })
   await database.close()

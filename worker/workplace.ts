@@ -1,5 +1,6 @@
 import type { Database } from '#store/database'
 import type { TakeLibrary } from '#takes/library'
+import type { FileStorage } from '#takes/storage'
 import type { SpeechEngines } from '#voices/engines'
 
 /** What a job works with. */
@@ -9,6 +10,5 @@ export interface Workplace {
   readonly database: Database
   readonly library: TakeLibrary
   readonly engines: SpeechEngines
-  /** Folder of finished deliveries, one folder each. */
-  readonly deliveries: string
+  readonly storage: FileStorage
 }

@@ -4,7 +4,7 @@ import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'
 import { count, size } from '~/utils/format'
 
-// What uses the disk, and what of it can be freed after it was looked at.
+// What uses the storage, and what of it can be freed after it was looked at.
 
 useHead({ title: 'Storage – Orator Quill' })
 const notices = useNotices()
@@ -52,7 +52,7 @@ async function free(): Promise<void> {
   <main class="narrow">
     <div class="head">
       <h1>Storage</h1>
-      <p v-if="view !== null">{{ size(total) }} used · {{ size(view.freeBytes) }} free on this disk</p>
+      <p v-if="view !== null">{{ size(total) }} used<template v-if="view.freeBytes !== null"> · {{ size(view.freeBytes) }} free on this disk</template></p>
     </div>
     <p v-if="view === null" class="quiet" role="status">Looking through everything that is kept …</p>
     <p role="status" class="done-text">{{ freed }}</p>

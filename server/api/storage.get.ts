@@ -3,5 +3,5 @@ import type { StorageView } from '#shared/api'
 import { storageView } from '#store/storage'
 import { route } from '../utils/route'
 
-/** What uses the disk, and what of it could go. */
-export default route((_, { database, folders, work }): Promise<StorageView> => storageView(database, folders, id => brokenBy(database, id, work.summarise)))
+/** What uses the storage, and what of it could go. */
+export default route((_, { database, storage, work }): Promise<StorageView> => storageView(database, storage, id => brokenBy(database, id, work.summarise)))

@@ -1,4 +1,3 @@
-import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
 import PQueue from 'p-queue'
 import { v7 as uuidv7 } from 'uuid'
@@ -7,6 +6,7 @@ import { intakeStopped, takeInAsJson } from '#intake/take-in'
 import type { Database } from '#store/database'
 import { log } from '#store/log'
 import { askToStopIntake, claimIntake, endIntake, intakeTurn, keepIntake, waitingIntakes, type IntakeEnd } from '#store/manuscripts'
+import { manuscriptFile } from '#store/folders'
 import { ManuscriptRow } from '#store/models'
 import { outage } from '#store/outage'
 import type { Workshop } from './workshop'
@@ -80,10 +80,11 @@ async function readClaimed(row: ManuscriptRow, job: Running, shop: Workshop): Pr
   }
 }
 
-async function read(row: ManuscriptRow, job: Running, { folders, readerProgram }: Workshop): Promise<IntakeEnd> {
+async function read(row: ManuscriptRow, job: Running, { storage, readerProgram }: Workshop): Promise<IntakeEnd> {
   const { signal } = job.stop
   try {
-    const content = await takeInAsJson(readerProgram, join(folders.manuscripts, row.sha256), row.fileName, row.options, { signal, onProgress: share => { job.progress = share } })
+    const content = await storage.withLocal(manuscriptFile(row.sha256), path =>
+      takeInAsJson(readerProgram, path, row.fileName, row.options, { signal, onProgress: share => { job.progress = share } }))
     return { content, state: 'ready', problem: null }
   } catch (error) {
     return { content: null, state: signal.aborted ? 'stopped' : 'failed', problem: problemOf(row, error) }

@@ -3,7 +3,6 @@ import type PgBoss from 'pg-boss'
 import { encoderName } from '#press/ffmpeg'
 import { openDatabase, type Database } from '#store/database'
 import { eventsAfter, lastEventId, listenForEvents, mostEvents, type StoredEvent } from '#store/events'
-import { foldersIn, type Folders } from '#store/folders'
 import { Work } from '#services/work'
 import { outage } from '#store/outage'
 import { openQueue } from '#store/queue'
@@ -11,7 +10,9 @@ import { log } from '#store/log'
 import { takeIndex } from '#store/take-index'
 import { sayVoices } from '#store/voices'
 import type { TakeLibrary } from '#takes/library'
+import { openStorage } from '#takes/open-storage'
 import { Packs } from '#takes/packs'
+import type { FileStorage } from '#takes/storage'
 import { openEngines, type SpeechEngines } from '#voices/engines'
 
 /** What the routes work with. One per process. */
@@ -21,7 +22,7 @@ export interface Workshop {
   readonly library: TakeLibrary
   /** One warm child of each, for what a user is waiting for. */
   readonly engines: SpeechEngines
-  readonly folders: Folders
+  readonly storage: FileStorage
   /** Does what can take long where it keeps nobody waiting. */
   readonly work: Work
   /** The bundled program of the guarded reader. */
@@ -47,14 +48,14 @@ export async function closeWorkshop(): Promise<void> {
 }
 
 async function open(): Promise<Workshop> {
-  const { QUILL_DATABASE_URL: url, QUILL_DATA: data, QUILL_PROGRAMS: programs } = process.env
-  if (url === undefined || data === undefined || programs === undefined) throw new Error('Start the server with bin/start.')
+  const { QUILL_DATABASE_URL: url, QUILL_PROGRAMS: programs } = process.env
+  if (url === undefined || programs === undefined) throw new Error('Start the server with bin/start.')
   const database = openDatabase(url, connections)
   const queue = await openQueue(url, 'server')
-  const folders = foldersIn(data)
-  const packs = new Packs(folders.takes)
+  const storage = await openStorage(process.env)
+  const packs = new Packs(storage)
   const library = { index: takeIndex(database), packs }
-  const work = new Work({ database, library, folders }, join(programs, 'heavy-child.mjs'))
+  const work = new Work({ database, library, storage }, join(programs, 'heavy-child.mjs'))
   const engines = openEngines({ programs, parallel: 1 })
   // What would keep the first user waiting is loaded now.
   engines.list().then(sayVoices).catch((error: unknown) => { log.warn({ err: error }, 'The engines have not said which voices they have') })
@@ -63,7 +64,7 @@ async function open(): Promise<Workshop> {
   const listener = listenForEvents(url, () => { for (const wake of watchers) wake() })
   return {
     database, queue, engines,
-    library, folders, work,
+    library, storage, work,
     readerProgram: join(programs, 'reader-child.mjs'),
     watch: (topic, afterId, send) => watchTopic(database, watchers, topic, afterId, send),
     close: async () => {
@@ -71,6 +72,7 @@ async function open(): Promise<Workshop> {
       work.close()
       await engines.close()
       await packs.close()
+      await storage.close()
       await queue.stop({ graceful: false })
       await database.close()
     },

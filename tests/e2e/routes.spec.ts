@@ -3,7 +3,7 @@ import { request } from 'node:http'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
 import type { DeliveryDesk, Desk, Page as ScriptPage } from '#shared/api'
-import { address, ask, makeProduction, markdown, readAll, takeIn } from './support'
+import { address, ask, makeProduction, markdown, productionOf, readAll, takeIn } from './support'
 
 interface Route {
   readonly method: string
@@ -155,7 +155,7 @@ test('no route answers missing, wrong, oversized or hostile input with a failure
     'POST /api/samples': [{ ...voice, language: 'en', text: 'A word.' }],
   }
   const real: Readonly<Record<string, string>> = {
-    editions: editionId, parts: first!.id, deliveries: delivery.id, readings: desk.reading!.id, manuscripts: manuscriptId, key: utterances[0]!.key, number: '1', sound: manuscriptId,
+    editions: editionId, productions: (await productionOf(editionId)).id, parts: first!.id, deliveries: delivery.id, readings: desk.reading!.id, manuscripts: manuscriptId, key: utterances[0]!.key, number: '1', sound: manuscriptId,
   }
   const all = await routes()
   expect(all.length).toBeGreaterThan(25)

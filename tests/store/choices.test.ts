@@ -7,16 +7,15 @@ import { plainContent, writtenText } from '#core/script/content'
 import { textHash } from '#core/takes/take'
 import { heardAlone, pageOf, utteranceOf, wordTimesOf } from '../../services/parts'
 import { historyOf, undo } from '../../store/edits'
-import { foldersIn } from '../../store/folders'
+import { FolderStorage } from '../../takes/folder-storage'
 import { applyOperations } from '../../store/operations'
 import { startReading } from '../../store/readings'
 import { referencesOf, scoreEdition, takesOfParts } from '../../store/score'
 import { freeStorage } from '../../store/storage'
 import { bringUpToDate, summariesOf } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
-import { Packs } from '../../takes/packs'
 import { ownDatabase, part, production } from '../support/database'
-import { newTake, takeRecord } from '../support/takes'
+import { newTake, packsIn, takeRecord } from '../support/takes'
 
 // A recording for a passage: what somebody has spoken is chosen in place of what an engine would make.
 
@@ -53,7 +52,7 @@ const summaryOf = async (id: string) => {
   await bringUpToDate(database(), id)
   return (await summariesOf(database(), [id])).get(id)![0]!
 }
-const place = () => ({ database: database(), library: { index: takeIndex(database()), packs: new Packs('/nowhere') }, folders: foldersIn('/nowhere') })
+const place = () => ({ database: database(), library: { index: takeIndex(database()), packs: packsIn('/nowhere') }, storage: new FolderStorage('/nowhere') })
 
 test('a choice is heard alike in score, summary, page and listening, and undone like any edit', async () => {
   const { id, partId } = await withRecording('Alike')
@@ -100,7 +99,7 @@ test('a take that is not there cannot be chosen, and one that is lost is not rep
 describe('freeing space', () => {
   test('takes nothing that a choice or a recording holds', async () => {
     const folder = await mkdtemp(join(tmpdir(), 'quill-choices-'))
-    const [index, packs] = [takeIndex(database()), new Packs(join(folder, 'takes'))]
+    const [index, packs] = [takeIndex(database()), packsIn(folder)]
     const { id, passage } = await withRecording('Held', 'f'.repeat(64))
     const other = (await scoreEdition(id)).parts[0]!.score.utterances.at(-1)!
     // Another take of a sentence, chosen; one that nobody has chosen; and a recording that is chosen no more.
@@ -111,7 +110,7 @@ describe('freeing space', () => {
     const { parts } = await scoreEdition(id)
     const row = parts[0]!.passages.find(each => each.id === other.passageId)!
     await applyOperations(database(), id, window, [{ op: 'chooseTake', id: randomUUID(), choice: { at: anchorAt(row.id, writtenText(row.content), other.start, other.end), take: `${other.key}.1` } }])
-    await freeStorage(database(), foldersIn(folder), packs, 'takes')
+    await freeStorage(database(), new FolderStorage(folder), packs, 'takes')
     const kept = ['f'.repeat(64), `${other.key}.1`, `${other.key}.2`, '1'.repeat(64), '2'.repeat(64)]
     expect([...(await index.find(kept)).keys()].sort()).toEqual(['f'.repeat(64), `${other.key}.1`, '1'.repeat(64)].sort())
     expect(passage.id).not.toBe(row.id)
@@ -120,7 +119,7 @@ describe('freeing space', () => {
 
   test('and a choice that is made meanwhile do not miss each other', async () => {
     const folder = await mkdtemp(join(tmpdir(), 'quill-choices-'))
-    const [index, packs] = [takeIndex(database()), new Packs(join(folder, 'takes'))]
+    const [index, packs] = [takeIndex(database()), packsIn(folder)]
     const id = await production(database(), part('Meanwhile', 'Meanwhile one.'))
     const { parts } = await scoreEdition(id)
     const row = parts[0]!.passages[1]!
@@ -129,7 +128,7 @@ describe('freeing space', () => {
       await index.add(await packs.append([newTake(take, new Int16Array(10), { origin: 'imported' })]))
       const choiceId = randomUUID()
       const choosing = applyOperations(database(), id, window, [{ op: 'chooseTake', id: choiceId, choice: { at: anchorAt(row.id, 'Meanwhile one.', 0, 14), take } }]).then(() => true, () => false)
-      const [isChosen] = await Promise.all([choosing, freeStorage(database(), foldersIn(folder), packs, 'takes')])
+      const [isChosen] = await Promise.all([choosing, freeStorage(database(), new FolderStorage(folder), packs, 'takes')])
       expect((await index.find([take])).size).toBe(isChosen ? 1 : 0)
       await applyOperations(database(), id, window, [{ op: 'chooseTake', id: choiceId, choice: null }])
     }

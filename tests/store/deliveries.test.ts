@@ -12,9 +12,9 @@ import { scoreEdition, takesOfParts, type ScoredEdition } from '../../store/scor
 import { takeIndex } from '../../store/take-index'
 import type { TakeIndex } from '../../takes/take'
 import { ownDatabase, part, production } from '../support/database'
-import { newTake, takeRecord } from '../support/takes'
+import { newTake, packsIn, takeRecord } from '../support/takes'
 import { encoderName } from '../../press/ffmpeg'
-import { Packs } from '../../takes/packs'
+import { FolderStorage } from '../../takes/folder-storage'
 import { storeTakes } from '../../takes/store-takes'
 import { openEngines } from '../../voices/engines'
 import { deliverJob } from '../../worker/deliver'
@@ -73,7 +73,7 @@ describe('a delivery', () => {
 
   test('is what was ordered: what is changed before a worker begins counts for the next one', async () => {
     const folder = await mkdtemp(join(tmpdir(), 'quill-ordered-'))
-    const library = { index: takeIndex(database()), packs: new Packs(join(folder, 'takes')) }
+    const library = { index: takeIndex(database()), packs: packsIn(folder) }
     const id = await production(database(), part('One', 'As it was ordered.'))
     const scored = await scoreEdition(id)
     await storeTakes(library, takesOfParts(scored.parts).map(key => newTake(key, new Int16Array(2205))))
@@ -86,12 +86,12 @@ describe('a delivery', () => {
     await changeEdition(database(), id, { title: 'Another title', casting: { ...scored.casting, gainDb: -9 } })
 
     const engines = openEngines({ programs, parallel: 1 })
-    await deliverJob({ worker: delivery.id, database: database(), library, engines, deliveries: folder }, { deliveryId: delivery.id })
+    await deliverJob({ worker: delivery.id, database: database(), library, engines, storage: new FolderStorage(folder) }, { deliveryId: delivery.id })
     await Promise.all([engines.close(), library.packs.close()])
     const { files } = await finishedDelivery(delivery.id)
     expect(files.map(({ name, title, sentences }) => [name, title, sentences.map(({ text }) => text)])).toEqual([['01-one.mp3', 'One', ['One', 'As it was ordered.']]])
     expect(files[0]!.fingerprint).toBe(fileFingerprint(soundOf(before!.part.score, before!.part.references), tagsFor(before!, 1, workOf(scored)), profileOf(scored), await encoderName()))
-    expect(probe(join(folder, delivery.id, '01-one.mp3')).format.tags).toMatchObject({ title: 'One', album: 'The Year' })
+    expect(probe(join(folder, 'deliveries', delivery.id, '01-one.mp3')).format.tags).toMatchObject({ title: 'One', album: 'The Year' })
     expect((await desk(id)).deliveries[0]!.files.map(file => file.stale)).toEqual([true])
     expect(await orderedFiles(delivery.id)).toEqual([])
   })

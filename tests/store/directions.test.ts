@@ -6,18 +6,18 @@ import { undo } from '../../store/edits'
 import { EditionRow, PartRow, PassageRow, RoleRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
 import { findIn, scriptFile } from '../../services/scripts'
-import { foldersIn } from '../../store/folders'
+import { FolderStorage } from '../../takes/folder-storage'
 import { scoreEdition, scriptOf } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
-import { Packs } from '../../takes/packs'
 import { ownDatabase, part, production } from '../support/database'
+import { packsIn } from '../support/takes'
 
 const { database } = ownDatabase()
 const mine = 'window-of-mine'
 let id: string
 beforeEach(async () => { id = await production(database(), part('One', 'MENTOR: Look.', 'APPRENTICE: Where?', 'MENTOR: There.'), part('Two', 'Honey is honey.')) })
 
-const place = () => ({ database: database(), library: { index: takeIndex(database()), packs: new Packs('/nowhere') }, folders: foldersIn('/nowhere') })
+const place = () => ({ database: database(), library: { index: takeIndex(database()), packs: packsIn('/nowhere') }, storage: new FolderStorage('/nowhere') })
 const operate = (...operations: Operation[]) => applyOperations(database(), id, mine, operations)
 const back = () => undo(database(), id, { window: mine, direction: 'undo' })
 const partOf = (label: string): Promise<PartRow> => PartRow.findOne({ where: { editionId: id, label }, rejectOnEmpty: true })

@@ -6,14 +6,14 @@ import { chunkSize, faultsOf, noteFault, noteProgress, openChunk, pruneReadings,
 import { scoreEdition, type ScoredEdition } from '../../store/score'
 import { bringUpToDate, summariesOf } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
-import { Packs } from '../../takes/packs'
 import type { TakeIndex } from '../../takes/take'
 import { openEngines } from '../../voices/engines'
 import type { Engine } from '../../voices/port'
 import { readChunk } from '../../worker/read'
 import { ownDatabase, part, production } from '../support/database'
 import { programs } from '../support/paths'
-import { takeRecord } from '../support/takes'
+import { FolderStorage } from '../../takes/folder-storage'
+import { packsIn, takeRecord } from '../support/takes'
 
 const { database } = ownDatabase()
 let index: TakeIndex
@@ -85,7 +85,7 @@ describe('a reading', () => {
     const id = await production(database(), part('Full', 'Full one.'))
     const { readingId } = await startReading(database(), index, id, (await scoreEdition(id)).parts)
     const failing = { ...openEngines({ programs, parallel: 1 }), of: () => ({ parallel: 1, speak: () => Promise.reject(new ProblemError({ code: 'engine-missing', message: 'Not installed.' })) }) as unknown as Engine }
-    await readChunk({ database: database(), library: { index, packs: new Packs('/nowhere') }, engines: failing, worker: readingId, deliveries: '/nowhere' }, { readingId, chunk: 0 })
+    await readChunk({ database: database(), library: { index, packs: packsIn('/nowhere') }, engines: failing, worker: readingId, storage: new FolderStorage('/nowhere') }, { readingId, chunk: 0 })
     expect(await readingStatus(database(), id)).toMatchObject({ state: 'stopped', problem: { code: 'engine-missing' }, faults: 0 })
   })
 

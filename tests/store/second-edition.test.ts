@@ -1,5 +1,5 @@
 import { v7 as uuidv7 } from 'uuid'
-import { shelf } from '../../services/shelf'
+import { brokenBy, shelf } from '../../services/shelf'
 import { loadEdition, productionOf, removeEdition, removeProduction } from '../../store/editions'
 import { EditionRow, PartRow, PassageRow, ProductionRow, RoleRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
@@ -57,7 +57,9 @@ test('a role that is made in one edition has a voice in the other', async () => 
 test('in a language that no voice speaks says so', async () => {
   const second = await secondEdition(await production(database(), part('Keines', 'Keines one.')), 'fi', 'Hei.')
   await expect(loadEdition(second)).rejects.toMatchObject({ problem: { code: 'voice-none', message: expect.stringContaining('“fi”') } })
-  expect((await shelf(database(), () => Promise.resolve(false))).find(entry => entry.editionId === second)).toMatchObject({ editions: 2, problem: { code: 'voice-none' } })
+  const here = (): Promise<boolean> => Promise.resolve(false)
+  expect(await brokenBy(database(), second, here)).toMatchObject({ code: 'voice-none' })
+  expect((await shelf(database(), here)).find(entry => entry.editionId === second)).toMatchObject({ editions: 2, parts: [] })
 })
 
 test('is removed without its production; the last one is not', async () => {

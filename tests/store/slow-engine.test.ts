@@ -7,11 +7,11 @@ import { makeTakes } from '../../reading/make-takes'
 import { openQueue } from '../../store/queue'
 import { chunksOf } from '../../store/readings'
 import { takeIndex } from '../../store/take-index'
-import { Packs } from '../../takes/packs'
 import { runJobs } from '../../worker/jobs'
 import { takenUtterance } from '../support/casting'
 import { ownDatabase } from '../support/database'
 import type PgBoss from 'pg-boss'
+import { packsIn } from '../support/takes'
 
 // An engine that needs 2 s a sentence. Leases and jobs last 3 s here, so that many end while a chunk is read; they last a minute otherwise.
 
@@ -40,7 +40,7 @@ test('of two that read the same chunk each makes what the other does not, and ev
   const asked: string[] = []
   const keys = ['a', 'b', 'c', 'd', 'e', 'f']
   const readers = [1, 2].map(async number => {
-    const packs = new Packs(join(folder, `reader ${number}`))
+    const packs = packsIn(join(folder, `reader ${number}`))
     const library = { index: takeIndex(database(), randomUUID(), leaseMs), packs }
     let left = keys
     while (left.length > 0) {

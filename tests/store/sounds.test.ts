@@ -5,9 +5,8 @@ import { join } from 'node:path'
 import { plainContent, type Content } from '#core/script/content'
 import { keepSound } from '#takes/keep-sound'
 import { takeLoader, type TakeLibrary } from '#takes/library'
-import { Packs } from '#takes/packs'
 import { loadEdition } from '../../store/editions'
-import { foldersIn } from '../../store/folders'
+import { FolderStorage } from '../../takes/folder-storage'
 import { AssetRow, EditionRow, PartRow, PassageRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
 import { scoreEdition } from '../../store/score'
@@ -16,7 +15,7 @@ import { addSound, removeSound, soundViews } from '../../store/sounds'
 import { freeStorage } from '../../store/storage'
 import { takeIndex } from '../../store/take-index'
 import { ownDatabase, part, production } from '../support/database'
-import { newTake } from '../support/takes'
+import { newTake, packsIn } from '../support/takes'
 
 const { database } = ownDatabase()
 const rate = 22_050
@@ -25,7 +24,7 @@ let library: TakeLibrary
 let id: string
 beforeEach(async () => {
   folder = await mkdtemp(join(tmpdir(), 'quill-sounds-'))
-  library = { index: takeIndex(database()), packs: new Packs(foldersIn(folder).takes) }
+  library = { index: takeIndex(database()), packs: packsIn(folder) }
   id = await production(database(), part('One', 'The bell rang.'))
 })
 afterEach(async () => {
@@ -85,7 +84,7 @@ test('while the script plays it, it cannot be taken out; after that it can', asy
 test('freeing space leaves the sounds of a library, played or not', async () => {
   await bring('bell.wav', 2205)
   await library.index.add(await library.packs.append([newTake('nobody’s', new Int16Array(10))]))
-  await freeStorage(database(), foldersIn(folder), library.packs, 'takes')
+  await freeStorage(database(), new FolderStorage(folder), library.packs, 'takes')
   const { sounds } = await loadEdition(id)
   expect([...(await library.index.find(['nobody’s', sounds['bell.wav']!.key])).keys()]).toEqual([sounds['bell.wav']!.key])
 })
@@ -97,9 +96,9 @@ test('one whose audio is lost is named, with the remedy; bringing it in again ma
   expect(await load()).toEqual(bell(2205).samples)
   const { pack } = (await library.index.find([key])).get(key)!
   await library.packs.close()
-  await mkdir(foldersIn(folder).takes, { recursive: true })
-  await writeFile(join(foldersIn(folder).takes, pack), randomUUID())
-  library = { ...library, packs: new Packs(foldersIn(folder).takes) }
+  await mkdir(join(folder, 'takes'), { recursive: true })
+  await writeFile(join(join(folder, 'takes'), pack), randomUUID())
+  library = { ...library, packs: packsIn(folder) }
   await expect(load()).rejects.toMatchObject({ problem: { code: 'sound-lost', message: expect.stringContaining('“bell.wav”') } })
   await bring('bell.wav', 2205)
   expect(await load()).toEqual(bell(2205).samples)

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { link, mkdir, readdir, utimes, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { endDelivery, startDelivery } from '../../store/deliveries'
-import { foldersIn, type Folders } from '../../store/folders'
+import { folders } from '../../store/folders'
 import { removeProduction } from '../../store/editions'
 import { DeliveryRow, ManuscriptRow } from '../../store/models'
 import { startReading, stopReading } from '../../store/readings'
@@ -11,6 +11,7 @@ import { compactPacks, freeStorage, storageView } from '../../store/storage'
 import { takeIndex } from '../../store/take-index'
 import { tidy, type Leftovers } from '../../store/tidy'
 import { Packs } from '../../takes/packs'
+import { FolderStorage } from '../../takes/folder-storage'
 import { storeTakes } from '../../takes/store-takes'
 import type { TakeIndex } from '../../takes/take'
 import { ownDatabase, part, production, productionIdOf } from '../support/database'
@@ -20,7 +21,8 @@ import { newTake } from '../support/takes'
 const { database } = ownDatabase()
 const folder = temporaryFolder()
 let index: TakeIndex
-let folders: Folders
+let root: string
+let storage: FolderStorage
 let packs: Packs
 const hour = 60 * 60_000
 
@@ -29,11 +31,15 @@ beforeEach(async () => {
   await database().rows('DELETE FROM productions')
   await database().rows('DELETE FROM takes')
   await database().rows('DELETE FROM manuscripts')
-  folders = foldersIn(join(folder(), randomUUID()))
-  for (const path of Object.values(folders)) await mkdir(path, { recursive: true })
-  packs = new Packs(folders.takes)
+  root = join(folder(), randomUUID())
+  for (const name of Object.values(folders)) await mkdir(join(root, name), { recursive: true })
+  storage = new FolderStorage(root)
+  packs = new Packs(storage)
 })
-afterEach(() => packs.close())
+afterEach(async () => {
+  await packs.close()
+  await storage.close()
+})
 
 const samplesOf = (number: number): Int16Array => new Int16Array(1000).fill(number + 1)
 
@@ -43,12 +49,10 @@ async function store(keys: readonly string[]): Promise<void> {
 
 /** Makes everything below the folders look as old as this. */
 async function age(ms: number): Promise<void> {
-  for (const path of Object.values(folders)) {
-    for (const name of await readdir(path, { recursive: true })) await utimes(join(path, name), new Date(), new Date(Date.now() - ms))
-  }
+  for (const name of await readdir(root, { recursive: true })) await utimes(join(root, name), new Date(), new Date(Date.now() - ms))
 }
 
-const kindOf = async (id: string) => (await storageView(database(), folders)).kinds.find(kind => kind.id === id)!
+const kindOf = async (id: string) => (await storageView(database(), storage)).kinds.find(kind => kind.id === id)!
 
 async function scriptOf(...texts: string[]): Promise<{ id: string, keys: string[] }> {
   const id = await production(database(), part('Storage', ...texts))
@@ -62,19 +66,19 @@ describe('takes', () => {
     await store([...unused.slice(0, 5), ...keys, ...unused.slice(5)])
     await age(hour)
     expect(await kindOf('takes')).toEqual({ id: 'takes', bytes: 12 * 2000, freeable: { bytes: 9 * 2000, count: 9, items: [] }, problem: null })
-    expect(await freeStorage(database(), folders, packs, 'takes')).toBe(9 * 2000)
+    expect(await freeStorage(database(), storage, packs, 'takes')).toBe(9 * 2000)
     expect(await kindOf('takes')).toMatchObject({ bytes: 3 * 2000, freeable: { count: 0 } })
     const records = await index.find(keys)
     expect(await Promise.all(keys.map(key => packs.read(records.get(key)!)))).toEqual([5, 6, 7].map(samplesOf))
-    expect((await readdir(folders.takes)).every(name => name.endsWith('.pack'))).toBe(true)
+    expect((await readdir(join(root, folders.takes))).every(name => name.endsWith('.pack'))).toBe(true)
   })
 
   test('in a pack that is still written to stay where they are until it is settled', async () => {
     await store(['unused'])
-    expect(await freeStorage(database(), folders, packs, 'takes')).toBe(0)
-    expect(await readdir(folders.takes)).toHaveLength(1)
-    expect(await compactPacks(database(), folders, packs, Date.now() + 3 * 60_000)).toHaveLength(1)
-    expect(await readdir(folders.takes)).toEqual([])
+    expect(await freeStorage(database(), storage, packs, 'takes')).toBe(0)
+    expect(await readdir(join(root, folders.takes))).toHaveLength(1)
+    expect(await compactPacks(database(), storage, packs, Date.now() + 3 * 60_000)).toHaveLength(1)
+    expect(await readdir(join(root, folders.takes))).toEqual([])
   })
 
   test('lose nothing when their pack is taken for left while it is still written to, as after a change of the clock', async () => {
@@ -83,7 +87,7 @@ describe('takes', () => {
     // The pack is closed between what its writer puts on disk and what it makes known.
     const late: TakeIndex = { ...index, add: async takes => {
       await database().rows('DELETE FROM takes')
-      await compactPacks(database(), folders, packs, Date.now() + hour)
+      await compactPacks(database(), storage, packs, Date.now() + hour)
       await index.add(takes)
     } }
     const [record] = await storeTakes({ index: late, packs }, [kept])
@@ -98,24 +102,24 @@ describe('takes', () => {
     await store([...keys, ...Array.from({ length: 9 }, (_, number) => `unused ${number}`)])
     await database().rows('UPDATE takes SET checksum = 1 WHERE key = $1 RETURNING key', [keys[1]])
     await age(hour)
-    await freeStorage(database(), folders, packs, 'takes')
+    await freeStorage(database(), storage, packs, 'takes')
     expect([...(await index.find(keys)).keys()].sort()).toEqual([keys[0]!, keys[2]!].sort())
   })
 
   test('cannot be freed while something is read', async () => {
     const { id } = await scriptOf('Being read.')
     const { readingId } = await startReading(database(), index, id, (await scoreEdition(id)).parts)
-    await expect(freeStorage(database(), folders, packs, 'takes')).rejects.toMatchObject({ problem: { code: 'storage-busy' } })
+    await expect(freeStorage(database(), storage, packs, 'takes')).rejects.toMatchObject({ problem: { code: 'storage-busy' } })
     await stopReading(database(), readingId)
-    await freeStorage(database(), folders, packs, 'takes')
+    await freeStorage(database(), storage, packs, 'takes')
   })
 })
 
 async function delivery(id: string, state: 'done' | 'failed', names: Readonly<Record<string, number>>): Promise<string> {
   const row = await DeliveryRow.findByPk(await startDelivery(database(), takeIndex(database()), await scoreEdition(id)), { rejectOnEmpty: true })
   await endDelivery(database(), row, state)
-  await mkdir(join(folders.deliveries, row.id))
-  for (const [name, bytes] of Object.entries(names)) await writeFile(join(folders.deliveries, row.id, name), Buffer.alloc(bytes))
+  await mkdir(join(root, folders.deliveries, row.id))
+  for (const [name, bytes] of Object.entries(names)) await writeFile(join(root, folders.deliveries, row.id, name), Buffer.alloc(bytes))
   return row.id
 }
 
@@ -123,10 +127,10 @@ test('earlier deliveries go, with what they do not share with the newest', async
   const { id, keys } = await scriptOf('Delivered.')
   await store(keys)
   const [first, failed, newest] = [await delivery(id, 'done', { 'own.mp3': 300 }), await delivery(id, 'failed', { 'half.mp3': 50 }), await delivery(id, 'done', { 'shared.mp3': 700 })]
-  await link(join(folders.deliveries, newest, 'shared.mp3'), join(folders.deliveries, first, 'shared.mp3'))
+  await link(join(root, folders.deliveries, newest, 'shared.mp3'), join(root, folders.deliveries, first, 'shared.mp3'))
   expect(await kindOf('deliveries')).toEqual({ id: 'deliveries', bytes: 1050, freeable: { bytes: 350, count: 2, items: ['The Year, delivery 1', 'The Year, delivery 2'] }, problem: null })
-  expect(await freeStorage(database(), folders, packs, 'deliveries')).toBe(350)
-  expect(await readdir(folders.deliveries)).toEqual([newest])
+  expect(await freeStorage(database(), storage, packs, 'deliveries')).toBe(350)
+  expect(await readdir(join(root, folders.deliveries))).toEqual([newest])
   expect((await DeliveryRow.findAll()).map(row => row.id)).toEqual([newest])
   expect(failed).not.toBe(newest)
 })
@@ -136,11 +140,11 @@ test('documents that were not accepted within a day go', async () => {
   const content = { format: 'text', title: 'T', author: null, language: 'en', languageSource: 'chosen', units: [], problems: [], blocks: [] } as const
   for (const sha256 of [fresh!, old!]) {
     await ManuscriptRow.create({ id: randomUUID(), fileName: `${sha256[0]}.txt`, sha256, content, createdAt: new Date(sha256 === old ? Date.now() - 25 * hour : Date.now()) })
-    await writeFile(join(folders.manuscripts, sha256), 'text')
+    await writeFile(join(root, folders.manuscripts, sha256), 'text')
   }
   expect(await kindOf('documents')).toMatchObject({ bytes: 8, freeable: { bytes: 4, count: 1, items: ['b.txt'] } })
-  await freeStorage(database(), folders, packs, 'documents')
-  expect(await readdir(folders.manuscripts)).toEqual([fresh])
+  await freeStorage(database(), storage, packs, 'documents')
+  expect(await readdir(join(root, folders.manuscripts))).toEqual([fresh])
 })
 
 test('what was cut off or belongs to nothing is removed after an hour, and nothing else', async () => {
@@ -151,15 +155,15 @@ test('what was cut off or belongs to nothing is removed after an hour, and nothi
   await store(gone.keys.filter(key => !keys.includes(key)))
   const lost = await delivery(gone.id, 'done', { '01.mp3': 10 })
   await removeProduction(database(), await productionIdOf(gone.id))
-  await writeFile(join(folders.manuscripts, `${randomUUID()}.part`), 'x')
-  await writeFile(join(folders.takes, 'x.pack.part'), 'x')
+  await writeFile(join(root, folders.manuscripts, `${randomUUID()}.part`), 'x')
+  await writeFile(join(root, folders.takes, 'x.pack.part'), 'x')
   const leftovers: Leftovers = new Map()
   // Whatever the date of a file says: the clock may have been changed.
   await age(hour * 1000)
-  expect(await tidy(database(), folders, packs, leftovers, 0)).toEqual([])
-  expect(await tidy(database(), folders, packs, leftovers, hour / 2)).toEqual([])
-  expect((await tidy(database(), folders, packs, leftovers, hour)).map(path => path.split('/')[0]).sort()).toEqual(['deliveries', 'deliveries', 'manuscripts', 'takes'])
-  expect(await readdir(folders.deliveries, { recursive: true })).toEqual([kept, join(kept, '01.mp3')])
+  expect(await tidy(database(), storage, packs, leftovers, 0)).toEqual([])
+  expect(await tidy(database(), storage, packs, leftovers, hour / 2)).toEqual([])
+  expect((await tidy(database(), storage, packs, leftovers, hour)).map(path => path.split('/')[0]).sort()).toEqual(['deliveries', 'deliveries', 'manuscripts', 'takes'])
+  expect(await readdir(join(root, folders.deliveries), { recursive: true })).toEqual([kept, join(kept, '01.mp3')])
   expect(lost).not.toBe(kept)
-  expect(await readdir(folders.takes)).toHaveLength(1)
+  expect(await readdir(join(root, folders.takes))).toHaveLength(1)
 })

@@ -6,11 +6,10 @@ import { getPriority, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { defaultChoices } from '#core/manuscript/choices'
 import type { Manuscript } from '#core/manuscript/manuscript'
-import { foldersIn } from '../../store/folders'
+import { FolderStorage } from '../../takes/folder-storage'
 import { ManuscriptRow, PartRow, PassageRow } from '../../store/models'
 import { scoreEdition, takesOfParts as keysOf } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
-import { Packs } from '../../takes/packs'
 import { storeTakes } from '../../takes/store-takes'
 import type { Place } from '../../services/place'
 import { tasks, type TaskInput, type TaskName } from '../../services/tasks'
@@ -18,7 +17,7 @@ import { Work } from '../../services/work'
 import { casting } from '../support/casting'
 import { ownDatabase, part, production } from '../support/database'
 import { programs } from '../support/paths'
-import { newTake } from '../support/takes'
+import { newTake, packsIn } from '../support/takes'
 
 const { database } = ownDatabase()
 const [small, large] = [0, 1_000_000_000]
@@ -28,9 +27,8 @@ let work: Work
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'quill-work-'))
-  const folders = foldersIn(folder)
-  place = { database: database(), folders, library: { index: takeIndex(database()), packs: new Packs(folders.takes) } }
-  work = new Work(place, join(programs, 'heavy-child.mjs'))
+  place = { database: database(), storage: new FolderStorage(folder), library: { index: takeIndex(database()), packs: packsIn(folder) } }
+  work = new Work(place, join(programs, 'heavy-child.mjs'), { QUILL_DATA: folder })
 })
 afterAll(async () => {
   work.close()

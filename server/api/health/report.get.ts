@@ -6,8 +6,8 @@ import { route } from '../../utils/route'
 import type { Workshop } from '../../utils/workshop'
 
 /** What the work needs, whether it is there, and what went wrong last. */
-export default route(async (_, { database, engines, folders }): Promise<HealthReport> => {
-  const machine = await machineFindings({ engines: engines.about(), folder: folders.takes })
+export default route(async (_, { database, engines, storage }): Promise<HealthReport> => {
+  const machine = await machineFindings({ engines: engines.about(), storage })
   return { findings: [...machine, ...await databaseFindings(database)], errors: await lastErrors(process.env['QUILL_LOGS']) }
 })
 

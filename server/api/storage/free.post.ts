@@ -5,7 +5,7 @@ import { bodyOf, route } from '../../utils/route'
 
 const body = bodyOf<FreeRequest>(freeSchema)
 
-export default route(async (event, { database, folders, library, work }) => {
+export default route(async (event, { database, storage, library, work }) => {
   const { kind } = await body(event)
-  return { freedBytes: await freeStorage(database, folders, library.packs, kind, id => brokenBy(database, id, work.summarise)) }
+  return { freedBytes: await freeStorage(database, storage, library.packs, kind, id => brokenBy(database, id, work.summarise)) }
 })

@@ -8,16 +8,17 @@ import { plainContent } from '#core/script/content'
 import { passageKinds, type PassageKind } from '#core/script/script'
 import { defaultHouseStyle, restBetween } from '#core/style/house-style'
 import { choose, noTakes } from '#core/takes/choose'
-import { deliver, sha256Of, type DeliveredFile } from '../../../press/deliver'
+import { deliver, sha256Of, type DeliveredFile, type DeliveryPlace } from '../../../press/deliver'
 import { zipPackage } from '../../../press/package'
 import { makeTakes } from '../../../reading/make-takes'
 import { FileTakeIndex } from '../../../takes/file-index'
+import { FolderStorage } from '../../../takes/folder-storage'
 import type { TakeLibrary } from '../../../takes/library'
-import { Packs } from '../../../takes/packs'
 import { openEngines } from '../../../voices/engines'
 import { casting, castPart } from '../../support/casting'
 import { decode, probe, quietMs, rmsDb } from '../../support/audio'
 import { programs, temporaryFolder } from '../../support/paths'
+import { packsIn } from '../../support/takes'
 
 const folder = temporaryFolder()
 const engines = openEngines({ programs, parallel: 2 })
@@ -35,15 +36,17 @@ function sheetOf(gainDb = -3): RunSheetFile[] {
   return runSheet([{ id: '1', number: 1, label: 'Ünder; the “Lid”', isSpoken: true, score: compiled, references: choose(compiled, noTakes) }], defaultProfile)
 }
 
+const placeOf = (name: string): DeliveryPlace => ({ storage: new FolderStorage(folder()), folder: name })
+
 let library: TakeLibrary
 let file: DeliveredFile
 let path: string
 let samples: Int16Array
 
 beforeAll(async () => {
-  library = { index: await FileTakeIndex.open(join(folder(), 'takes.jsonl')), packs: new Packs(join(folder(), 'takes')) }
+  library = { index: await FileTakeIndex.open(join(folder(), 'takes.jsonl')), packs: packsIn(folder()) }
   await makeTakes(sheetOf()[0]!.part.score.utterances, library, engines)
-  ;[file] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'out'), { trackRate }) as [DeliveredFile]
+  ;[file] = await deliver(sheetOf(), work, defaultProfile, library, placeOf('out'), { trackRate }) as [DeliveredFile]
   path = join(folder(), 'out', file.name)
   samples = decode(path)
 })
@@ -94,13 +97,13 @@ describe('a delivered file', () => {
   })
 
   test('is the same to the byte when it is made again', async () => {
-    const [again] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'again'), { trackRate })
+    const [again] = await deliver(sheetOf(), work, defaultProfile, library, placeOf('again'), { trackRate })
     expect(again).toEqual(file)
     expect(await readFile(join(folder(), 'again', 'manifest.json'), 'utf8')).toBe(await readFile(join(folder(), 'out', 'manifest.json'), 'utf8'))
   })
 
   test('follows the volume to within 0.1 dB, with the same takes', async () => {
-    const [quieter] = await deliver(sheetOf(-9), work, defaultProfile, library, join(folder(), 'quieter'), { trackRate }) as [DeliveredFile]
+    const [quieter] = await deliver(sheetOf(-9), work, defaultProfile, library, placeOf('quieter'), { trackRate }) as [DeliveredFile]
     expect(rmsDb(decode(join(folder(), 'quieter', quieter.name))) - rmsDb(samples)).toBeCloseTo(-6, 1)
   })
 
@@ -115,24 +118,23 @@ describe('an earlier file', () => {
     const asked: string[] = []
     const earlier = (fingerprint: string) => {
       asked.push(fingerprint)
-      return Promise.resolve({ path, sha256: file.sha256 })
+      return Promise.resolve({ name: `out/${file.name}`, sha256: file.sha256 })
     }
-    const [taken] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'taken'), { trackRate, earlier }) as [DeliveredFile]
+    const [taken] = await deliver(sheetOf(), work, defaultProfile, library, placeOf('taken'), { trackRate, earlier }) as [DeliveredFile]
     expect(asked).toEqual([file.fingerprint])
     expect((await stat(join(folder(), 'taken', taken.name))).ino).toBe((await stat(path)).ino)
   })
 
   test('is made again when it was changed meanwhile', async () => {
-    const damaged = join(folder(), 'damaged.mp3')
-    await writeFile(damaged, 'x')
-    const [made] = await deliver(sheetOf(), work, defaultProfile, library, join(folder(), 'made'), { trackRate, earlier: () => Promise.resolve({ path: damaged, sha256: file.sha256 }) }) as [DeliveredFile]
-    expect(await sha256Of(join(folder(), 'made', made.name))).toBe(file.sha256)
+    await writeFile(join(folder(), 'damaged.mp3'), 'x')
+    const [made] = await deliver(sheetOf(), work, defaultProfile, library, placeOf('made'), { trackRate, earlier: () => Promise.resolve({ name: 'damaged.mp3', sha256: file.sha256 }) }) as [DeliveredFile]
+    expect(await sha256Of(placeOf('made').storage, `made/${made.name}`)).toBe(file.sha256)
   })
 })
 
 test('the package is a ZIP of exactly the size announced', async () => {
   const manifest = JSON.parse(await readFile(join(folder(), 'out', 'manifest.json'), 'utf8')) as Manifest
-  const { bytes, stream } = await zipPackage(join(folder(), 'out'), [...manifest.files.map(each => each.name), 'manifest.json'])
+  const { bytes, stream } = await zipPackage(placeOf('out'), [...manifest.files.map(each => each.name), 'manifest.json'])
   let size = 0
   for await (const chunk of stream) size += (chunk as Buffer).length
   expect(size).toBe(bytes)

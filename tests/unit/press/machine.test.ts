@@ -3,6 +3,7 @@ import { writeFile } from 'node:fs/promises'
 import { spaceFinding } from '#core/health'
 import { ProblemError } from '#core/problem'
 import { machineFindings } from '../../../press/machine'
+import { FolderStorage } from '../../../takes/folder-storage'
 import { temporaryFolder } from '../../support/paths'
 
 const folder = temporaryFolder()
@@ -10,7 +11,7 @@ const stateOf = async (needs: Parameters<typeof machineFindings>[0]) => new Map(
 
 describe('a look at the machine', () => {
   test('says what is there', async () => {
-    const found = await stateOf({ engines: [{ name: 'One', about: () => Promise.resolve('one 1.51, 2 voices') }], folder: join(folder(), 'new') })
+    const found = await stateOf({ engines: [{ name: 'One', about: () => Promise.resolve('one 1.51, 2 voices') }], storage: new FolderStorage(join(folder(), 'new')) })
     expect([...found.values()].map(finding => [finding.state, finding.remedy])).toEqual(Array.from({ length: 4 }, () => ['good', null]))
     expect(found.get('Speech engine')!.found).toBe('one 1.51, 2 voices')
     expect(found.get('Encoder')!.found).toMatch(/^ffmpeg \d/u)
@@ -19,10 +20,10 @@ describe('a look at the machine', () => {
   test('says what is missing, with what to do, and goes on', async () => {
     await writeFile(join(folder(), 'file'), '')
     const found = await stateOf({
-      engines: [{ name: 'One', about: () => Promise.reject(new ProblemError({ code: 'engine-missing', message: 'The speech engine is not installed. Run bin/start once.' })) }], folder: join(folder(), 'file', 'in it'),
+      engines: [{ name: 'One', about: () => Promise.reject(new ProblemError({ code: 'engine-missing', message: 'The speech engine is not installed. Run bin/start once.' })) }], storage: new FolderStorage(join(folder(), 'file', 'in it')),
     })
     expect(found.get('Speech engine')).toEqual({ subject: 'Speech engine', state: 'bad', found: 'The speech engine is not installed.', remedy: 'Run bin/start once.' })
-    expect(found.get('Free space')).toMatchObject({ state: 'bad', remedy: 'Allow this user to write there.' })
+    expect(found.get('Storage')).toMatchObject({ state: 'bad', found: expect.stringContaining('ENOTDIR') as string })
     expect(found.get('Encoder')!.state).toBe('good')
   })
 

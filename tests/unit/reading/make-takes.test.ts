@@ -6,9 +6,10 @@ import { makeTakes, type EngineSource, type Wanted } from '../../../reading/make
 import { withMending } from '../../../reading/mend'
 import { FileTakeIndex } from '../../../takes/file-index'
 import { loadTake, type TakeLibrary } from '../../../takes/library'
-import { Packs } from '../../../takes/packs'
+import type { Packs } from '../../../takes/packs'
 import type { Engine } from '../../../voices/port'
 import { temporaryFolder } from '../../support/paths'
+import { packsIn } from '../../support/takes'
 
 const folder = temporaryFolder()
 
@@ -37,7 +38,7 @@ const opened: Packs[] = []
 afterAll(() => Promise.all(opened.map(packs => packs.close())))
 
 async function libraryIn(name: string): Promise<TakeLibrary> {
-  const packs = new Packs(join(folder(), name))
+  const packs = packsIn(join(folder(), name))
   opened.push(packs)
   return { index: await FileTakeIndex.open(join(folder(), name, 'takes.jsonl')), packs }
 }
@@ -104,7 +105,7 @@ describe('making takes', () => {
     const library = await libraryIn('damage')
     const asked: string[] = []
     const [first] = await makeTakes(wanted('a', 'bb'), library, only(engineOf(asked)))
-    const file = await open(join(folder(), 'damage', first!.pack), 'r+')
+    const file = await open(join(folder(), 'damage', 'takes', first!.pack), 'r+')
     await file.write(Buffer.alloc(4, 0x55), 0, 4, 0)
     await file.close()
     let attempts = 0

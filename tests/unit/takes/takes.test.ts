@@ -2,8 +2,8 @@ import { readdirSync, readlinkSync } from 'node:fs'
 import { appendFile, open, readdir } from 'node:fs/promises'
 import { join } from 'node:path'
 import { FileTakeIndex } from '../../../takes/file-index'
-import { Packs, type NewTake } from '../../../takes/packs'
-import { newTake, takeRecord } from '../../support/takes'
+import type { NewTake } from '../../../takes/packs'
+import { newTake, packsIn, takeRecord } from '../../support/takes'
 import { temporaryFolder } from '../../support/paths'
 
 const folder = temporaryFolder()
@@ -19,20 +19,20 @@ function readlinkOrNull(path: string): string | null {
 
 describe('packs', () => {
   test('give back what was appended, one pack for a process', async () => {
-    const packs = new Packs(join(folder(), 'a'))
+    const packs = packsIn(join(folder(), 'a'))
     const [first] = await packs.append([take('a', 1, 2, 3)])
     const [second, third] = await packs.append([take('b', -4, 5), take('c')])
     expect(await Promise.all([first, second, third].map(record => packs.read(record!)))).toEqual([Int16Array.of(1, 2, 3), Int16Array.of(-4, 5), new Int16Array(0)])
-    expect(await readdir(join(folder(), 'a'))).toHaveLength(1)
+    expect(await readdir(join(folder(), 'a', 'takes'))).toHaveLength(1)
     await packs.close()
   })
 
   test('are not all kept open, however many there are', async () => {
     const path = join(folder(), 'many')
-    const writers = Array.from({ length: 80 }, () => new Packs(path))
+    const writers = Array.from({ length: 80 }, () => packsIn(path))
     const records = await Promise.all(writers.map(async (packs, index) => (await packs.append([take(`k${index}`, index)]))[0]!))
     await Promise.all(writers.map(packs => packs.close()))
-    const packs = new Packs(path)
+    const packs = packsIn(path)
     const opened = (): number => readdirSync('/proc/self/fd').filter(fd => readlinkOrNull(`/proc/self/fd/${fd}`)?.startsWith(path) === true).length
     for (let round = 0; round < 2; round += 1) {
       const read = await Promise.all(records.map(record => packs.read(record)))
@@ -45,7 +45,7 @@ describe('packs', () => {
   })
 
   test('calls that come at once do not mix', async () => {
-    const packs = new Packs(join(folder(), 'b'))
+    const packs = packsIn(join(folder(), 'b'))
     const records = await Promise.all(Array.from({ length: 20 }, (_, index) => packs.append([take(String(index), index, index)])))
     const samples = await Promise.all(records.flat().map(record => packs.read(record)))
     expect(samples).toEqual(Array.from({ length: 20 }, (_, index) => Int16Array.of(index, index)))
@@ -53,9 +53,9 @@ describe('packs', () => {
   })
 
   test('a damaged or missing take is noticed', async () => {
-    const packs = new Packs(join(folder(), 'c'))
+    const packs = packsIn(join(folder(), 'c'))
     const [record] = await packs.append([take('a', 1, 2, 3)])
-    const file = await open(join(folder(), 'c', record!.pack), 'r+')
+    const file = await open(join(folder(), 'c', 'takes', record!.pack), 'r+')
     await file.write(Buffer.of(9), 0, 1, 2)
     await file.close()
     await expect(packs.read(record!)).rejects.toMatchObject({ problem: { code: 'take-damaged' } })
@@ -82,7 +82,7 @@ describe('on a disk that fills up', () => {
   }
 
   test('a write that takes only some of the bytes is gone on with', async () => {
-    const packs = new Packs(join(folder(), 'short'))
+    const packs = packsIn(join(folder(), 'short'))
     const full = await fill(3, 100)
     const records = await packs.append([take('a', 1, 2, 3), take('b', 4, 5, 6, 7)])
     expect(full.undo()).toBeGreaterThan(3)
@@ -91,7 +91,7 @@ describe('on a disk that fills up', () => {
   })
 
   test('a group that does not fit is refused; what was stored before stays, and the next one is sound', async () => {
-    const packs = new Packs(join(folder(), 'full'))
+    const packs = packsIn(join(folder(), 'full'))
     const [before] = await packs.append([take('a', 1, 2, 3)])
     const full = await fill(4, 2)
     await expect(packs.append([take('b', 4, 5, 6, 7, 8, 9)])).rejects.toMatchObject({ problem: { code: 'disk-full' } })

@@ -5,13 +5,13 @@ import { plainContent } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { makeTakes } from '../../../reading/make-takes'
 import { FileTakeIndex } from '../../../takes/file-index'
-import { Packs } from '../../../takes/packs'
 import { castingFor } from '../../../voices/choose'
 import { openEngines } from '../../../voices/engines'
 import type { EngineKind } from '../../../voices/port'
 import { engineCapabilities, registerEngine } from '../../../voices/registry'
 import { castPart, castPassage } from '../../support/casting'
 import { programs, temporaryFolder } from '../../support/paths'
+import { packsIn } from '../../support/takes'
 
 // A second engine, as small as one can be: it hums a tone for each letter. Nothing else is told about it.
 
@@ -73,7 +73,7 @@ test('a cast of two engines is read by both, each at what is its own', async () 
   const utterances = [
     ...castPassage(passage, { ...context, casting: reader, castings: { Bees: casting } }), ...castPassage({ ...passage, role: 'Bees' }, { ...context, casting: reader, castings: { Bees: casting } }),
   ]
-  const library = { index: await FileTakeIndex.open(`${folder()}/takes.jsonl`), packs: new Packs(folder()) }
+  const library = { index: await FileTakeIndex.open(`${folder()}/takes.jsonl`), packs: packsIn(folder()) }
   const made = await makeTakes(utterances, library, engines)
   await library.packs.close()
   const rates = new Map(made.map(take => [take.key, take.sampleRate]))

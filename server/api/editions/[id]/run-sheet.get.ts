@@ -1,14 +1,14 @@
-import { join } from 'node:path'
 import type { DeliveryDesk } from '#shared/api'
 import { encoderName } from '#press/ffmpeg'
 import { deliveryDesk } from '#store/deliveries'
 import { postEvent } from '#store/events'
+import { deliveryFolder } from '#store/folders'
 import { bringUpToDate } from '#store/summaries'
 import { knownDamageOf } from '../../../utils/delivered-files'
 import { idParam, route } from '../../../utils/route'
 
-export default route(async (event, { database, folders, work }): Promise<DeliveryDesk> => {
+export default route(async (event, { database, storage, work }): Promise<DeliveryDesk> => {
   const id = idParam(event)
   return deliveryDesk(database, await bringUpToDate(database, id, work.summarise), await encoderName(), (deliveryId, file) =>
-    knownDamageOf(join(folders.deliveries, deliveryId), file, () => postEvent(database, id, { kind: 'delivery', deliveryId })))
+    knownDamageOf({ storage, folder: deliveryFolder(deliveryId) }, file, () => postEvent(database, id, { kind: 'delivery', deliveryId })))
 })

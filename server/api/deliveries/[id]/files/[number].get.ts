@@ -1,20 +1,21 @@
-import { join } from 'node:path'
 import { getRouterParam, setResponseHeaders } from 'h3'
 import { fail } from '#core/problem'
-import { openFinished } from '#press/package'
+import { streamFinished } from '#press/package'
 import { finishedDelivery } from '#store/deliveries'
+import { deliveryFolder } from '#store/folders'
 import { refuseDamaged } from '../../../../utils/delivered-files'
 import { idParam, route } from '../../../../utils/route'
 import { sendBytes } from '../../../../utils/send-bytes'
 
-export default route(async (event, { folders }) => {
+export default route(async (event, { storage }) => {
   const { delivery, files } = await finishedDelivery(idParam(event))
   const file = files.find(candidate => String(candidate.number) === getRouterParam(event, 'number'))
   if (file === undefined) fail('not-found', 'This delivery has no such file.')
-  await refuseDamaged(join(folders.deliveries, delivery.id), file)
-  const opened = await openFinished(join(folders.deliveries, delivery.id), file.name)
+  const place = { storage, folder: deliveryFolder(delivery.id) }
+  await refuseDamaged(place, file)
+  const bytes = await streamFinished(place, file.name)
   setResponseHeaders(event, {
     'content-type': 'audio/mpeg', 'content-length': file.bytes, 'content-disposition': `attachment; filename="${file.name}"`,
   })
-  return sendBytes(event, opened.createReadStream())
+  return sendBytes(event, bytes)
 })
