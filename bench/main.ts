@@ -4,6 +4,7 @@ import { cpus, tmpdir, totalmem } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { defaultChoices } from '#core/manuscript/choices'
+import { compareVersions } from '#core/manuscript/compare'
 import { propose } from '#core/manuscript/structure'
 import { toScript } from '#core/manuscript/to-script'
 import { plainContent, writtenText } from '#core/script/content'
@@ -158,6 +159,9 @@ async function intakeAndScore(folder: string): Promise<Script> {
   note('score', await seconds(() => Promise.resolve(compileAll())), 's', 2)
   const longest = script.parts.reduce((found, part) => part.passages.length > found.passages.length ? part : found)
   const edited = { ...longest, passages: longest.passages.map((passage, index) => index === 5 ? { ...passage, content: plainContent('A new sentence. And another one.') } : passage) }
+  const passages = script.parts.flatMap(part => part.passages.map(passage => ({ id: passage.id, part: part.id, imported: writtenText(passage.content), written: writtenText(passage.content) })))
+  const changed = passages.map(({ written }, index) => ({ text: index % 50 === 7 ? `${written} And more.` : written }))
+  note('a new version compared', await seconds(() => Promise.resolve(compareVersions(passages, changed))), 's', 2)
   note('recompile after one edit', await seconds(() => Promise.resolve(scoreOf(edited, context, cache))) * 1000, 'ms', 50)
   return script
 }

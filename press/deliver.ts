@@ -112,9 +112,9 @@ interface Made {
   readonly bytes: number
 }
 
-/** Uses an earlier file under this name, when there is one and it is intact. */
+/** Uses an earlier file under this name, when there is one that can be read and is intact. */
 async function takenOver(earlier: FinishedFile | null, name: string, { storage }: DeliveryPlace): Promise<Made | null> {
-  if (earlier === null || await sha256Of(storage, earlier.name) !== earlier.sha256) return null
+  if (earlier === null || await sha256Of(storage, earlier.name).catch(() => null) !== earlier.sha256) return null
   if (earlier.name !== name) await storage.copy(earlier.name, name)
   return { sha256: earlier.sha256, bytes: (await storage.find(name))!.bytes }
 }

@@ -48,6 +48,10 @@ export function takeIndex(database: Database, holder = uuidv7(), leaseMs = usual
         + 'WHERE claims.expires_at < now() OR claims.expires_at > excluded.expires_at OR claims.holder = $2 '
         + 'RETURNING key', [[...keys], holder, leaseMs])
       const claimed = new Set(rows.map(row => row.key))
+      // Asked after the claim: another may have stored a take, and given up its claim, since the caller looked for it.
+      const made = await database.rows<{ key: string }>(
+        'DELETE FROM claims WHERE holder = $2 AND key = ANY($1) AND EXISTS (SELECT 1 FROM takes WHERE takes.id = claims.key) RETURNING key', [[...claimed], holder])
+      for (const { key } of made) claimed.delete(key)
       return keys.filter(key => claimed.has(key))
     },
     renew: async keys => {

@@ -26,23 +26,33 @@ export async function tidy(database: Database, storage: FileStorage, packs: Pack
   const takes = await storage.list(folders.takes)
   const packNames = new Set(takes.map(file => file.name))
   const left = [
-    ...takes.filter(({ name }) => name.endsWith(draftMark) || name.endsWith(sealMark) && !packNames.has(name.slice(0, -sealMark.length))),
+    ...takes.filter(({ name }) => name.endsWith(sealMark) && !packNames.has(name.slice(0, -sealMark.length))),
     ...(await storage.list(folders.manuscripts)).filter(({ name }) => !documents.has(basename(name))),
-    ...(await storage.list(folders.deliveries)).filter(({ name }) => name.endsWith(draftMark) || !deliveries.has(basename(dirname(name)))),
-  ]
-  return [...removed, ...await removeLeft(storage, left, leftovers, nowMs)]
+    ...(await storage.list(folders.deliveries)).filter(({ name }) => !deliveries.has(basename(dirname(name)))),
+  ].filter(file => !isDraft(file)).map((file): Left => ({ storage, file }))
+  return [...removed, ...await removeLeft([...left, ...await draftsOf(storage)], leftovers, nowMs)]
 }
 
-/** The same for drafts that lie on this machine, where the storage is elsewhere. */
+/** The same for drafts alone, which may lie on the machine of this process. */
 export async function tidyDrafts(storage: FileStorage, leftovers: Leftovers, nowMs = performance.now()): Promise<string[]> {
-  const { drafts } = storage
-  return drafts === storage ? [] : removeLeft(drafts, (await drafts.list('.')).filter(({ name }) => name.endsWith(draftMark)), leftovers, nowMs)
+  return removeLeft(await draftsOf(storage), leftovers, nowMs)
 }
 
-async function removeLeft(storage: FileStorage, left: readonly StoredFile[], leftovers: Leftovers, nowMs: number): Promise<string[]> {
+interface Left {
+  readonly storage: FileStorage
+  readonly file: StoredFile
+}
+
+const isDraft = ({ name }: StoredFile): boolean => name.endsWith(draftMark)
+
+async function draftsOf({ drafts }: FileStorage): Promise<Left[]> {
+  return (await drafts.list('.')).filter(isDraft).map(file => ({ storage: drafts, file }))
+}
+
+async function removeLeft(left: readonly Left[], leftovers: Leftovers, nowMs: number): Promise<string[]> {
   const removed: string[] = []
   const seen: Leftovers = new Map()
-  for (const { name, version } of left) {
+  for (const { storage, file: { name, version } } of left) {
     const before = leftovers.get(name)
     const sinceMs = before?.version === version ? before.sinceMs : nowMs
     if (nowMs - sinceMs < leftAfterMs) {

@@ -18,7 +18,7 @@ interface Reader {
 
 /** Files in a folder of this machine, or in one that several machines share. An absolute name is that path, wherever the folder is. */
 export class FolderStorage implements FileStorage {
-  readonly drafts = this
+  readonly drafts: FileStorage = this
   readonly #folder: string
   /** The one used last comes last. */
   readonly #readers = new Map<string, Reader>()

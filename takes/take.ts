@@ -13,7 +13,7 @@ export interface TakeRecord extends KnownTake {
 export interface TakeIndex {
   /** The takes that exist among these ids, by id (`takeId`). */
   readonly find: (ids: readonly string[]) => Promise<Map<string, TakeRecord>>
-  /** The keys that nobody else is making now; they are the caller's until they are added, released, or the lease ends. */
+  /** The keys that have no take and that nobody else is making now; they are the caller's until they are added, released, or the lease ends. */
   readonly claim: (keys: readonly string[]) => Promise<string[]>
   /** A lease of a claim, in ms; null where claims do not end. */
   readonly leaseMs: number | null

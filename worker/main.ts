@@ -12,7 +12,7 @@ import { yieldBy } from '#store/priority'
 import { stopReading, unfinishedChunks } from '#store/readings'
 import { takeIndex } from '#store/take-index'
 import { endWithSupervisor } from '#store/supervised'
-import { tidy, tidyDrafts, type Leftovers } from '#store/tidy'
+import { tidy, type Leftovers } from '#store/tidy'
 import { abandonedWork, forgetWorker, noteWorker } from '#store/workers'
 import { deliverJob, failDelivery } from './deliver'
 import { runJobs } from './jobs'
@@ -24,7 +24,6 @@ import type { Workplace } from './workplace'
 const priority = 15
 
 const leftovers: Leftovers = new Map()
-const leftDrafts: Leftovers = new Map()
 
 /** Between two signs of life, and between two looks for leftovers. */
 const beatMs = 10_000
@@ -81,7 +80,7 @@ async function queueAgain(chunks: readonly ReadChunkJob[], deliveries: readonly 
 
 async function clear(): Promise<void> {
   await dropOldEvents(database)
-  const removed = [...await tidy(database, storage, packs, leftovers), ...await tidyDrafts(storage, leftDrafts)]
+  const removed = await tidy(database, storage, packs, leftovers)
   if (removed.length > 0) log.info({ removed }, 'Leftovers are removed')
 }
 

@@ -24,7 +24,7 @@ export async function storeArriving(body: NodeJS.ReadableStream, path: string, f
     },
   })
   try {
-    await pipeline(body, measure, createWriteStream(path, { flush: true }))
+    await pipeline(body, measure, createWriteStream(path))
   } catch (error) {
     if (size > maximumFileBytes) fail('file-too-large', `${fileName} has more than ${maximumFileBytes / 1024 / 1024} MB. Divide it.`)
     throw error

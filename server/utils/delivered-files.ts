@@ -3,6 +3,7 @@ import { fail } from '#core/problem'
 import { nameIn, sha256Of, type DeliveryPlace } from '#press/deliver'
 import type { FileDamage } from '#shared/api'
 import { log } from '#store/log'
+import type { FileStorage, StoredFile } from '#takes/storage'
 
 /** A delivered file as it was noted. */
 export interface NotedFile {
@@ -23,14 +24,25 @@ const verdicts = new Map<string, Verdict>()
 const mostVerdicts = 20_000
 const hashing = new PQueue({ concurrency: 1 })
 
+/** Finds files, and lists each folder once: for one answer about many of them. */
+export function finderIn(storage: FileStorage): (place: DeliveryPlace, name: string) => Promise<StoredFile | null> {
+  const lists = new Map<string, Promise<StoredFile[]>>()
+  return async (place, name) => {
+    const list = lists.get(place.folder) ?? storage.list(place.folder)
+    lists.set(place.folder, list)
+    return (await list).find(file => file.name === nameIn(place, name)) ?? null
+  }
+}
+
 /** What is wrong with a delivered file, by its checksum. A file that was judged is not read again until it is another. */
 export async function damageOf(place: DeliveryPlace, file: NotedFile): Promise<FileDamage | null> {
-  return await look(place, file) ?? await judge(place, file)
+  const known = verdictOn(await place.storage.find(nameIn(place, file.name)), file)
+  return known === undefined ? judge(place, file) : known
 }
 
 /** The same at once: for a file that was not read yet null, and `found` is called later if there is something wrong with it. */
-export async function knownDamageOf(place: DeliveryPlace, file: NotedFile, found: () => Promise<void>): Promise<FileDamage | null> {
-  const known = await look(place, file)
+export async function knownDamageOf(place: DeliveryPlace, file: NotedFile, find: ReturnType<typeof finderIn>, found: () => Promise<void>): Promise<FileDamage | null> {
+  const known = verdictOn(await find(place, file.name), file)
   if (known === undefined) {
     void hashing.add(async () => { if (await damageOf(place, file) !== null) await found() })
       .catch((error: unknown) => { log.error({ err: error, file: file.name }, 'A delivered file could not be checked') })
@@ -46,8 +58,7 @@ export async function refuseDamaged(place: DeliveryPlace, file: NotedFile): Prom
 }
 
 /** What is known without reading the file; undefined when that must be read. */
-async function look(place: DeliveryPlace, { name, bytes }: NotedFile): Promise<FileDamage | null | undefined> {
-  const found = await place.storage.find(nameIn(place, name))
+function verdictOn(found: StoredFile | null, { bytes }: NotedFile): FileDamage | null | undefined {
   if (found === null) return 'missing'
   if (found.bytes !== bytes) return 'altered'
   const verdict = verdicts.get(found.name)

@@ -8,6 +8,7 @@ import { outage } from '#store/outage'
 import { openQueue } from '#store/queue'
 import { log } from '#store/log'
 import { takeIndex } from '#store/take-index'
+import { tidyDrafts } from '#store/tidy'
 import { sayVoices } from '#store/voices'
 import type { TakeLibrary } from '#takes/library'
 import { openStorage } from '#takes/open-storage'
@@ -31,6 +32,9 @@ export interface Workshop {
   readonly watch: (topic: string, afterId: number, send: (event: StoredEvent) => Promise<void>) => () => void
   readonly close: () => Promise<void>
 }
+
+/** Between two looks for drafts that were cut off, ms. */
+const tidyMs = 60 * 60_000
 
 /** Each answer asks the database several things; somebody else's long question must not keep it waiting. */
 const connections = 16
@@ -60,6 +64,10 @@ async function open(): Promise<Workshop> {
   // What would keep the first user waiting is loaded now.
   engines.list().then(sayVoices).catch((error: unknown) => { log.warn({ err: error }, 'The engines have not said which voices they have') })
   void encoderName().catch(() => undefined)
+  const leftovers = new Map()
+  const tidying = setInterval(() => {
+    tidyDrafts(storage, leftovers).catch((error: unknown) => { log.warn({ err: error }, 'Drafts that were cut off could not be removed') })
+  }, tidyMs)
   const watchers = new Set<() => void>()
   const listener = listenForEvents(url, () => { for (const wake of watchers) wake() })
   return {
@@ -68,6 +76,7 @@ async function open(): Promise<Workshop> {
     readerProgram: join(programs, 'reader-child.mjs'),
     watch: (topic, afterId, send) => watchTopic(database, watchers, topic, afterId, send),
     close: async () => {
+      clearInterval(tidying)
       await listener.close()
       work.close()
       await engines.close()

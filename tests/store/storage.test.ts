@@ -9,7 +9,7 @@ import { startReading, stopReading } from '../../store/readings'
 import { scoreEdition, takesOfParts as keysOf } from '../../store/score'
 import { compactPacks, freeStorage, storageView } from '../../store/storage'
 import { takeIndex } from '../../store/take-index'
-import { tidy, type Leftovers } from '../../store/tidy'
+import { tidy, tidyDrafts, type Leftovers } from '../../store/tidy'
 import { Packs } from '../../takes/packs'
 import { FolderStorage } from '../../takes/folder-storage'
 import { storeTakes } from '../../takes/store-takes'
@@ -166,4 +166,18 @@ test('what was cut off or belongs to nothing is removed after an hour, and nothi
   expect(await readdir(join(root, folders.deliveries), { recursive: true })).toEqual([kept, join(kept, '01.mp3')])
   expect(lost).not.toBe(kept)
   expect(await readdir(join(root, folders.takes))).toHaveLength(1)
+})
+
+test('drafts that lie on the machine of a process go in the same way', async () => {
+  class Elsewhere extends FolderStorage {
+    override readonly drafts = new FolderStorage(join(root, 'work'))
+  }
+  const elsewhere = new Elsewhere(root)
+  const [cutOff, inHand] = [await elsewhere.drafts.draft('cut off'), await elsewhere.drafts.draft('in hand')]
+  for (const draft of [cutOff, inHand]) await writeFile(draft.path, 'x')
+  const leftovers: Leftovers = new Map()
+  expect(await tidyDrafts(elsewhere, leftovers, 0)).toEqual([])
+  await writeFile(inHand.path, 'more')
+  expect(await tidyDrafts(elsewhere, leftovers, hour)).toEqual(['cut off.part'])
+  expect(await readdir(join(root, 'work'))).toEqual(['in hand.part'])
 })

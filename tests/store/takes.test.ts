@@ -29,7 +29,7 @@ describe('the take index in the database', () => {
     expect((await index.find(['lost'])).size).toBe(0)
   })
 
-  test('two holders never hold the same key, and a released or added key is free', async () => {
+  test('two holders never hold the same key; a released one is free, and one that has a take is nobody’s to make', async () => {
     const [one, two] = [takeIndex(database()), takeIndex(database())]
     const keys = Array.from({ length: 200 }, (_, index) => `k${index}`)
     const [first, second] = await Promise.all([one.claim(keys), two.claim(keys)])
@@ -38,7 +38,9 @@ describe('the take index in the database', () => {
     await Promise.all([one.release(first), two.release(second)])
     expect(await two.claim(['k0'])).toEqual(['k0'])
     await two.add([record('k0')])
-    expect(await one.claim(['k0'])).toEqual(['k0'])
+    expect(await one.claim(['k0', 'k1'])).toEqual(['k1'])
+    await two.forget([record('k0')])
+    expect(await two.claim(['k0'])).toEqual(['k0'])
   })
 
   test('a holder may claim again what it holds; a lease that ran out is anybody’s', async () => {

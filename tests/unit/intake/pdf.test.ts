@@ -12,10 +12,14 @@ const program = join(programs, 'reader-child.mjs')
 const text = ['The bees came home late in the evening, and nobody', 'saw them go in.']
 const whole = 'The bees came home late in the evening, and nobody saw them go in.'
 
-/** A file through the guarded reader, with the most memory that its process had. */
+/** The bounds that users are promised, on a machine of two cores. */
+const mostPromisedMb = 500
+const longestPromisedMs = 20_000
+
+/** A file through the guarded reader, with the most memory that its process had. One that takes longer than is promised is ended, and gives no answer. */
 function watched(path: string): Promise<{ readonly answer: ReaderAnswer, readonly mostMb: number }> {
   return new Promise((resolve, reject) => {
-    const child = fork(program, { execArgv: ['--max-old-space-size=1024'], serialization: 'advanced' })
+    const child = fork(program, { execArgv: ['--max-old-space-size=1024'], serialization: 'advanced', timeout: longestPromisedMs, killSignal: 'SIGKILL' })
     let mostMb = 0
     const look = (): void => { mostMb = Math.max(mostMb, Number(/VmHWM:\s+(\d+)/u.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))?.[1] ?? 0) / 1024) }
     const timer = setInterval(look, 50)
@@ -74,9 +78,7 @@ describe('files that grow without end are given up within 20 s and 500 MB, with 
   ])('%s', async (_, make, code) => {
     const path = join(folder(), 'large.pdf')
     await writeFile(path, make())
-    const began = performance.now()
     const { answer, mostMb } = await watched(path)
-    // The bounds that users are promised, on a machine of two cores.
-    expect([answer, performance.now() - began < 20_000, mostMb < 500]).toEqual([{ problem: expect.objectContaining({ code }) as unknown }, true, true])
+    expect([answer, mostMb < mostPromisedMb]).toEqual([{ problem: expect.objectContaining({ code }) as unknown }, true])
   }, 60_000)
 })

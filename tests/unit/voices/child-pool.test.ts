@@ -5,39 +5,43 @@ import { temporaryFolder } from '../../support/paths'
 
 const folder = temporaryFolder()
 
-/** A child that answers with its process id and what it was asked, after a while; or hangs, or dies. */
+/** A child that answers with its process id, what it was asked, and how much it has in hand; or hangs, or dies. */
 const program = `
-process.on('message', ({ text, ms = 0 }) => {
+let inHand = 0
+process.on('message', ({ text }) => {
+  inHand += 1
   if (text === 'die') process.kill(process.pid, 'SIGKILL')
-  if (text !== 'hang') setTimeout(() => process.send({ pid: process.pid, text }), ms)
+  if (text !== 'hang') setImmediate(() => {
+    process.send({ pid: process.pid, text, inHand })
+    inHand -= 1
+  })
 })
 process.on('disconnect', () => process.exit(0))`
 
-interface Answer { pid: number, text: string }
+interface Answer { pid: number, text: string, inHand: number }
 
 const pools: ChildPool[] = []
 beforeAll(() => writeFile(join(folder(), 'child.mjs'), program))
 afterAll(() => pools.forEach(pool => pool.close()))
 
-function poolOf(options: Partial<PoolOptions> = {}): { ask: (text: string, ms?: number) => Promise<Answer>, pool: ChildPool } {
+function poolOf(options: Partial<PoolOptions> = {}): { ask: (text: string) => Promise<Answer>, pool: ChildPool } {
   const pool = new ChildPool({ program: join(folder(), 'child.mjs'), size: 2, recycleAfter: 1000, timeoutMs: 10_000, ...options })
   pools.push(pool)
-  return { pool, ask: async (text, ms = 0) => await pool.ask({ text, ms }) as Answer }
+  return { pool, ask: async text => await pool.ask({ text }) as Answer }
 }
 
 describe('a pool of children', () => {
   test('answers every task, with no more children than its size', async () => {
     const { ask } = poolOf()
-    const answers = await Promise.all(Array.from({ length: 12 }, (_, index) => ask(String(index), 20)))
+    const answers = await Promise.all(Array.from({ length: 12 }, (_, index) => ask(String(index))))
     expect(answers.map(answer => answer.text)).toEqual(Array.from({ length: 12 }, (_, index) => String(index)))
     expect(new Set(answers.map(answer => answer.pid)).size).toBe(2)
   })
 
   test('gives a child one task at a time', async () => {
     const { ask } = poolOf({ size: 1 })
-    const ended: string[] = []
-    await Promise.all([ask('slow', 150).then(() => ended.push('slow')), ask('fast').then(() => ended.push('fast'))])
-    expect(ended).toEqual(['slow', 'fast'])
+    const answers = await Promise.all(Array.from({ length: 12 }, (_, index) => ask(String(index))))
+    expect(answers.map(answer => answer.inHand)).toEqual(answers.map(() => 1))
   })
 
   test('replaces a child after so many tasks', async () => {

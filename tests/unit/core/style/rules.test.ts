@@ -146,10 +146,8 @@ describe('a rule', () => {
   })
 
   test('of one’s own that would take another engine for ever takes no time; one that is no pattern is named', () => {
-    const began = performance.now()
+    // A backtracking engine needs two to the 50,000 steps: this test would never end.
     expect(spoken(`${'a'.repeat(50_000)}!`, [rule('own', { find: '(a+)+$', isPattern: true, say: '' })])).toHaveLength(50_001)
-    // A backtracking engine needs two to the 50,000 steps.
-    expect(performance.now() - began).toBeLessThan(10_000)
     expect(() => prepareRules([rule('own', { find: '(a', isPattern: true })])).toThrow(/not a pattern/u)
   })
 
