@@ -233,7 +233,11 @@ function segmentsOf(form: SpokenForm, { start, end }: Piece, points: readonly Po
 
 /** A segment with the written spans of its words. */
 function withWords(form: SpokenForm, { text, start, tone, gap }: PlacedSegment): ToneSegment {
-  const words = [...text.matchAll(/\S+/gu)].flatMap(({ 0: word, index }) => writtenSpan(form, start + index, start + index + word.length))
+  const words: number[] = []
+  for (const { 0: word, index } of text.matchAll(/\S+/gu)) {
+    const [from, to] = writtenSpan(form, start + index, start + index + word.length)
+    words.push(from, to)
+  }
   return { text, tone, ...(gap === undefined ? {} : { gap }), words }
 }
 

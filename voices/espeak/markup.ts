@@ -37,16 +37,29 @@ export function tokensOf(content: readonly MarkupNode[]): MarkupToken[] {
     if (typeof node === 'string') {
       tokens.push({ text: node, source: escaped(node) })
     } else if ('mark' in node) {
-      tokens.push({ mark: node.mark, source: `<mark name="${node.mark === 'rest' ? 'r' : 'g'}"/>` })
+      tokens.push({ mark: node.mark, source: markTag(node) })
     } else {
       tokens.push({ open: node, source: startTag(node) })
       node.content.forEach(write)
-      tokens.push({ close: node, source: `</${node.name}>` })
+      tokens.push({ close: node, source: endTag(node) })
     }
   }
   write(root(content))
   return tokens
 }
+
+/** All of it in one piece. */
+function sourceOf(node: MarkupNode): string {
+  if (typeof node === 'string') return escaped(node)
+  if ('mark' in node) return markTag(node)
+  let inside = ''
+  for (const each of node.content) inside += sourceOf(each)
+  return `${startTag(node)}${inside}${endTag(node)}`
+}
+
+const endTag = ({ name }: Pick<MarkupElement, 'name'>): string => `</${name}>`
+
+const markTag = ({ mark }: MarkupMark): string => `<mark name="${mark === 'rest' ? 'r' : 'g'}"/>`
 
 /** Properties of a voice are written in alphabetical order, those of prosody as they are listed here. */
 const prosodyOrder = ['rate', 'pitch', 'range']
@@ -112,15 +125,15 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
   const first = segments[0]!.tone
   const common = <K extends 'rate' | 'pitchSemitones'>(name: K, neutral: number): number => segments.every(segment => segment.tone[name] === first[name]) ? first[name] : neutral
   const [rate, pitchSemitones] = [common('rate', 1), common('pitchSemitones', 0)]
-  const { content, words, stretches } = writeMarkup(segments, rate, pitchSemitones)
+  const { content, ...places } = writeMarkup(segments, rate, pitchSemitones)
   const { engine, voice, voiceRevision } = casting
   const request = {
     engine, voice, voiceRevision, body: content,
     wordsPerMinute: rate === 1 ? casting.wordsPerMinute : within(capabilities.wordsPerMinute, casting.wordsPerMinute * rate),
     pitchSemitones: pitchSemitones === 0 ? casting.pitchSemitones : within(capabilities.pitchSemitones, casting.pitchSemitones + pitchSemitones),
   }
-  const markup = tokensOf(content).map(({ source }) => source).join('')
-  return { request, key: hash([engine, voice, voiceRevision, request.wordsPerMinute, request.pitchSemitones, markup]), words, stretches, length: lengthOf(markup) }
+  const markup = sourceOf(root(content))
+  return { request, key: hash([engine, voice, voiceRevision, request.wordsPerMinute, request.pitchSemitones, markup]), ...places }
 }
 
 function within({ min, max }: Range, value: number): number {
@@ -128,7 +141,7 @@ function within({ min, max }: Range, value: number): number {
 }
 
 /** `rate` and `pitchSemitones` are what all segments have in common: the request itself has it. */
-function writeMarkup(segments: readonly ToneSegment[], rate: number, pitchSemitones: number): Pick<WrittenRequest, 'words' | 'stretches'> & { readonly content: readonly MarkupNode[] } {
+function writeMarkup(segments: readonly ToneSegment[], rate: number, pitchSemitones: number): Pick<WrittenRequest, 'words' | 'stretches' | 'length'> & { readonly content: readonly MarkupNode[] } {
   const content: MarkupNode[] = []
   let place = lengthOf(startTag(root([])))
   const words: number[] = []
@@ -138,14 +151,14 @@ function writeMarkup(segments: readonly ToneSegment[], rate: number, pitchSemito
   const into: MarkupNode[][] = [content]
   let spaced = true
   let saidPhoneme: string | null = null
-  const put = (node: MarkupNode, source: string): void => {
+  const put = (node: MarkupNode, length: number): void => {
     into.at(-1)!.push(node)
-    place += lengthOf(source)
+    place += length
   }
   const close = (count: number): void => {
-    for (const { name } of open.slice(open.length - count).toReversed()) {
+    for (const element of open.slice(open.length - count)) {
       into.pop()
-      place += lengthOf(`</${name}>`)
+      place += endTag(element).length
     }
   }
   segments.forEach((segment, index) => {
@@ -156,11 +169,12 @@ function writeMarkup(segments: readonly ToneSegment[], rate: number, pitchSemito
     close(open.length - same)
     if (gap !== undefined || index > 0 && tone.gainDb !== stretches.at(-1)!.gainDb) {
       stretches.push({ place, restMs: gap?.restMs ?? 0, gainDb: tone.gainDb, ...(gap === undefined || gap.sounds.length === 0 ? {} : { sounds: gap.sounds }) })
-      put({ mark: gap === undefined ? 'level' : 'rest' }, '<mark name="r"/>')
+      const mark: MarkupMark = { mark: gap === undefined ? 'level' : 'rest' }
+      put(mark, markTag(mark).length)
     }
     for (const { name, attributes, tag } of wanted.slice(same)) {
       const inside: MarkupNode[] = []
-      put({ name, attributes, content: inside }, tag)
+      put({ name, attributes, content: inside }, lengthOf(tag))
       into.push(inside)
     }
     open = wanted
@@ -173,22 +187,23 @@ function writeMarkup(segments: readonly ToneSegment[], rate: number, pitchSemito
     let text = ''
     let word = 0
     let at = place
-    for (const [piece] of segment.text.matchAll(/\s+|\S+/gu)) {
-      const isSpace = /^\s/u.test(piece)
+    const isPlain = !/[&<>"\u{10000}-\u{10ffff}]/u.test(segment.text)
+    for (const { 0: piece, 1: space } of segment.text.matchAll(/(\s+)|\S+/gu)) {
+      const isSpace = space !== undefined
       if (isSpace && spaced) continue
       if (!isSpace && word < segment.words.length) words.push(at, segment.words[word]!, segment.words[word + 1]!)
       if (!isSpace) word += 2
       text += isSpace ? ' ' : piece
-      at += isSpace ? 1 : lengthOf(escaped(piece))
+      at += isSpace ? 1 : isPlain ? piece.length : lengthOf(escaped(piece))
       spaced = isSpace
     }
     if (text === '') return
     const before = into.at(-1)!.at(-1)
     if (typeof before === 'string') into.at(-1)!.pop()
-    put(typeof before === 'string' ? before + text : text, escaped(text))
+    put(typeof before === 'string' ? before + text : text, at - place)
   })
   close(open.length)
-  return { content, words, stretches }
+  return { content, words, stretches, length: place + endTag(root([])).length }
 }
 
 function wrappers(tone: Tone, rate: number, semitones: number): Wrapper[] {

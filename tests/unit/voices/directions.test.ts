@@ -17,6 +17,15 @@ afterAll(() => engines.close())
 const say = (ssml: string, casting: Partial<Casting> = {}): Promise<Performance> => perform(engines, ssml, casting)
 const same = async (a: string, b: string): Promise<void> => expect((await say(a)).samples).toEqual((await say(b)).samples)
 
+test('places are counted in the markup as it is sent, in code points', async () => {
+  const { score } = await say('<s>Honey 🐝 &amp; wax <break time="300ms"/><prosody rate="slow">come <emphasis level="strong">home</emphasis></prosody>, <lang xml:lang="de">“so”</lang>.</s>')
+  const [utterance] = score.utterances
+  const markup = [...markupOf(utterance!.request)]
+  expect(utterance!.length).toBe(markup.length)
+  const begins = utterance!.words.filter((_, index) => index % 3 === 0).map(place => markup.slice(place, place + 3).join(''))
+  expect(begins).toEqual(['Hon', '🐝 &', '&am', 'wax', 'com', 'hom', '“so'])
+})
+
 describe('rests', () => {
   const places: readonly [where: string, before: string, after: string][] = [
     ['in mid-sentence', 'The bees came in low', 'over the field of clover and back.'],
