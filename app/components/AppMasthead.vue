@@ -53,7 +53,7 @@ function switchTheme(): void {
   <header class="masthead">
     <NuxtLink to="/" class="brand" aria-label="Orator Quill, to the shelf"><QuillMark /><span class="serif">Orator Quill</span></NuxtLink>
     <p v-if="desk.desk !== null && stages.length > 0" class="where">
-      {{ desk.desk.title }} <span class="quiet">/</span>
+      {{ desk.desk.title }} <span class="quiet">/</span>{{ ' ' }}
       <b v-if="editions.length < 2">{{ languageName(desk.desk.language) }}</b>
       <select v-else :value="production.editionId" aria-label="Edition" @change="change(($event.target as HTMLSelectElement).value)">
         <option v-for="each in editions" :key="each.id" :value="each.id">{{ each.name }}</option>
