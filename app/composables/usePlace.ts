@@ -12,11 +12,13 @@ interface Shown {
 
 /** Keeps the part, sentence and scroll of a production in this browser, and gives them back. */
 export function usePlace(editionId: string, { partId, utterances, current, scroller }: Shown) {
-  /** Nothing is kept while a place is being gone back to. */
-  let returning = false
+  /** Nothing is kept before the first part is open at its place, while another one is being opened, and after the page is left. */
+  let isShown = false
+  let isLeft = false
+  let opening = 0
 
   function keep(): void {
-    if (returning || partId.value === null) return
+    if (!isShown || isLeft || opening > 0 || partId.value === null) return
     const index = current.value ?? 0
     keepPlace(editionId, { partId: partId.value, sentence: utterances.value[index]?.key ?? null, index, scroll: scroller.value?.scrollTop ?? 0 })
   }
@@ -24,7 +26,23 @@ export function usePlace(editionId: string, { partId, utterances, current, scrol
   const keepSoon = useDebounceFn(keep, 200)
   watch([partId, current], () => void keepSoon())
   useEventListener(scroller, 'scroll', () => void keepSoon(), { passive: true })
-  onBeforeUnmount(keep)
+  useEventListener(window, 'pagehide', keep)
+  onBeforeUnmount(() => {
+    keep()
+    isLeft = true
+  })
+
+  /** Opens a part, which gives the place in it to scroll back to. */
+  async function open(part: () => Promise<Place | null>): Promise<void> {
+    opening += 1
+    try {
+      await scrollBack(await part())
+    } finally {
+      opening -= 1
+    }
+    isShown = true
+    keep()
+  }
 
   /** The sentence of a place in the part that is shown; the first one where the place is in another part. */
   function sentenceOf(place: Place | null): number {
@@ -36,8 +54,7 @@ export function usePlace(editionId: string, { partId, utterances, current, scrol
   /** Scrolls back, as soon as the page is as long as it was. */
   async function scrollBack(place: Place | null): Promise<void> {
     if (place === null || place.partId !== partId.value || place.scroll === 0) return
-    returning = true
-    for (let frames = 0; frames < 60; frames += 1) {
+    for (let frames = 0; !isLeft && frames < 60; frames += 1) {
       await nextTick()
       await new Promise(resolve => requestAnimationFrame(resolve))
       const box = scroller.value
@@ -45,8 +62,7 @@ export function usePlace(editionId: string, { partId, utterances, current, scrol
       box.scrollTop = place.scroll
       if (Math.abs(box.scrollTop - place.scroll) < 2 && frames > 4) break
     }
-    returning = false
   }
 
-  return { last: () => placeIn(editionId), sentenceOf, scrollBack }
+  return { last: () => placeIn(editionId), sentenceOf, open }
 }

@@ -33,6 +33,11 @@ test('the place in a script is kept from stage to stage and over a reload', asyn
   await expect.poll(() => page.evaluate(() => Object.values(localStorage).some(value => value.includes('"index":31')))).toBe(true)
   await page.getByRole('link', { name: 'Cast' }).click()
   await expect(page.getByRole('heading', { name: 'Narrator' })).toBeVisible()
+  // A part that takes its time: the place is not forgotten before the part is there.
+  await page.route('**/api/parts/*', async route => {
+    await page.waitForTimeout(600)
+    await route.continue()
+  })
   await page.getByRole('link', { name: 'Script' }).click()
   await expect(sentence).toBeInViewport()
   await page.goto(`${production}/script`)

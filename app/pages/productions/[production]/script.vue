@@ -68,13 +68,15 @@ async function openPart(wanted: unknown): Promise<void> {
   const part = [wanted, before?.partId].map(sought => desk.parts.find(each => each.id === sought)).find(each => each !== undefined) ?? desk.included[0] ?? desk.parts[0]
   if (part === undefined || isOpen && part.id === partId.value) return
   isOpen = true
-  listening.stop()
-  listening.select(0)
-  passageId.value = null
-  await notices.attempt(() => pages.open(id, part.id))
-  const asked = utterances.value.findIndex(utterance => utterance.key === route.query['sentence'])
-  listening.select(asked >= 0 ? asked : place.sentenceOf(before))
-  if (asked < 0) await place.scrollBack(before)
+  await place.open(async () => {
+    listening.stop()
+    listening.select(0)
+    passageId.value = null
+    await notices.attempt(() => pages.open(id, part.id))
+    const asked = utterances.value.findIndex(utterance => utterance.key === route.query['sentence'])
+    listening.select(asked >= 0 ? asked : place.sentenceOf(before))
+    return asked < 0 ? before : null
+  })
 }
 
 function choose(chosen: string): void {
