@@ -33,13 +33,15 @@ test('the place in a script is kept from stage to stage and over a reload', asyn
   await expect.poll(() => page.evaluate(() => Object.values(localStorage).some(value => value.includes('"index":31')))).toBe(true)
   await page.getByRole('link', { name: 'Cast' }).click()
   await expect(page.getByRole('heading', { name: 'Narrator' })).toBeVisible()
-  // A part that takes its time: the place is not forgotten before the part is there.
-  await page.route('**/api/parts/*', async route => {
-    await page.waitForTimeout(600)
-    await route.continue()
-  })
   await page.getByRole('link', { name: 'Script' }).click()
   await expect(sentence).toBeInViewport()
+  // Left again before the part is there: the place is not forgotten.
+  await page.getByRole('link', { name: 'Cast' }).click()
+  await page.route('**/api/parts/*', () => undefined)
+  await page.getByRole('link', { name: 'Script' }).click()
+  await expect(page).toHaveURL(/\/script/u)
+  await page.waitForTimeout(500)
+  await page.unroute('**/api/parts/*')
   await page.goto(`${production}/script`)
   await expect(sentence).toBeInViewport()
 })
