@@ -9,6 +9,9 @@ import { compactPacks } from './storage'
 /** What has changed within this time may be in use. */
 const leftAfterMs = 55 * 60_000
 
+/** Between two looks for leftovers, ms. */
+export const tidyMs = 60 * 60_000
+
 /** What looked left over when it was seen: as it was then, and since when, by a clock that only goes forward. */
 export type Leftovers = Map<string, { readonly version: string, readonly sinceMs: number }>
 

@@ -12,7 +12,7 @@ import { yieldBy } from '#store/priority'
 import { stopReading, unfinishedChunks } from '#store/readings'
 import { takeIndex } from '#store/take-index'
 import { endWithSupervisor } from '#store/supervised'
-import { tidy, type Leftovers } from '#store/tidy'
+import { tidy, tidyMs, type Leftovers } from '#store/tidy'
 import { abandonedWork, forgetWorker, noteWorker } from '#store/workers'
 import { deliverJob, failDelivery } from './deliver'
 import { runJobs } from './jobs'
@@ -25,9 +25,8 @@ const priority = 15
 
 const leftovers: Leftovers = new Map()
 
-/** Between two signs of life, and between two looks for leftovers. */
+/** Between two signs of life. */
 const beatMs = 10_000
-const tidyMs = 60 * 60_000
 
 const { QUILL_DATABASE_URL: url, QUILL_WORKER: worker = uuidv7() } = process.env
 if (url === undefined) throw new Error('QUILL_DATABASE_URL must be set.')

@@ -3,7 +3,7 @@ import { fail } from '#core/problem'
 import { nameIn, sha256Of, type DeliveryPlace } from '#press/deliver'
 import type { FileDamage } from '#shared/api'
 import { log } from '#store/log'
-import type { FileStorage, StoredFile } from '#takes/storage'
+import type { StoredFile } from '#takes/storage'
 
 /** A delivered file as it was noted. */
 export interface NotedFile {
@@ -24,14 +24,20 @@ const verdicts = new Map<string, Verdict>()
 const mostVerdicts = 20_000
 const hashing = new PQueue({ concurrency: 1 })
 
+type Find = (place: DeliveryPlace, name: string) => Promise<StoredFile | null>
+
 /** Finds files, and lists each folder once: for one answer about many of them. */
-export function finderIn(storage: FileStorage): (place: DeliveryPlace, name: string) => Promise<StoredFile | null> {
-  const lists = new Map<string, Promise<StoredFile[]>>()
+export function finder(): Find {
+  const byFolder = new Map<string, Promise<ReadonlyMap<string, StoredFile>>>()
   return async (place, name) => {
-    const list = lists.get(place.folder) ?? storage.list(place.folder)
-    lists.set(place.folder, list)
-    return (await list).find(file => file.name === nameIn(place, name)) ?? null
+    const files = byFolder.get(place.folder) ?? filesIn(place)
+    byFolder.set(place.folder, files)
+    return (await files).get(nameIn(place, name)) ?? null
   }
+}
+
+async function filesIn({ storage, folder }: DeliveryPlace): Promise<ReadonlyMap<string, StoredFile>> {
+  return new Map((await storage.list(folder)).map(file => [file.name, file]))
 }
 
 /** What is wrong with a delivered file, by its checksum. A file that was judged is not read again until it is another. */
@@ -41,7 +47,7 @@ export async function damageOf(place: DeliveryPlace, file: NotedFile): Promise<F
 }
 
 /** The same at once: for a file that was not read yet null, and `found` is called later if there is something wrong with it. */
-export async function knownDamageOf(place: DeliveryPlace, file: NotedFile, find: ReturnType<typeof finderIn>, found: () => Promise<void>): Promise<FileDamage | null> {
+export async function knownDamageOf(place: DeliveryPlace, file: NotedFile, find: Find, found: () => Promise<void>): Promise<FileDamage | null> {
   const known = verdictOn(await find(place, file.name), file)
   if (known === undefined) {
     void hashing.add(async () => { if (await damageOf(place, file) !== null) await found() })

@@ -8,7 +8,7 @@ import { outage } from '#store/outage'
 import { openQueue } from '#store/queue'
 import { log } from '#store/log'
 import { takeIndex } from '#store/take-index'
-import { tidyDrafts } from '#store/tidy'
+import { tidyDrafts, tidyMs, type Leftovers } from '#store/tidy'
 import { sayVoices } from '#store/voices'
 import type { TakeLibrary } from '#takes/library'
 import { openStorage } from '#takes/open-storage'
@@ -32,9 +32,6 @@ export interface Workshop {
   readonly watch: (topic: string, afterId: number, send: (event: StoredEvent) => Promise<void>) => () => void
   readonly close: () => Promise<void>
 }
-
-/** Between two looks for drafts that were cut off, ms. */
-const tidyMs = 60 * 60_000
 
 /** Each answer asks the database several things; somebody else's long question must not keep it waiting. */
 const connections = 16
@@ -64,7 +61,7 @@ async function open(): Promise<Workshop> {
   // What would keep the first user waiting is loaded now.
   engines.list().then(sayVoices).catch((error: unknown) => { log.warn({ err: error }, 'The engines have not said which voices they have') })
   void encoderName().catch(() => undefined)
-  const leftovers = new Map()
+  const leftovers: Leftovers = new Map()
   const tidying = setInterval(() => {
     tidyDrafts(storage, leftovers).catch((error: unknown) => { log.warn({ err: error }, 'Drafts that were cut off could not be removed') })
   }, tidyMs)

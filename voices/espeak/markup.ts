@@ -48,7 +48,7 @@ export function tokensOf(content: readonly MarkupNode[]): MarkupToken[] {
   return tokens
 }
 
-/** All of it in one piece. */
+/** The same in one piece, for the key: a book has too many tokens to make them only to put them together. */
 function sourceOf(node: MarkupNode): string {
   if (typeof node === 'string') return escaped(node)
   if ('mark' in node) return markTag(node)
