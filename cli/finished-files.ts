@@ -1,11 +1,14 @@
 import { appendFile, readFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import type { FileLevels } from '#core/mastering/file-levels'
 import type { FinishedFile } from '#press/deliver'
 
 interface Finished {
   readonly fingerprint: string
   readonly path: string
   readonly sha256: string
+  /** None in a line of an earlier version. */
+  readonly levels?: FileLevels
 }
 
 /** Where finished files lie, by fingerprint: what has not changed is not encoded again. */
@@ -38,13 +41,13 @@ export class FinishedFiles {
 
   find(fingerprint: string): Promise<FinishedFile | null> {
     const file = this.#files.get(fingerprint)
-    return Promise.resolve(file === undefined ? null : { name: file.path, sha256: file.sha256 })
+    return Promise.resolve(file?.levels === undefined ? null : { name: file.path, sha256: file.sha256, levels: file.levels })
   }
 
-  async add(fingerprint: string, path: string, sha256: string): Promise<void> {
+  async add(fingerprint: string, path: string, { sha256, levels }: Pick<FinishedFile, 'sha256' | 'levels'>): Promise<void> {
     const known = this.#files.get(fingerprint)
-    if (known?.path === path && known.sha256 === sha256) return
-    const file = { fingerprint, path, sha256 }
+    if (known?.path === path && known.sha256 === sha256 && known.levels !== undefined) return
+    const file = { fingerprint, path, sha256, levels }
     this.#files.set(fingerprint, file)
     await appendFile(this.#path, `${JSON.stringify(file)}\n`)
   }

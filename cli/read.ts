@@ -42,9 +42,10 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
     const spoken = ready.flatMap(planned => planned.part.score.utterances)
     const files = await withMending(spoken, cache.library, engines, () => deliver(ready, script, defaultProfile, cache.library, { storage: cache.storage, folder }, {
       of: sheet.length, trackRate,
+      pieces: cache.storage,
       earlier: fingerprint => finished.find(fingerprint),
       onFile: async delivered => {
-        await finished.add(delivered.fingerprint, resolve(folder, delivered.name), delivered.sha256)
+        await finished.add(delivered.fingerprint, resolve(folder, delivered.name), delivered)
         progress(`Made ${delivered.name}`)
       },
     }))

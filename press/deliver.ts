@@ -2,21 +2,26 @@ import { createHash } from 'node:crypto'
 import { createReadStream } from 'node:fs'
 import { stat } from 'node:fs/promises'
 import type { Readable } from 'node:stream'
+import PQueue from 'p-queue'
 import { layTrack } from '#core/audio/track'
-import { deliveredSampleCount, manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
+import { manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
+import type { FileLevels } from '#core/mastering/file-levels'
 import { fail } from '#core/problem'
 import { soundNamesIn } from '#core/score/compile'
 import { fileFingerprint, soundOf, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takesOf, withKnown } from '#core/takes/choose'
 import { takeLoader, type TakeLibrary } from '#takes/library'
 import type { FileStorage } from '#takes/storage'
-import { encodeTrack } from './encode'
-import { encoderName, EncoderLostError } from './ffmpeg'
+import { encoderName } from './ffmpeg'
+import { PieceEncoder } from './piece-encoder'
+import { PieceStore } from './piece-store'
+import { deliveredSamples, encoderProblem, gridOf, PieceDamagedError, pressTrack, writeFile, type Press } from './press-track'
 
 export interface DeliveredFile extends ManifestFile {
   readonly bytes: number
   readonly fingerprint: string
+  readonly levels: FileLevels
 }
 
 /** Where the files of a delivery are: a folder of a storage. */
@@ -33,11 +38,18 @@ export interface FinishedFile {
   readonly name: string
   /** Hex. */
   readonly sha256: string
+  readonly levels: FileLevels
 }
 
 export interface DeliverOptions {
+  /** Where encoded pieces are kept. */
+  readonly pieces: FileStorage
+  /** The gain (dB) that a file had when it was made last: it stays while the level is within its tolerance. */
+  readonly gainBefore?: (file: RunSheetFile) => Promise<number | null>
   /** A finished file with this fingerprint, if one is kept; it is used when it is intact. */
   readonly earlier?: (fingerprint: string) => Promise<FinishedFile | null>
+  /** The encoded pieces that a file was put together from. */
+  readonly onPieces?: (keys: readonly string[]) => Promise<void>
   readonly onFile?: (file: DeliveredFile) => Promise<void> | void
   readonly stopped?: () => boolean
   /** Files of the whole run sheet, where not all of them are made. */
@@ -46,10 +58,11 @@ export interface DeliverOptions {
   readonly trackRate: number
 }
 
-const filesAtOnce = 2
+/** Files in hand at once: many short ones share the start of an encoder. */
+const filesAtOnce = 8
 
 /**
- * Makes the files of a run sheet in a folder of a storage, two at a time, and `manifest.json` last. Every take must
+ * Makes the files of a run sheet in a folder of a storage, and `manifest.json` last. Every take must
  * exist. A file appears under its name only when it is complete and there to stay.
  */
 export async function deliver(
@@ -58,24 +71,22 @@ export async function deliver(
 ): Promise<DeliveredFile[]> {
   // The longest first, so that the last ones end together.
   const length = (file: RunSheetFile): number => file.part.score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0)
-  const queue = [...files].sort((a, b) => length(b) - length(a))
+  const press = { encoder: new PieceEncoder(profile), store: new PieceStore(options.pieces), encoderName: await encoderName() }
+  const queue = new PQueue({ concurrency: filesAtOnce })
   const delivered: DeliveredFile[] = []
-  const workOff = async (): Promise<void> => {
-    while (options.stopped?.() !== true) {
-      const file = queue.shift()
-      if (file === undefined) return
-      try {
-        const made = await makeFile(file, options.of ?? files.length, work, profile, library, place, options)
-        delivered.push(made)
-        await options.onFile?.(made)
-      } catch (error) {
-        // The other file in hand is still made, so that nothing writes any more when this rejects.
-        queue.length = 0
-        throw error
-      }
+  let failed = false
+  const ends = await Promise.allSettled([...files].sort((a, b) => length(b) - length(a)).map(file => queue.add(async () => {
+    // When one fails the others in hand are still made, so that nothing writes any more when this rejects.
+    if (failed || options.stopped?.() === true) return
+    try {
+      const made = await makeFile(file, options.of ?? files.length, work, profile, library, place, press, options)
+      delivered.push(made)
+      await options.onFile?.(made)
+    } catch (error) {
+      failed = true
+      throw error
     }
-  }
-  const ends = await Promise.allSettled(Array.from({ length: filesAtOnce }, workOff))
+  })))
   for (const end of ends) if (end.status === 'rejected') throw end.reason
   delivered.sort((a, b) => a.number - b.number)
   if (delivered.length === files.length) await place.storage.put(nameIn(place, 'manifest.json'), Buffer.from(`${JSON.stringify(manifestOf(delivered, work), null, 2)}\n`))
@@ -83,7 +94,7 @@ export async function deliver(
 }
 
 async function makeFile(
-  file: RunSheetFile, fileCount: number, work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, place: DeliveryPlace,
+  file: RunSheetFile, fileCount: number, work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, place: DeliveryPlace, press: Press,
   options: DeliverOptions,
 ): Promise<DeliveredFile> {
   const { score } = file.part
@@ -92,45 +103,48 @@ async function makeFile(
   const references = withKnown(file.part.references, records)
   const missing = references.find(({ known }) => known === null)
   if (missing !== undefined) fail('take-lost', `The audio of “${score.utterances[missing.from]!.text.slice(0, 60)}” is missing. Read what is missing, and deliver again.`, file.name)
-  const track = layTrack(score, references, options.trackRate, profile)
+  const grid = gridOf(layTrack(score, references, options.trackRate, profile), profile)
   const tags = tagsFor(file, fileCount, work)
-  const fingerprint = fileFingerprint(soundOf(score, references), tags, profile, await encoderName())
+  const fingerprint = fileFingerprint(soundOf(score, references), tags, profile, press.encoderName)
   const name = nameIn(place, file.name)
-  const encode = (path: string): Promise<void> => encodeTrack(track, takeLoader(library, records, sounds, options.trackRate), profile, tags, path)
-  const { sha256, bytes } = await takenOver(await options.earlier?.(fingerprint) ?? null, name, place) ?? await encoded(encode, file.name, name, place)
+  const { levels, ...made } = await takenOver(await options.earlier?.(fingerprint) ?? null, name, place)
+    ?? await pressed(async path => {
+      const pressedFile = await pressTrack(grid, profile, takeLoader(library, records, sounds, options.trackRate), press, await options.gainBefore?.(file) ?? null)
+      await writeFile(pressedFile, tags, press.store, path)
+      await options.onPieces?.(pressedFile.pieces.map(({ key }) => key))
+      return pressedFile.levels
+    }, file.name, name, place)
   return {
     number: file.number, name: file.name, title: file.title, parts: file.parts,
-    durationMs: roundedMs(track.sampleCount, track.sampleRate),
-    sampleCount: deliveredSampleCount(track, profile.sampleRate),
-    sha256, sentences: manifestSentences(track),
-    bytes, fingerprint,
+    durationMs: roundedMs(deliveredSamples(grid.track, grid.stretches, profile), profile.sampleRate),
+    sampleCount: deliveredSamples(grid.track, grid.stretches, profile),
+    levels, sentences: manifestSentences(grid.track),
+    ...made, fingerprint,
   }
 }
 
 interface Made {
   readonly sha256: string
   readonly bytes: number
+  readonly levels: FileLevels
 }
 
 /** Uses an earlier file under this name, when there is one that can be read and is intact. */
 async function takenOver(earlier: FinishedFile | null, name: string, { storage }: DeliveryPlace): Promise<Made | null> {
   if (earlier === null || await sha256Of(storage, earlier.name).catch(() => null) !== earlier.sha256) return null
   if (earlier.name !== name) await storage.copy(earlier.name, name)
-  return { sha256: earlier.sha256, bytes: (await storage.find(name))!.bytes }
+  return { sha256: earlier.sha256, levels: earlier.levels, bytes: (await storage.find(name))!.bytes }
 }
 
-/** Encodes a file, once more when the encoder was lost. */
-async function encoded(encode: (path: string) => Promise<void>, fileName: string, name: string, { storage }: DeliveryPlace): Promise<Made> {
+/** Makes a file, once more when one of its pieces was damaged. */
+async function pressed(make: (path: string) => Promise<FileLevels>, fileName: string, name: string, { storage }: DeliveryPlace): Promise<Made> {
   const draft = await storage.draft(name)
   try {
-    await encode(draft.path).catch((error: unknown) => {
-      if (error instanceof EncoderLostError) return encode(draft.path)
+    const levels = await make(draft.path).catch((error: unknown) => {
+      if (error instanceof PieceDamagedError) return make(draft.path)
       throw error
-    }).catch((error: unknown) => {
-      if (error instanceof EncoderLostError) fail('encoder-lost', 'The encoder was ended from outside, or hung, twice. Check the memory of the machine and deliver again.', fileName)
-      throw error
-    })
-    const made = { sha256: await digestOf(createReadStream(draft.path)), bytes: (await stat(draft.path)).size }
+    }).catch((error: unknown) => encoderProblem(error, fileName))
+    const made = { levels, sha256: await digestOf(createReadStream(draft.path)), bytes: (await stat(draft.path)).size }
     await draft.commit()
     return made
   } finally {
@@ -141,7 +155,7 @@ async function encoded(encode: (path: string) => Promise<void>, fileName: string
 function manifestOf(files: readonly DeliveredFile[], work: DeliveredWork): Manifest {
   return {
     version: 1, title: work.title, language: work.language,
-    files: files.map(({ bytes: _, fingerprint: __, ...file }) => file),
+    files: files.map(({ bytes: _, fingerprint: __, levels: ___, ...file }) => file),
   }
 }
 

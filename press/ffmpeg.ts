@@ -13,15 +13,18 @@ export class EncoderLostError extends Error {
   override readonly name = 'EncoderLostError'
 }
 
-/** Runs ffmpeg on raw input. Throws a problem when it is missing or fails, `EncoderLostError` when it was ended by a signal or hung. */
-export async function runFfmpeg(parameters: readonly string[], input: Readable, hungAfterMs = stallMs): Promise<void> {
-  const child = spawn('ffmpeg', ['-hide_banner', '-nostdin', '-loglevel', 'error', ...parameters], { stdio: ['pipe', 'ignore', 'pipe'] })
+/**
+ * Runs ffmpeg, on raw input or on files. Throws a problem when it is missing or fails, `EncoderLostError` when it was ended by a signal or hung: when `progress`, of
+ * its own what it has taken in, stays the same.
+ */
+export async function runFfmpeg(parameters: readonly string[], input: Readable | null, progress: (() => number) | null = null, hungAfterMs = stallMs): Promise<void> {
+  const child = spawn('ffmpeg', ['-hide_banner', '-nostdin', '-loglevel', 'error', ...parameters], { stdio: [input === null ? 'ignore' : 'pipe', 'ignore', 'pipe'] })
   let log = ''
-  child.stderr.on('data', (chunk: Buffer) => { log = (log + chunk.toString()).slice(-2000) })
+  child.stderr!.on('data', (chunk: Buffer) => { log = (log + chunk.toString()).slice(-2000) })
   const ended = once(child, 'close')
-  const fed = pipeline(input, child.stdin)
+  const fed = input === null ? Promise.resolve() : pipeline(input, child.stdin!)
   fed.catch(() => undefined)
-  const stopWatching = killWhenHung(child, hungAfterMs)
+  const stopWatching = killWhenHung(child, progress ?? (() => (child.stdin as Socket).bytesWritten), hungAfterMs)
   let code: unknown
   let signal: unknown
   try {
@@ -39,13 +42,13 @@ export async function runFfmpeg(parameters: readonly string[], input: Readable, 
   fail('encoder-failed', `The encoder stopped: ${log.trim().split('\n').at(-1) ?? 'no reason given'}. Check the free space and try again.`)
 }
 
-/** Kills a child whose input does not move. Gives the step that ends the watch. */
-function killWhenHung(child: ChildProcess, hungAfterMs: number): () => void {
-  const input = child.stdin as Socket
+/** Kills a child that does not get on. Gives the step that ends the watch. */
+function killWhenHung(child: ChildProcess, progress: () => number, hungAfterMs: number): () => void {
   let seen = -1
   const timer = setInterval(() => {
-    if (input.bytesWritten === seen) child.kill('SIGKILL')
-    seen = input.bytesWritten
+    const now = progress()
+    if (now === seen) child.kill('SIGKILL')
+    seen = now
   }, hungAfterMs)
   return () => clearInterval(timer)
 }

@@ -1,7 +1,8 @@
-import type { InferCreationAttributes } from 'sequelize'
+import { Op, type InferCreationAttributes } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { msToSamples, samplesToMs } from '#core/audio/pcm'
 import { defaultProfile, type DeliveryProfile } from '#core/delivery/profile'
+import type { FileLevels } from '#core/mastering/file-levels'
 import { fail, type Problem } from '#core/problem'
 import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile, type RunSheetPart, type SheetPart } from '#core/runsheet/run-sheet'
 import { trackRateOf } from '#core/score/cast'
@@ -171,9 +172,21 @@ export async function endDelivery(database: Database, delivery: DeliveryRow, sta
   await postEvent(database, delivery.editionId, { kind: 'delivery', deliveryId: delivery.id })
 }
 
-/** The newest finished file with a fingerprint. */
-export async function finishedFile(fingerprint: string): Promise<{ deliveryId: string, name: string, sha256: string } | null> {
-  return DeliveryFileRow.findOne({ where: { fingerprint }, order: [['deliveryId', 'DESC']] })
+/** The newest finished file with a fingerprint, if its levels are known. */
+export async function finishedFile(fingerprint: string): Promise<{ deliveryId: string, name: string, sha256: string, levels: FileLevels } | null> {
+  const row = await DeliveryFileRow.findOne({ where: { fingerprint }, order: [['deliveryId', 'DESC']] })
+  return row?.levels == null ? null : { deliveryId: row.deliveryId, name: row.name, sha256: row.sha256, levels: row.levels }
+}
+
+/** The gain (dB) of the newest file that was made of a part. */
+export async function gainOf(partId: string): Promise<number | null> {
+  const row = await DeliveryFileRow.findOne({ where: { partId, levels: { [Op.ne]: null } }, attributes: ['levels'], order: [['deliveryId', 'DESC']] })
+  return row?.levels?.gainDb ?? null
+}
+
+/** Notes that encoded pieces were used. */
+export async function usePieces(database: Database, keys: readonly string[]): Promise<void> {
+  await database.rows('INSERT INTO pieces (key) SELECT unnest($1::text[]) ON CONFLICT (key) DO UPDATE SET used_at = now() RETURNING key', [[...new Set(keys)]])
 }
 
 /** Throws a problem when there is no such delivery. */

@@ -6,6 +6,8 @@ export const folders = {
   manuscripts: 'manuscripts',
   /** One folder for each delivery, named by its id. */
   deliveries: 'deliveries',
+  /** Encoded pieces of tracks, named by their keys. */
+  pieces: 'pieces',
 } as const
 
 export const manuscriptFile = (sha256: string): string => `${folders.manuscripts}/${sha256}`
@@ -13,3 +15,6 @@ export const manuscriptFile = (sha256: string): string => `${folders.manuscripts
 export const deliveryFolder = (id: string): string => `${folders.deliveries}/${id}`
 
 export const deliveryFile = (id: string, name: string): string => `${deliveryFolder(id)}/${name}`
+
+/** As the press names it. */
+export const pieceFile = (key: string): string => `${folders.pieces}/${key.slice(0, 2)}/${key}`

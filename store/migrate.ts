@@ -21,6 +21,7 @@ import { orders } from './migrations/018-orders'
 import { lists } from './migrations/019-lists'
 import { editions } from './migrations/020-editions'
 import { roleIds } from './migrations/021-role-ids'
+import { pieces } from './migrations/022-pieces'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -45,6 +46,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['019-lists', lists],
   ['020-editions', editions],
   ['021-role-ids', roleIds],
+  ['022-pieces', pieces],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

@@ -3,6 +3,7 @@ import type { Choices } from '#core/manuscript/choices'
 import type { Manuscript } from '#core/manuscript/manuscript'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import type { ManifestSentence } from '#core/delivery/manifest'
+import type { FileLevels } from '#core/mastering/file-levels'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
 import type { PartFields, PassageFields, ScriptChange, WordFields } from '#core/script/changes'
@@ -266,6 +267,8 @@ export class DeliveryFileRow extends Row<DeliveryFileRow> {
   declare fingerprint: string
   declare parts: number[]
   declare sentences: ManifestSentence[]
+  /** Null for a file that was made before levels were measured. */
+  declare levels: FileLevels | null
 }
 
 // Each column gets an object of its own: the library writes the column's name into it.
@@ -339,6 +342,6 @@ export function defineModels(sequelize: Sequelize): void {
     deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, partId: { type: DataTypes.UUID, allowNull: true },
     name: text(), title: text(), durationMs: real(),
     sampleCount: bigint('sampleCount'), bytes: bigint('bytes'),
-    sha256: text(), fingerprint: text(), parts: json(), sentences: json(),
+    sha256: text(), fingerprint: text(), parts: json(), sentences: json(), levels: optionalJson(),
   }, { ...common, tableName: 'delivery_files' })
 }

@@ -2,7 +2,7 @@ import { basename, dirname } from 'node:path'
 import { sealMark, type Packs } from '#takes/packs'
 import { draftMark, type FileStorage, type StoredFile } from '#takes/storage'
 import type { Database } from './database'
-import { folders } from './folders'
+import { folders, pieceFile } from './folders'
 import { pruneReadings } from './readings'
 import { compactPacks } from './storage'
 
@@ -24,6 +24,8 @@ export async function tidy(database: Database, storage: FileStorage, packs: Pack
   await database.rows('DELETE FROM claims WHERE expires_at < now() - interval \'1 hour\' RETURNING key')
   await pruneReadings(database)
   const removed = await compactPacks(database, storage, packs)
+  removed.push(...await freePieces(database, storage))
+  const pieces = await known(database, 'SELECT key AS name FROM pieces')
   const deliveries = await known(database, 'SELECT id AS name FROM deliveries')
   const documents = await known(database, 'SELECT sha256 AS name FROM manuscripts')
   const takes = await storage.list(folders.takes)
@@ -31,9 +33,20 @@ export async function tidy(database: Database, storage: FileStorage, packs: Pack
   const left = [
     ...takes.filter(({ name }) => name.endsWith(sealMark) && !packNames.has(name.slice(0, -sealMark.length))),
     ...(await storage.list(folders.manuscripts)).filter(({ name }) => !documents.has(basename(name))),
+    ...(await storage.list(folders.pieces)).filter(({ name }) => !pieces.has(basename(name))),
     ...(await storage.list(folders.deliveries)).filter(({ name }) => !deliveries.has(basename(dirname(name)))),
   ].filter(file => !isDraft(file)).map((file): Left => ({ storage, file }))
   return [...removed, ...await removeLeft([...left, ...await draftsOf(storage)], leftovers, nowMs)]
+}
+
+/** An encoded piece that no delivery has used for so long is freed. */
+const piecesKeptFor = '30 days'
+
+/** Gives the names of the files that are gone. */
+async function freePieces(database: Database, storage: FileStorage): Promise<string[]> {
+  const freed = (await database.rows<{ key: string }>('DELETE FROM pieces WHERE used_at < now() - $1::interval RETURNING key', [piecesKeptFor])).map(({ key }) => pieceFile(key))
+  for (const name of freed) await storage.remove(name)
+  return freed
 }
 
 /** The same for drafts alone, which may lie on the machine of this process. */

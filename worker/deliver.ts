@@ -1,7 +1,7 @@
 import { asProblem, ProblemError, type Problem } from '#core/problem'
 import { deliver } from '#press/deliver'
 import { withMending } from '#reading/mend'
-import { endDelivery, finishedFile, noteFile, orderedFiles } from '#store/deliveries'
+import { endDelivery, finishedFile, gainOf, noteFile, orderedFiles, usePieces } from '#store/deliveries'
 import { deliveryFile, deliveryFolder } from '#store/folders'
 import { DeliveryRow } from '#store/models'
 import { outage } from '#store/outage'
@@ -45,8 +45,11 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
     await withMending(wanted, library, engines, () => deliver(sheet, delivery, delivery.profile, library, { storage, folder: deliveryFolder(delivery.id) }, {
       earlier: async fingerprint => {
         const file = await finishedFile(fingerprint)
-        return file === null ? null : { name: deliveryFile(file.deliveryId, file.name), sha256: file.sha256 }
+        return file === null ? null : { ...file, name: deliveryFile(file.deliveryId, file.name) }
       },
+      pieces: storage,
+      gainBefore: file => gainOf(file.part.id),
+      onPieces: keys => usePieces(database, keys),
       onFile: async file => {
         const partId = sheet.find(planned => planned.number === file.number)!.part.id
         await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], partId })

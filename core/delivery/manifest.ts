@@ -45,8 +45,3 @@ export function manifestSentences(track: Track): ManifestSentence[] {
 export function roundedMs(samples: number, sampleRate: number): number {
   return Math.round(samplesToMs(samples, sampleRate) * 1000) / 1000
 }
-
-/** Delivered samples of a track that is resampled to `sampleRate`. */
-export function deliveredSampleCount(track: Track, sampleRate: number): number {
-  return Math.ceil(track.sampleCount * sampleRate / track.sampleRate)
-}

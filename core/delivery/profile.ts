@@ -1,4 +1,5 @@
 import type { Margins } from '../audio/track'
+import type { LevelTarget } from '../mastering/gain'
 
 /** Format, margins and naming of a delivery. */
 export interface DeliveryProfile extends Margins {
@@ -6,17 +7,26 @@ export interface DeliveryProfile extends Margins {
   readonly bitRateKbps: number
   /** Hz */
   readonly sampleRate: number
+  /** The level that files are brought to; null leaves it as it is. */
+  readonly target: LevelTarget | null
+  /** What no peak of a finished file passes, dBFS, between samples too; null where nothing holds them. */
+  readonly ceilingDb: number | null
+  /** Whether a mono file counts for loudness as played on two speakers, 3 dB louder. */
+  readonly dualMono: boolean
   /** File name without its extension; `{number}` and `{title}` are replaced. */
   readonly namePattern: string
 }
 
-/** Format as the audiobook trade asks (*common practice*): MP3, 192 kbit/s constant, 44.1 kHz, mono. */
+/** As the audiobook trade asks (*common practice*): MP3, 192 kbit/s constant, 44.1 kHz, mono; RMS −23…−18 dBFS, peak at most −3 dBFS, head 0.5…1 s, tail 1…5 s. */
 export const defaultProfile: DeliveryProfile = {
   format: 'mp3',
   bitRateKbps: 192,
   sampleRate: 44_100,
+  target: { measure: 'rms', level: -20, tolerance: 0.5 },
+  ceilingDb: -3,
+  dualMono: false,
   headMs: 500,
-  tailMs: 500,
+  tailMs: 1000,
   namePattern: '{number}-{title}',
 }
 

@@ -18,7 +18,7 @@ test('an encoder that cannot write says so', async () => {
 
 test('an encoder that takes no input any more is ended', async () => {
   const stuck = new Readable({ read() { /* Never gives anything. */ } })
-  await expect(runFfmpeg([...input, '-f', 'mp3', join(folder(), 'c.mp3')], stuck, 200)).rejects.toThrow('ended by SIGKILL')
+  await expect(runFfmpeg([...input, '-f', 'mp3', join(folder(), 'c.mp3')], stuck, null, 200)).rejects.toThrow('ended by SIGKILL')
 })
 
 test('a full disk is told as such', async () => {

@@ -1,0 +1,20 @@
+import { dbToFactor } from '../audio/pcm'
+import { limit, type Limited } from './limiter'
+
+/** What is done to the level of audio: nothing but one gain, and peaks held where they would pass a ceiling. */
+export interface Mastering {
+  readonly gainDb: number
+  /** dBFS; null where nothing is held. */
+  readonly ceilingDb: number | null
+}
+
+const fullScale = 32_768
+const nothingHeld: Limited = { places: [], mostDb: 0 }
+
+/** Samples as they are encoded; full scale is 1. */
+export function master(samples: Int16Array, sampleRate: number, { gainDb, ceilingDb }: Mastering): { readonly samples: Float32Array, readonly limited: Limited } {
+  const factor = dbToFactor(gainDb) / fullScale
+  const levelled = new Float32Array(samples.length)
+  for (let i = 0; i < samples.length; i += 1) levelled[i] = samples[i]! * factor
+  return { samples: levelled, limited: ceilingDb === null ? nothingHeld : limit(levelled, sampleRate, ceilingDb) }
+}

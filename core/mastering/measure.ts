@@ -1,0 +1,248 @@
+import { edgeLevelDb } from '../audio/pcm'
+import { kWeighting } from './k-weighting'
+import { isTop, magnitude, truePeakAt } from './true-peak'
+
+/** Level of what is all zeros, dBFS: less than 16 bits can hold. */
+export const silenceDb = -120
+
+/** Windows in which the course of the level is kept, ms. */
+export const windowMs = 5
+
+/** Blocks that loudness is gated by are made of these: a quarter of one, ms (ITU-R BS.1770-4). */
+const stepMs = 100
+const stepsInBlock = 4
+
+/** The unit in which the level of a window is kept, dB below full scale. */
+const levelStepDb = 0.5
+
+/** What was measured of a stretch of mono audio. */
+export interface Measure {
+  /** Hz */
+  readonly sampleRate: number
+  readonly sampleCount: number
+  /** Sum of the squares of all samples; full scale is 1. */
+  readonly energy: number
+  /** Largest magnitude of a sample; full scale is 1. */
+  readonly samplePeak: number
+  /** The same between samples too, four times oversampled. */
+  readonly truePeak: number
+  /** Where the largest sample is. */
+  readonly peakSample: number
+  /** Samples at full scale that follow another one there. */
+  readonly clipped: number
+  /** Mean K-weighted squares of each whole stretch of 100 ms. */
+  readonly steps: Float32Array
+  /** Level of each window of 5 ms, in half dB below full scale. */
+  readonly levels: Uint8Array
+}
+
+export function toDb(factor: number): number {
+  return factor <= 0 ? silenceDb : Math.max(silenceDb, 20 * Math.log10(factor))
+}
+
+const powerDb = (power: number): number => power <= 0 ? silenceDb : Math.max(silenceDb, 10 * Math.log10(power))
+
+/** Samples of a window at a rate (Hz). */
+export const windowSamples = (sampleRate: number): number => Math.round(sampleRate * windowMs / 1000)
+
+/** Full scale of 16 bits. */
+const fullScale = 32_768
+
+/** Two samples of 16 bits in a row that are this large have been cut off, if there is more behind them. */
+const clippedAt = 32_767
+
+/** Measures samples from `from` up to `to`. Those before only bring the filters into the state that they have in the middle of a signal. */
+export function measure(samples: Int16Array, sampleRate: number, from = 0, to = samples.length): Measure {
+  const count = to - from
+  const step = Math.round(sampleRate * stepMs / 1000)
+  const window = windowSamples(sampleRate)
+  const squares = weightedSquares(samples, sampleRate, from, to, step)
+  const levels = new Uint8Array(Math.ceil(count / window))
+  let energy = 0
+  let peak = 0
+  let peakSample = 0
+  let clipped = 0
+  let before = 0
+  for (let index = 0; index < levels.length; index += 1) {
+    const begin = from + index * window
+    const end = Math.min(to, begin + window)
+    let sum = 0
+    for (let i = begin; i < end; i += 1) {
+      const size = magnitude(samples[i]!)
+      sum += size * size
+      if (size > peak) {
+        peak = size
+        peakSample = i - from
+      }
+      if (size >= clippedAt && before >= clippedAt) clipped += 1
+      before = size
+    }
+    const power = sum / (fullScale * fullScale)
+    energy += power
+    levels[index] = levelOf(power / (end - begin))
+  }
+  return { sampleRate, sampleCount: count, energy, samplePeak: peak / fullScale, truePeak: truePeakOf(samples, from, to, peak), peakSample, clipped, steps: squares, levels }
+}
+
+function levelOf(power: number): number {
+  return power <= 0 ? 255 : Math.min(254, Math.max(0, Math.round(-10 * Math.log10(power) / levelStepDb)))
+}
+
+/** Mean squares of K-weighted samples in each whole step. Both filters are written out: called for every sample, they would take ten times as long. */
+function weightedSquares(samples: Int16Array, sampleRate: number, from: number, to: number, step: number): Float32Array {
+  const [p, q] = kWeighting(sampleRate)
+  const means = new Float32Array(Math.floor((to - from) / step))
+  let p1 = 0
+  let p2 = 0
+  let q1 = 0
+  let q2 = 0
+  let sum = 0
+  let left = step
+  let index = 0
+  for (let i = 0; i < to; i += 1) {
+    const sample = samples[i]! / fullScale
+    const shelved = p.b0 * sample + p1
+    p1 = p.b1 * sample - p.a1 * shelved + p2
+    p2 = p.b2 * sample - p.a2 * shelved
+    const heard = q.b0 * shelved + q1
+    q1 = q.b1 * shelved - q.a1 * heard + q2
+    q2 = q.b2 * shelved - q.a2 * heard
+    // In silence the filters die away to numbers that processors are slow with.
+    if (sample === 0 && heard * heard < 1e-30) p1 = p2 = q1 = q2 = 0
+    if (i < from) continue
+    sum += heard * heard
+    left -= 1
+    if (left === 0) {
+      means[index] = sum / step
+      index += 1
+      sum = 0
+      left = step
+    }
+  }
+  return means
+}
+
+/** Between samples nothing is looked for where they are much smaller than the largest: what lies between them is no half as large again in speech. */
+function truePeakOf(samples: Int16Array, from: number, to: number, samplePeak: number): number {
+  let peak = samplePeak
+  for (let i = from; i < to; i += 1) {
+    if (magnitude(samples[i]!) * 1.5 > peak && isTop(samples, i)) peak = Math.max(peak, truePeakAt(samples, i))
+  }
+  return peak / fullScale
+}
+
+/** Measures of stretches that follow one another, as of one. */
+export interface Measured {
+  readonly sampleCount: number
+  readonly rmsDb: number
+  /** LUFS; `silenceDb` where nothing is loud enough to count. */
+  readonly integratedDb: number
+  readonly samplePeakDb: number
+  readonly truePeakDb: number
+  readonly clipped: number
+}
+
+/** The levels of stretches that follow one another. With `dualMono` a mono signal counts as played on two speakers: 3 dB louder. */
+export function levelsOf(stretches: readonly Measure[], { dualMono = false } = {}): Measured {
+  const sampleCount = sum(stretches, each => each.sampleCount)
+  const most = (value: (each: Measure) => number): number => stretches.reduce((largest, each) => Math.max(largest, value(each)), 0)
+  return {
+    sampleCount,
+    rmsDb: powerDb(sum(stretches, each => each.energy) / Math.max(1, sampleCount)),
+    integratedDb: integrated(stretches.map(each => each.steps), dualMono),
+    samplePeakDb: toDb(most(each => each.samplePeak)),
+    truePeakDb: toDb(most(each => each.truePeak)),
+    clipped: sum(stretches, each => each.clipped),
+  }
+}
+
+function sum(stretches: readonly Measure[], value: (each: Measure) => number): number {
+  return stretches.reduce((total, each) => total + value(each), 0)
+}
+
+/** Of loudness, what a K-weighted power of 1 has less than 0 LUFS. */
+const offsetDb = -0.691
+const absoluteGateDb = -70
+const relativeGateDb = -10
+const dualMonoDb = 10 * Math.log10(2)
+
+/** Integrated loudness, LUFS, gated twice (ITU-R BS.1770-4, Annex 1). */
+function integrated(stretches: readonly Float32Array[], dualMono: boolean): number {
+  const blocks = blocksOf(stretches)
+  const shift = offsetDb + (dualMono ? dualMonoDb : 0)
+  const meanAbove = (gateDb: number): number => {
+    const gate = 10 ** ((gateDb - shift) / 10)
+    let total = 0
+    let count = 0
+    for (const power of blocks) {
+      if (power <= gate) continue
+      total += power
+      count += 1
+    }
+    return count === 0 ? 0 : total / count
+  }
+  const first = meanAbove(absoluteGateDb)
+  if (first === 0) return silenceDb
+  return powerDb(meanAbove(Math.max(absoluteGateDb, powerDb(first) + shift + relativeGateDb))) + shift
+}
+
+/** Mean powers of blocks of 400 ms, one every 100 ms. */
+function blocksOf(stretches: readonly Float32Array[]): Float64Array {
+  const length = stretches.reduce((total, each) => total + each.length, 0)
+  const steps = new Float64Array(length)
+  let at = 0
+  for (const each of stretches) {
+    steps.set(each, at)
+    at += each.length
+  }
+  // What is shorter than a block is one.
+  if (length < stepsInBlock) return length === 0 ? new Float64Array(0) : Float64Array.of(steps.reduce((a, b) => a + b, 0) / length)
+  const blocks = new Float64Array(length - stepsInBlock + 1)
+  for (let i = 0; i < blocks.length; i += 1) blocks[i] = (steps[i]! + steps[i + 1]! + steps[i + 2]! + steps[i + 3]!) / stepsInBlock
+  return blocks
+}
+
+/** A stretch of quiet, in samples from the beginning. */
+export interface Quiet {
+  readonly start: number
+  readonly end: number
+}
+
+/** Stretches of at least `leastMs` in which no window reaches a level (dBFS), of stretches that follow one another. */
+export function quietIn(stretches: readonly Measure[], leastMs: number, belowDb: number = edgeLevelDb): Quiet[] {
+  const found: Quiet[] = []
+  const quietest = -belowDb / levelStepDb
+  let start: number | null = null
+  let at = 0
+  const end = (): void => {
+    if (start !== null && stretches.length > 0 && at - start >= leastMs * stretches[0]!.sampleRate / 1000) found.push({ start, end: at })
+    start = null
+  }
+  for (const { levels, sampleRate, sampleCount } of stretches) {
+    const window = windowSamples(sampleRate)
+    const begin = at
+    levels.forEach((level, index) => {
+      at = begin + index * window
+      if (level > quietest) start ??= at
+      else end()
+    })
+    at = begin + sampleCount
+  }
+  end()
+  return found
+}
+
+/** RMS of the quietest `ms` that follow one another, dBFS: what is heard where nobody speaks. */
+export function noiseFloorDb(stretches: readonly Measure[], ms = 500): number {
+  const count = Math.max(1, Math.round(ms / windowMs))
+  const powers: number[] = []
+  for (const { levels } of stretches) for (const level of levels) powers.push(level === 255 ? 0 : 10 ** (-level * levelStepDb / 10))
+  let total = 0
+  let least = Infinity
+  powers.forEach((power, index) => {
+    total += power
+    if (index >= count) total -= powers[index - count]!
+    if (index >= Math.min(count, powers.length) - 1) least = Math.min(least, total)
+  })
+  return least === Infinity ? silenceDb : powerDb(Math.max(0, least) / Math.min(count, powers.length))
+}

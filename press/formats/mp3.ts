@@ -1,0 +1,112 @@
+import { fail } from '#core/problem'
+
+/** Samples of a frame of MPEG-1 Layer III (ISO/IEC 11172-3, 2.4.2.1). */
+export const mp3FrameSamples = 1152
+/** The same of the lower rates of MPEG-2 (ISO/IEC 13818-3). */
+const lowRateFrameSamples = 576
+
+/** Samples that the encoder (LAME) puts before the first one, and those that every decoder adds to them. */
+const encoderDelay = 576
+const decoderDelay = 529
+
+/** Of a file, samples that come out of a decoder before the first one that was encoded. */
+export const mp3Delay = encoderDelay + decoderDelay
+
+export const mp3FrameSamplesAt = (sampleRate: number): number => sampleRate >= 32_000 ? mp3FrameSamples : lowRateFrameSamples
+
+const bitRates = {
+  1: [0, 32, 40, 48, 56, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320],
+  2: [0, 8, 16, 24, 32, 40, 48, 56, 64, 80, 96, 112, 128, 144, 160],
+} as const
+const sampleRates = { 1: [44_100, 48_000, 32_000], 2: [22_050, 24_000, 16_000] } as const
+
+interface FrameHeader {
+  readonly version: 1 | 2
+  readonly bytes: number
+  readonly mono: boolean
+}
+
+/** The header of a frame (ISO/IEC 11172-3, 2.4.1.3); null where there is none. */
+function headerAt(bytes: Buffer, at: number): FrameHeader | null {
+  if (at + 4 > bytes.length || bytes[at] !== 0xff || (bytes[at + 1]! & 0xe6) !== 0xe2) return null
+  const version = (bytes[at + 1]! & 0x18) === 0x18 ? 1 : (bytes[at + 1]! & 0x18) === 0x10 ? 2 : null
+  if (version === null) return null
+  const kbps = bitRates[version][bytes[at + 2]! >> 4]
+  const rate = sampleRates[version][bytes[at + 2]! >> 2 & 3]
+  if (kbps === undefined || kbps === 0 || rate === undefined) return null
+  const padding = bytes[at + 2]! >> 1 & 1
+  return { version, bytes: Math.floor((version === 1 ? 144 : 72) * kbps * 1000 / rate) + padding, mono: bytes[at + 3]! >> 6 === 3 }
+}
+
+/** Where the frames of a stream begin, and its end. Throws a problem where something is not a frame. */
+export function mp3Frames(bytes: Buffer): number[] {
+  const places: number[] = []
+  let at = 0
+  while (at < bytes.length) {
+    const header = headerAt(bytes, at)
+    if (header === null || at + header.bytes > bytes.length) fail('encoder-failed', 'The encoder gave something that is no MP3. Check the free space and try again.')
+    places.push(at)
+    at += header.bytes
+  }
+  places.push(at)
+  return places
+}
+
+/** A stream of MP3 before its tags. */
+export interface Mp3Stream {
+  /** The first frame, whose header the others share. */
+  readonly first: Buffer
+  readonly frames: number
+  readonly bytes: number
+  /** Samples that were encoded. */
+  readonly sampleCount: number
+}
+
+/** Where in the first frame the tag begins: behind its header and side information (ISO/IEC 11172-3, 2.4.1.7). */
+const tagPlace = { 1: { mono: 21, stereo: 36 }, 2: { mono: 13, stereo: 21 } } as const
+const tocEntries = 100
+/** Byte for byte, as decoders look for them (*common practice*; fields from memory). */
+const infoBytes = 4 + 4 + 4 + 4 + tocEntries + 4
+const constantBitRate = 1
+
+/**
+ * The frame before all others that says how many there are, and how many samples to leave out at the beginning and the end, so that decoders give
+ * back exactly what was encoded. It is a valid frame of silence for decoders that do not know it.
+ */
+export function mp3Info({ first, frames, bytes, sampleCount }: Mp3Stream): Buffer {
+  const { version, bytes: length, mono } = headerAt(first, 0)!
+  const frame = Buffer.alloc(length)
+  first.copy(frame, 0, 0, 4)
+  const frameSamples = version === 1 ? mp3FrameSamples : lowRateFrameSamples
+  let at: number = tagPlace[version][mono ? 'mono' : 'stereo']
+  const begin = at
+  frame.write('Info', at, 'latin1')
+  frame.writeUInt32BE(0b1111, at + 4)
+  frame.writeUInt32BE(frames, at + 8)
+  frame.writeUInt32BE(bytes + length, at + 12)
+  for (let i = 0; i < tocEntries; i += 1) frame[at + 16 + i] = Math.floor(i * 256 / tocEntries)
+  at = begin + infoBytes
+  frame.write('Lavc', at, 'latin1')
+  frame[at + 9] = constantBitRate
+  const padding = frames * frameSamples - encoderDelay - sampleCount
+  frame.writeUIntBE(encoderDelay << 12 | padding, at + 21, 3)
+  frame.writeUInt32BE(bytes + length, at + 28)
+  frame.writeUInt16BE(crc16(frame.subarray(0, at + 34)), at + 34)
+  return frame
+}
+
+/** CRC-16 with the polynomial 0x8005, bits from the lowest on. */
+function crc16(bytes: Buffer): number {
+  let crc = 0
+  for (const byte of bytes) {
+    crc ^= byte
+    for (let bit = 0; bit < 8; bit += 1) crc = (crc & 1) === 1 ? crc >> 1 ^ 0xa001 : crc >> 1
+  }
+  return crc
+}
+
+/** What the encoder takes away from the level, dB, by bit rate (kbit/s); measured. */
+export function mp3LossDb(kbps: number): number {
+  if (kbps >= 256) return 0
+  return kbps >= 192 ? 0.265 : 0.446
+}

@@ -1,0 +1,174 @@
+import { createWriteStream } from 'node:fs'
+import { pipeline } from 'node:stream/promises'
+import { renderTrack, type Track } from '#core/audio/track'
+import type { DeliveryProfile } from '#core/delivery/profile'
+import { hash } from '#core/hash'
+import type { FileLevels } from '#core/mastering/file-levels'
+import { gainFor } from '#core/mastering/gain'
+import { master, type Mastering } from '#core/mastering/master'
+import { levelsOf, measure, noiseFloorDb, type Measure } from '#core/mastering/measure'
+import { fail } from '#core/problem'
+import { onGrid, type GridTrack, type Stretch } from '#core/runsheet/grid'
+import type { FileTags } from '#core/runsheet/run-sheet'
+import { windowOf } from '#core/runsheet/window'
+import { EncoderLostError } from './ffmpeg'
+import { mp3Delay, mp3FrameSamplesAt, mp3Info, mp3LossDb } from './formats/mp3'
+import { postRollFrames, preRollFrames, type PieceEncoder } from './piece-encoder'
+import type { EncodedPiece, PieceStore } from './piece-store'
+import { id3Tags } from './tags'
+
+/** Part of every key: another one makes all pieces anew. */
+const pieceRevision = 1
+
+/** A file is levelled again when encoding has moved it out of its tolerance, so often at most. */
+const mostRounds = 3
+
+type Load = (take: string) => Promise<Int16Array>
+
+/** What encodes, and what keeps what is encoded. */
+export interface Press {
+  readonly encoder: PieceEncoder
+  readonly store: PieceStore
+  /** Name and version of the encoder. */
+  readonly encoderName: string
+}
+
+/** A piece of a file that is there. */
+interface PressedPiece {
+  readonly key: string
+  readonly piece: EncodedPiece
+}
+
+/** A file in encoded pieces. */
+export interface PressedFile {
+  readonly pieces: readonly PressedPiece[]
+  readonly levels: FileLevels
+  /** Samples of the file when it is decoded. */
+  readonly sampleCount: number
+}
+
+/** The track of a file as it is encoded: its pieces on the frames of the encoder. */
+export function gridOf(track: Track, { sampleRate }: DeliveryProfile): GridTrack {
+  return onGrid(track, { frameSamples: mp3FrameSamplesAt(sampleRate), sampleRate })
+}
+
+/**
+ * Encodes what is not kept yet of a track, at the level that the profile asks for; `beforeDb` is the gain that the file had before, which stays while it can. Rejects with a problem when a
+ * take is lost, the disk is full, or the encoder does not work.
+ */
+export async function pressTrack({ track, stretches }: GridTrack, profile: DeliveryProfile, load: Load, press: Press, beforeDb: number | null): Promise<PressedFile> {
+  const { target } = profile
+  let gainDb = target === null ? 0 : beforeDb ?? gainFor(levelOf(await measureTrack(track, stretches, load), profile), target)
+  for (let round = 1; ; round += 1) {
+    const pieces = await Promise.all(stretches.map((stretch, index) => pressPiece(track, stretch, index === stretches.length - 1, gainDb, profile, load, press)))
+    const measures = pieces.map(({ piece }) => piece.measure)
+    const wanted = target === null ? 0 : gainFor(levelOf(measures, profile) - gainDb, target, gainDb)
+    if (wanted === gainDb || round === mostRounds) return { pieces, levels: fileLevels(pieces, gainDb, profile), sampleCount: deliveredSamples(track, stretches, profile) }
+    gainDb = wanted
+  }
+}
+
+function levelOf(measures: readonly Measure[], { target, dualMono }: DeliveryProfile): number {
+  const { rmsDb, integratedDb } = levelsOf(measures, { dualMono })
+  return target?.measure === 'integrated' ? integratedDb : rmsDb
+}
+
+function fileLevels(pieces: readonly PressedPiece[], gainDb: number, { dualMono }: DeliveryProfile): FileLevels {
+  const measures = pieces.map(({ piece }) => piece.measure)
+  const { sampleCount: _, ...levels } = levelsOf(measures, { dualMono })
+  return {
+    gainDb, ...levels, noiseFloorDb: noiseFloorDb(measures),
+    limited: {
+      count: pieces.reduce((sum, { piece }) => sum + piece.limited.count, 0),
+      mostDb: pieces.reduce((most, { piece }) => Math.max(most, piece.limited.mostDb), 0),
+    },
+  }
+}
+
+/** Measures a track as it is before it is levelled. */
+async function measureTrack(track: Track, stretches: readonly Stretch[], load: Load): Promise<Measure[]> {
+  const measures: Measure[] = []
+  for (const { startSample, endSample } of stretches) {
+    const samples = await rendered(renderTrack(track, load, startSample, endSample), endSample - startSample)
+    measures.push(measure(samples, track.sampleRate))
+  }
+  return measures
+}
+
+/** All samples of stretches that follow one another. */
+export async function rendered(stretches: AsyncIterable<Int16Array>, length: number): Promise<Int16Array> {
+  const samples = new Int16Array(length)
+  let at = 0
+  for await (const each of stretches) {
+    samples.set(each, at)
+    at += each.length
+  }
+  return samples
+}
+
+/** Samples of a track at the rate of the file, up to its end. */
+export function deliveredSamples({ sampleRate }: Track, stretches: readonly Stretch[], profile: DeliveryProfile): number {
+  const last = stretches.at(-1)!
+  const before = stretches.slice(0, -1).reduce((frames, stretch) => frames + stretch.frames, 0)
+  return before * mp3FrameSamplesAt(profile.sampleRate) + Math.ceil((last.endSample - last.startSample) * profile.sampleRate / sampleRate)
+}
+
+async function pressPiece(track: Track, { startSample, endSample, frames }: Stretch, isLast: boolean, gainDb: number, profile: DeliveryProfile, load: Load, { encoder, store, encoderName }: Press): Promise<PressedPiece> {
+  const frameSamples = mp3FrameSamplesAt(profile.sampleRate)
+  const inTrack = (count: number): number => Math.round(count * frameSamples * track.sampleRate / profile.sampleRate)
+  // What the decoder still holds back at the end takes frames of its own.
+  const behind = isLast ? Math.ceil((mp3Delay + (endSample - startSample) * profile.sampleRate / track.sampleRate) / frameSamples) - frames : 0
+  const allFrames = frames + behind
+  const window = windowOf(track, startSample - inTrack(preRollFrames), Math.max(endSample, startSample + inTrack(allFrames)) + inTrack(postRollFrames))
+  const { bitRateKbps, sampleRate, ceilingDb } = profile
+  const key = hash([pieceRevision, encoderName, { bitRateKbps, sampleRate, ceilingDb }, gainDb, allFrames, window])
+  const kept = await store.find(key)
+  if (kept !== null) return { key, piece: kept }
+  const piece = await encoder.encode({
+    trackRate: track.sampleRate, frames: allFrames,
+    render: async () => {
+      const { samples, limited: { places, mostDb } } = master(await rendered(renderTrack(window, load), window.sampleCount), track.sampleRate, masteringFor(profile, gainDb))
+      const first = inTrack(preRollFrames)
+      return { samples, limited: { count: places.filter(place => place >= first && place < first + endSample - startSample).length, mostDb } }
+    },
+  })
+  return { key, piece: await store.put(key, piece) }
+}
+
+/** Encoding moves peaks by up to a quarter of a dB, seldom by more; measured. */
+const encodingMovesDb = 0.5
+
+/** What is done to a file that is to have a gain when it is decoded: the encoder takes something away. */
+export function masteringFor({ bitRateKbps, ceilingDb }: DeliveryProfile, gainDb: number): Mastering {
+  const lossDb = mp3LossDb(bitRateKbps)
+  return { gainDb: gainDb + lossDb, ceilingDb: ceilingDb === null ? null : ceilingDb + lossDb - encodingMovesDb }
+}
+
+/** Puts a file together from its pieces. A piece that is damaged is removed, and the promise rejects with `PieceDamagedError`. */
+export async function writeFile({ pieces, sampleCount }: PressedFile, tags: FileTags, store: PieceStore, path: string): Promise<void> {
+  const frames = pieces.reduce((sum, { piece }) => sum + piece.frames, 0)
+  const bytes = pieces.reduce((sum, { piece }) => sum + piece.length, 0)
+  await pipeline(async function* () {
+    yield id3Tags(tags)
+    for (const [index, { key, piece }] of pieces.entries()) {
+      const read = await store.frames(key, piece)
+      if (read === null) {
+        await store.remove(key)
+        throw new PieceDamagedError(key)
+      }
+      if (index === 0) yield mp3Info({ first: read, frames, bytes, sampleCount })
+      yield read
+    }
+  }, createWriteStream(path))
+}
+
+/** An encoded piece was damaged on the disk and is gone; it can be made again. */
+export class PieceDamagedError extends Error {
+  override readonly name = 'PieceDamagedError'
+}
+
+/** What an encoder that is ended again and again becomes for the user. */
+export function encoderProblem(error: unknown, fileName: string): never {
+  if (error instanceof EncoderLostError) fail('encoder-lost', 'The encoder was ended from outside, or hung, twice. Check the memory of the machine and deliver again.', fileName)
+  throw error
+}

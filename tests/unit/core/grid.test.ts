@@ -1,0 +1,107 @@
+import fc from 'fast-check'
+import { layTrack, type Track } from '#core/audio/track'
+import { hash } from '#core/hash'
+import { onGrid, type GridTrack } from '#core/runsheet/grid'
+import { windowOf } from '#core/runsheet/window'
+import type { CastUtterance } from '#core/score/request'
+import { choose } from '#core/takes/choose'
+import { takenUtterance } from '../../support/casting'
+import { takeRecord } from '../../support/takes'
+
+const grid = { frameSamples: 1152, sampleRate: 44_100 }
+const trackRate = 22_050
+
+interface Said {
+  readonly name: number
+  readonly seconds: number
+  readonly restMs: number
+  readonly beginsPassage: boolean
+}
+
+/** A track of sentences without any sound of their own: only lengths and rests count. */
+function trackOf(said: readonly Said[], sampleRate = trackRate): Track {
+  let passage = 0
+  const utterances = said.map(({ name, restMs, beginsPassage }, index): CastUtterance => {
+    if (beginsPassage) passage += 1
+    return { ...takenUtterance(hash(name), index === 0 ? 0 : restMs), passageId: String(passage) }
+  })
+  const takes = new Map(said.map(({ name, seconds }) => [hash(name), takeRecord(hash(name), { sampleRate, sampleCount: Math.round(seconds * sampleRate) })]))
+  const score = { partId: 'p', utterances }
+  return layTrack(score, choose(score, takes), sampleRate, { headMs: 500, tailMs: 1000 })
+}
+
+const sentence = fc.record({
+  name: fc.nat(), seconds: fc.double({ min: 0.5, max: 12, noNaN: true }), restMs: fc.integer({ min: 0, max: 1500 }), beginsPassage: fc.boolean(),
+})
+const text = fc.uniqueArray(sentence, { minLength: 60, maxLength: 200, selector: each => each.name })
+
+/** What is encoded, piece after piece. */
+const windows = ({ track, stretches }: GridTrack): string[] => stretches.map(({ startSample, endSample }) => hash(windowOf(track, startSample - 6912, endSample + 1728)))
+
+test('every piece but the last is a whole number of frames, and they follow one another', () => {
+  fc.assert(fc.property(text, said => {
+    const { track, stretches } = onGrid(trackOf(said), grid)
+    stretches.forEach(({ startSample, endSample, frames }, index) => {
+      expect(startSample).toBe(index === 0 ? 0 : stretches[index - 1]!.endSample)
+      if (index < stretches.length - 1) expect((endSample - startSample) * 2).toBe(frames * 1152)
+    })
+    expect(stretches.at(-1)!.endSample).toBe(track.sampleCount)
+  }))
+})
+
+test('rests change by at most half a frame, only where it is cut, and nothing else moves against what is beside it', () => {
+  fc.assert(fc.property(text, said => {
+    const before = trackOf(said)
+    const { track, stretches } = onGrid(before, grid)
+    let changed = 0
+    track.timeline.forEach((each, index) => {
+      const old = before.timeline[index]!
+      expect(each.endSample - each.startSample).toBe(old.endSample - old.startSample)
+      const by = each.startSample - each.restSample - (old.startSample - old.restSample)
+      expect(Math.abs(by)).toBeLessThanOrEqual(576 / 2)
+      if (by !== 0) changed += 1
+    })
+    expect(changed).toBeLessThan(stretches.length)
+    expect(track.lanes.speech.reduce((at, piece) => {
+      expect(piece.startSample).toBe(at)
+      return at + piece.sampleCount
+    }, 0)).toBe(track.sampleCount)
+  }))
+})
+
+test('pieces are 20 to 60 s long where the rests allow it', () => {
+  fc.assert(fc.property(text, said => {
+    const { stretches } = onGrid(trackOf(said.map(each => ({ ...each, restMs: 600 }))), grid)
+    for (const { startSample, endSample } of stretches.slice(0, -1)) {
+      expect((endSample - startSample) / trackRate).toBeGreaterThan(19.9)
+      expect((endSample - startSample) / trackRate).toBeLessThan(60.1)
+    }
+  }))
+})
+
+test('a sentence that is put in moves only the pieces near it', () => {
+  fc.assert(fc.property(text, sentence, fc.nat(), (said, added, place) => {
+    const at = 1 + place % (said.length - 1)
+    const before = windows(onGrid(trackOf(said), grid))
+    const after = windows(onGrid(trackOf([...said.slice(0, at), { ...added, name: -1 }, ...said.slice(at)]), grid))
+    const kept = new Set(before)
+    // Cuts find back to where they were within a few pieces, however long the text is.
+    expect(after.filter(each => !kept.has(each)).length).toBeLessThanOrEqual(8)
+  }), { numRuns: 200 })
+})
+
+test('at rates that do not go evenly into a frame pieces are as near to whole frames as samples allow', () => {
+  const said = Array.from({ length: 80 }, (_, name): Said => ({ name, seconds: 2.3 + name % 7, restMs: 700, beginsPassage: name % 4 === 0 }))
+  const { stretches } = onGrid(trackOf(said, 24_000), grid)
+  expect(stretches.length).toBeGreaterThan(3)
+  for (const { startSample, endSample, frames } of stretches.slice(0, -1)) expect(Math.abs((endSample - startSample) * 44_100 / 24_000 - frames * 1152)).toBeLessThan(1)
+})
+
+test('before a track begins and after it is over there is silence', () => {
+  const track = trackOf([{ name: 1, seconds: 1, restMs: 0, beginsPassage: true }])
+  const window = windowOf(track, -100, track.sampleCount + 100)
+  expect(window.sampleCount).toBe(track.sampleCount + 200)
+  expect(window.lanes.speech.map(({ take, startSample, sampleCount }) => [take === null, startSample, sampleCount])).toEqual([
+    [true, 0, 11_125], [false, 11_125, 22_050], [true, 33_175, 22_150],
+  ])
+})

@@ -1,0 +1,147 @@
+import { execFileSync } from 'node:child_process'
+import { readFile, readdir, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { layTrack, renderTrack } from '#core/audio/track'
+import { defaultProfile, type DeliveryProfile } from '#core/delivery/profile'
+import { master } from '#core/mastering/master'
+import { runSheet, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { plainContent } from '#core/script/content'
+import { defaultHouseStyle } from '#core/style/house-style'
+import { choose, noTakes, takesOf, withKnown } from '#core/takes/choose'
+import { deliver, type DeliveredFile } from '../../../press/deliver'
+import { gridOf, masteringFor, rendered } from '../../../press/press-track'
+import { makeTakes } from '../../../reading/make-takes'
+import { FileTakeIndex } from '../../../takes/file-index'
+import { FolderStorage } from '../../../takes/folder-storage'
+import { takeLoader, type TakeLibrary } from '../../../takes/library'
+import { openEngines } from '../../../voices/engines'
+import { decode } from '../../support/audio'
+import { castPart, narrator } from '../../support/casting'
+import { programs, temporaryFolder } from '../../support/paths'
+import { packsIn } from '../../support/takes'
+
+const folder = temporaryFolder()
+const engines = openEngines({ programs, parallel: 2 })
+afterAll(() => Promise.all([engines.close(), library.packs.close(), storage.close()]))
+
+const trackRate = 22_050
+const work = { title: 'Bees', author: null, language: 'en-GB' }
+
+// Forty passages of different lengths, about four minutes.
+const sentences = [
+  'The colony winters as one warm ball of bees.', 'In a mild week they fly, and drop what they have held for a month.', 'Nobody opens a hive then.',
+  'Weigh it with one hand at the back, and write the weight into the book that hangs by the door.', 'Snow on the alighting board does no harm.',
+]
+const passages = Array.from({ length: 40 }, (_, index) => `Day ${index + 1}. ${sentences[index % 5]!} ${sentences[(index * 3 + 1) % 5]!}`)
+
+function sheetOf(texts: readonly string[]): RunSheetFile[] {
+  const compiled = castPart({
+    id: '1', kind: 'chapter', label: 'Winter', included: true, passages: texts.map((text, index) => ({ id: `1.${index}`, kind: 'paragraph', content: plainContent(text) })),
+  }, { language: 'en', style: defaultHouseStyle, casting: narrator })
+  return runSheet([{ id: '1', number: 1, label: 'Winter', isSpoken: true, score: compiled, references: choose(compiled, noTakes) }], defaultProfile)
+}
+
+let library: TakeLibrary
+let storage: FolderStorage
+
+async function make(texts: readonly string[], out: string, options: { profile?: DeliveryProfile, gainBefore?: () => Promise<number | null> } = {}): Promise<{ file: DeliveredFile, keys: readonly string[], path: string }> {
+  const sheet = sheetOf(texts)
+  await makeTakes(sheet[0]!.part.score.utterances, library, engines)
+  let keys: readonly string[] = []
+  const [file] = await deliver(sheet, work, options.profile ?? defaultProfile, library, { storage, folder: out }, {
+    trackRate, pieces: storage, ...options, onPieces: used => {
+      keys = used
+      return Promise.resolve()
+    },
+  }) as [DeliveredFile]
+  return { file, keys, path: join(folder(), out, file.name) }
+}
+
+let whole: Awaited<ReturnType<typeof make>>
+let samples: Int16Array
+
+beforeAll(async () => {
+  library = { index: await FileTakeIndex.open(join(folder(), 'takes.jsonl')), packs: packsIn(folder()) }
+  storage = new FolderStorage(folder())
+  whole = await make(passages, 'whole')
+  samples = decode(whole.path)
+})
+
+const ratioDb = (signal: number, noise: number): number => 10 * Math.log10(signal / Math.max(noise, 1e-9))
+
+test('at every join the decoded audio is as near to what was encoded as if it had been encoded in one go, within 0.5 dB', async () => {
+  const [{ part: { score, references: open } }] = sheetOf(passages) as [RunSheetFile]
+  const records = await library.index.find(takesOf(open))
+  const { track, stretches } = gridOf(layTrack(score, withKnown(open, records), trackRate, defaultProfile), defaultProfile)
+  expect(stretches.length).toBeGreaterThan(4)
+  const load = takeLoader(library, records, new Map(), trackRate)
+  const source = master(await rendered(renderTrack(track, load), track.sampleCount), trackRate, masteringFor(defaultProfile, whole.file.levels.gainDb)).samples
+  const [raw, atOnce, resampled] = ['source.f32', 'at-once.mp3', 'source.s16'].map(name => join(folder(), name)) as [string, string, string]
+  await writeFile(raw, Buffer.from(source.buffer))
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'f32le', '-ar', String(trackRate), '-ac', '1', '-i', raw, '-ar', '44100', '-c:a', 'libmp3lame', '-b:a', '192k', '-reservoir', '0', atOnce, '-ar', '44100', '-af', 'volume=-0.265dB', '-f', 's16le', resampled])
+  const oneGo = decode(atOnce)
+  const bytes = await readFile(resampled)
+  const encoded = new Int16Array(bytes.buffer, bytes.byteOffset, bytes.length >> 1)
+  expect(Math.abs(oneGo.length - samples.length)).toBeLessThan(2)
+
+  const nearness = (made: Int16Array, reference: Int16Array, from = 0, to = encoded.length - 1): number => {
+    let [signal, noise] = [0, 0]
+    for (let i = from; i < to; i += 1) {
+      signal += reference[i]! ** 2
+      noise += (made[i]! - reference[i]!) ** 2
+    }
+    return ratioDb(signal, noise)
+  }
+  const mean = nearness(samples, encoded)
+  expect(Math.abs(mean - nearness(oneGo, encoded))).toBeLessThan(0.1)
+  for (const { startSample } of stretches.slice(1)) {
+    // A second around each join, which has the end and the beginning of speech in it.
+    const around = [startSample * 2 - 22_050, startSample * 2 + 22_050] as const
+    expect(nearness(samples, encoded, ...around)).toBeGreaterThan(nearness(oneGo, encoded, ...around) - 0.5)
+    // Two encodings, each as far from what was encoded, are at most twice as far from each other.
+    expect(nearness(samples, oneGo, ...around)).toBeGreaterThan(mean - 6)
+  }
+})
+
+test('has the length that was laid, to the sample', () => {
+  expect(samples).toHaveLength(whole.file.sampleCount)
+})
+
+test('its levels are those that other meters find', () => {
+  const said = execFileSync('bash', ['-c', `ffmpeg -hide_banner -nostats -i "${whole.path}" -map 0:a -af astats=measure_perchannel=none,ebur128=peak=true:framelog=verbose -f null - 2>&1`], { encoding: 'utf8' })
+  const found = (pattern: RegExp): number => Number(pattern.exec(said)![1])
+  const { levels } = whole.file
+  expect(Math.abs(levels.rmsDb - found(/RMS level dB: (\S+)/u))).toBeLessThanOrEqual(0.2)
+  expect(Math.abs(levels.integratedDb - found(/Summary:[\s\S]*?I:\s+(\S+) LUFS/u))).toBeLessThanOrEqual(0.1)
+  expect(Math.abs(levels.truePeakDb - found(/Summary:[\s\S]*?Peak:\s+(\S+) dBFS/u))).toBeLessThanOrEqual(0.2)
+  expect(levels.truePeakDb).toBeLessThanOrEqual(defaultProfile.ceilingDb!)
+  expect(Math.abs(levels.rmsDb - defaultProfile.target!.level)).toBeLessThanOrEqual(defaultProfile.target!.tolerance)
+  expect(levels.noiseFloorDb).toBeLessThan(-60)
+})
+
+test('one edited word encodes its piece anew, and at most the one beside it', async () => {
+  const edited = passages.map((text, index) => index === 20 ? text.replace('Day', 'Morning') : text)
+  const after = await make(edited, 'edited', { gainBefore: () => Promise.resolve(whole.file.levels.gainDb) })
+  expect(after.file.levels.gainDb).toBe(whole.file.levels.gainDb)
+  const known = new Set(whole.keys)
+  const fresh = after.keys.filter(key => !known.has(key)).length
+  expect(fresh).toBeGreaterThanOrEqual(1)
+  expect(fresh).toBeLessThanOrEqual(2)
+})
+
+test('made again without what was kept it is the same to the byte', async () => {
+  const elsewhere = new FolderStorage(join(folder(), 'elsewhere'))
+  const [again] = await deliver(sheetOf(passages), work, defaultProfile, library, { storage: elsewhere, folder: 'out' }, { trackRate, pieces: elsewhere })
+  await elsewhere.close()
+  expect(again!.sha256).toBe(whole.file.sha256)
+})
+
+test('a piece that is damaged on the disk is made again', async () => {
+  const kept = join(folder(), 'pieces', whole.keys[1]!.slice(0, 2), whole.keys[1]!)
+  const bytes = await readFile(kept)
+  bytes[bytes.length - 100]! ^= 0xff
+  await writeFile(kept, bytes)
+  const again = await make(passages, 'again')
+  expect(again.file.sha256).toBe(whole.file.sha256)
+  expect((await readdir(join(folder(), 'pieces'), { recursive: true })).filter(name => name.endsWith('.part'))).toEqual([])
+})
