@@ -1,12 +1,14 @@
+import { samplesToMs } from '#core/audio/pcm'
 import { layTrack } from '#core/audio/track'
 import { defaultProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
-import { runSheet, trackMs, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { runSheet, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { trackRateOf } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
 import { unreadIn, warningsOf } from '#core/score/warnings'
 import type { Script } from '#core/script/script'
 import { choose, noTakes, withKnown } from '#core/takes/choose'
+import { deliveredSamples, gridOf } from '#press/press-track'
 import { engineCapabilities, languageOfVoice } from '#voices/registry'
 import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
 import type { IntakeFlags } from './choices'
@@ -26,10 +28,10 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { jso
     const files = []
     for (const { number, name, parts, part } of sheet) {
       const takes = await library.index.find(part.score.utterances.map(utterance => utterance.key))
-      const track = layTrack(part.score, withKnown(part.references, takes), rate, defaultProfile)
+      const grid = gridOf(layTrack(part.score, withKnown(part.references, takes), rate, defaultProfile), defaultProfile)
       files.push({
         number, name, parts,
-        durationMs: Math.round(trackMs(track)),
+        durationMs: Math.round(samplesToMs(deliveredSamples(grid, defaultProfile), defaultProfile.sampleRate)),
         characters: part.score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0),
         utterances: part.score.utterances.length,
         read: takes.size > 0 && part.score.utterances.every(utterance => takes.has(utterance.key)),

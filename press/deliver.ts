@@ -116,8 +116,8 @@ async function makeFile(
     }, file.name, name, place)
   return {
     number: file.number, name: file.name, title: file.title, parts: file.parts,
-    durationMs: roundedMs(deliveredSamples(grid.track, grid.stretches, profile), profile.sampleRate),
-    sampleCount: deliveredSamples(grid.track, grid.stretches, profile),
+    durationMs: roundedMs(deliveredSamples(grid, profile), profile.sampleRate),
+    sampleCount: deliveredSamples(grid, profile),
     levels, sentences: manifestSentences(grid.track),
     ...made, fingerprint,
   }

@@ -63,7 +63,7 @@ export async function pressTrack({ track, stretches }: GridTrack, profile: Deliv
     const pieces = await Promise.all(stretches.map((stretch, index) => pressPiece(track, stretch, index === stretches.length - 1, gainDb, profile, load, press)))
     const measures = pieces.map(({ piece }) => piece.measure)
     const wanted = target === null ? 0 : gainFor(levelOf(measures, profile) - gainDb, target, gainDb)
-    if (wanted === gainDb || round === mostRounds) return { pieces, levels: fileLevels(pieces, gainDb, profile), sampleCount: deliveredSamples(track, stretches, profile) }
+    if (wanted === gainDb || round === mostRounds) return { pieces, levels: fileLevels(pieces, gainDb, profile), sampleCount: deliveredSamples({ track, stretches }, profile) }
     gainDb = wanted
   }
 }
@@ -107,7 +107,7 @@ export async function rendered(stretches: AsyncIterable<Int16Array>, length: num
 }
 
 /** Samples of a track at the rate of the file, up to its end. */
-export function deliveredSamples({ sampleRate }: Track, stretches: readonly Stretch[], profile: DeliveryProfile): number {
+export function deliveredSamples({ track: { sampleRate }, stretches }: GridTrack, profile: DeliveryProfile): number {
   const last = stretches.at(-1)!
   const before = stretches.slice(0, -1).reduce((frames, stretch) => frames + stretch.frames, 0)
   return before * mp3FrameSamplesAt(profile.sampleRate) + Math.ceil((last.endSample - last.startSample) * profile.sampleRate / sampleRate)

@@ -1,6 +1,7 @@
 import type { Choices, Split } from '#core/manuscript/choices'
 import type { ComparedState } from '#core/manuscript/compare'
 import type { DropKind, LanguageSource, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
+import type { FileLevels } from '#core/mastering/file-levels'
 import type { Problem } from '#core/problem'
 import type { Casting, EngineId, Engines } from '#core/score/cast'
 import type { Content } from '#core/script/content'
@@ -313,6 +314,8 @@ export interface DeliveryFileView {
   readonly durationMs: number
   readonly bytes: number
   readonly stale: boolean
+  /** Measured of the finished file; null for one of an earlier version. */
+  readonly levels: FileLevels | null
   /** What has happened to it on the disk. */
   readonly damage: FileDamage | null
 }
@@ -326,12 +329,12 @@ export interface DeliveryDesk {
   readonly namePattern: string
 }
 
-export type StorageKindId = 'takes' | 'deliveries' | 'documents' | 'database'
+export type StorageKindId = 'takes' | 'deliveries' | 'pieces' | 'documents' | 'database'
 
 export interface StorageKind {
   readonly id: StorageKindId
   readonly bytes: number
-  /** What could go: takes that no script needs now, deliveries that are not the newest, documents that were never accepted. */
+  /** What could go: takes that no script needs now, deliveries that are not the newest, encoded pieces, documents that were never accepted. */
   readonly freeable: { readonly bytes: number, readonly count: number, readonly items: readonly string[] } | null
   /** Why it cannot be told what could go. */
   readonly problem: Problem | null

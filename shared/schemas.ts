@@ -266,7 +266,7 @@ export const freeSchema = {
   type: 'object',
   required: ['kind'],
   additionalProperties: false,
-  properties: { kind: { enum: ['takes', 'deliveries', 'documents'] } },
+  properties: { kind: { enum: ['takes', 'deliveries', 'pieces', 'documents'] } },
 } as const
 export type FreeRequest = FromSchema<typeof freeSchema>
 

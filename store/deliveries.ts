@@ -76,7 +76,7 @@ function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: Re
     id: row.id, number: row.number, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, partial: row.partIds !== null, problem: row.problem,
     files: files.map(file => ({
       number: file.number, name: file.name, title: file.title, durationMs: file.durationMs, bytes: file.bytes,
-      stale: file.partId === null || current.get(file.partId) !== file.fingerprint, damage: damages.get(file) ?? null,
+      stale: file.partId === null || current.get(file.partId) !== file.fingerprint, levels: file.levels, damage: damages.get(file) ?? null,
     })),
   }
 }
@@ -175,18 +175,13 @@ export async function endDelivery(database: Database, delivery: DeliveryRow, sta
 /** The newest finished file with a fingerprint, if its levels are known. */
 export async function finishedFile(fingerprint: string): Promise<{ deliveryId: string, name: string, sha256: string, levels: FileLevels } | null> {
   const row = await DeliveryFileRow.findOne({ where: { fingerprint }, order: [['deliveryId', 'DESC']] })
-  return row?.levels == null ? null : { deliveryId: row.deliveryId, name: row.name, sha256: row.sha256, levels: row.levels }
+  return row === null || row.levels === null ? null : { deliveryId: row.deliveryId, name: row.name, sha256: row.sha256, levels: row.levels }
 }
 
 /** The gain (dB) of the newest file that was made of a part. */
 export async function gainOf(partId: string): Promise<number | null> {
   const row = await DeliveryFileRow.findOne({ where: { partId, levels: { [Op.ne]: null } }, attributes: ['levels'], order: [['deliveryId', 'DESC']] })
   return row?.levels?.gainDb ?? null
-}
-
-/** Notes that encoded pieces were used. */
-export async function usePieces(database: Database, keys: readonly string[]): Promise<void> {
-  await database.rows('INSERT INTO pieces (key) SELECT unnest($1::text[]) ON CONFLICT (key) DO UPDATE SET used_at = now() RETURNING key', [[...new Set(keys)]])
 }
 
 /** Throws a problem when there is no such delivery. */

@@ -4,10 +4,11 @@ import { fail, type Problem } from '#core/problem'
 import { takeId } from '#core/takes/take'
 import type { StorageKind, StorageKindId, StorageView } from '#shared/api'
 import { settledMs, type Packs } from '#takes/packs'
-import type { FileStorage } from '#takes/storage'
+import type { FileStorage, StoredFile } from '#takes/storage'
 import type { TakeRecord } from '#takes/take'
 import type { Database } from './database'
 import { deliveryFolder, folders, manuscriptFile } from './folders'
+import { freePieces } from './pieces'
 import { bringUpToDate } from './summaries'
 import { takesIn } from './take-index'
 
@@ -40,9 +41,11 @@ export async function storageView(database: Database, storage: FileStorage, brok
   const [size] = await database.rows<{ bytes: string }>('SELECT pg_database_size(current_database()) AS bytes')
   const old = await olderDeliveries(database)
   const unaccepted = await unacceptedDocuments(database)
+  const pieces = await storage.list(folders.pieces)
   const kinds: StorageKind[] = [
     { id: 'takes', bytes: await bytesBelow(storage, folders.takes), freeable: freeableTakes, problem },
     { id: 'deliveries', bytes: await bytesBelow(storage, folders.deliveries), freeable: await goingDeliveries(storage, old), problem: null },
+    { id: 'pieces', bytes: sizeOf(pieces), freeable: { bytes: sizeOf(pieces), count: pieces.length, items: [] }, problem: null },
     { id: 'documents', bytes: await bytesBelow(storage, folders.manuscripts), freeable: await goingDocuments(storage, unaccepted), problem: null },
     { id: 'database', bytes: Number(size!.bytes), freeable: null, problem: null },
   ]
@@ -56,7 +59,7 @@ export async function storageView(database: Database, storage: FileStorage, brok
 export async function freeStorage(database: Database, storage: FileStorage, packs: Packs, kind: Exclude<StorageKindId, 'database'>, brokenBy: BrokenBy = bringing(database)): Promise<number> {
   const busy = await database.rows('SELECT id FROM readings WHERE state = \'running\' UNION ALL SELECT id FROM deliveries WHERE state = \'running\' LIMIT 1')
   if (busy.length > 0) fail('storage-busy', 'A reading or a delivery is running. Wait for it or stop it, then free space.')
-  const folder = { takes: folders.takes, deliveries: folders.deliveries, documents: folders.manuscripts }[kind]
+  const folder = { takes: folders.takes, deliveries: folders.deliveries, pieces: folders.pieces, documents: folders.manuscripts }[kind]
   const before = await bytesBelow(storage, folder)
   if (kind === 'takes') {
     const problem = await obstacle(database, brokenBy)
@@ -73,6 +76,8 @@ export async function freeStorage(database: Database, storage: FileStorage, pack
       await database.rows('DELETE FROM deliveries WHERE id = $1 RETURNING id', [id])
       for (const file of await storage.list(deliveryFolder(id))) await storage.remove(file.name)
     }
+  } else if (kind === 'pieces') {
+    await freePieces(database, storage, 0)
   } else {
     for (const { id, sha256 } of await unacceptedDocuments(database)) {
       await database.rows('DELETE FROM manuscripts WHERE id = $1 RETURNING id', [id])
@@ -189,6 +194,9 @@ async function isUnnamed(database: Database, sha256: string): Promise<boolean> {
 
 /** Bytes that are used below a folder; a file with several names counts once. */
 async function bytesBelow(storage: FileStorage, folder: string): Promise<number> {
-  const files = new Map((await storage.list(folder)).map(file => [file.identity, file.bytes]))
-  return [...files.values()].reduce((sum, bytes) => sum + bytes, 0)
+  return sizeOf(await storage.list(folder))
+}
+
+function sizeOf(files: readonly StoredFile[]): number {
+  return [...new Map(files.map(file => [file.identity, file.bytes])).values()].reduce((sum, bytes) => sum + bytes, 0)
 }

@@ -2,7 +2,8 @@ import { basename, dirname } from 'node:path'
 import { sealMark, type Packs } from '#takes/packs'
 import { draftMark, type FileStorage, type StoredFile } from '#takes/storage'
 import type { Database } from './database'
-import { folders, pieceFile } from './folders'
+import { folders } from './folders'
+import { freePieces, knownPieces } from './pieces'
 import { pruneReadings } from './readings'
 import { compactPacks } from './storage'
 
@@ -16,8 +17,8 @@ export const tidyMs = 60 * 60_000
 export type Leftovers = Map<string, { readonly version: string, readonly sinceMs: number }>
 
 /**
- * Removes what work that was cut off has left: unfinished files, files of deliveries and documents that are no longer in the database, and
- * empty packs. A file goes when it has been seen unchanged for the better part of an hour, whatever its date says; `leftovers` is what earlier calls
+ * Removes what work that was cut off has left: unfinished files, files of deliveries, documents and encoded pieces that are no longer in the database, and
+ * empty packs; encoded pieces that were not used for long. A file goes when it has been seen unchanged for the better part of an hour, whatever its date says; `leftovers` is what earlier calls
  * have seen. Gives the names of the files that are gone.
  */
 export async function tidy(database: Database, storage: FileStorage, packs: Packs, leftovers: Leftovers, nowMs = performance.now()): Promise<string[]> {
@@ -25,7 +26,7 @@ export async function tidy(database: Database, storage: FileStorage, packs: Pack
   await pruneReadings(database)
   const removed = await compactPacks(database, storage, packs)
   removed.push(...await freePieces(database, storage))
-  const pieces = await known(database, 'SELECT key AS name FROM pieces')
+  const pieces = await knownPieces(database)
   const deliveries = await known(database, 'SELECT id AS name FROM deliveries')
   const documents = await known(database, 'SELECT sha256 AS name FROM manuscripts')
   const takes = await storage.list(folders.takes)
@@ -37,16 +38,6 @@ export async function tidy(database: Database, storage: FileStorage, packs: Pack
     ...(await storage.list(folders.deliveries)).filter(({ name }) => !deliveries.has(basename(dirname(name)))),
   ].filter(file => !isDraft(file)).map((file): Left => ({ storage, file }))
   return [...removed, ...await removeLeft([...left, ...await draftsOf(storage)], leftovers, nowMs)]
-}
-
-/** An encoded piece that no delivery has used for so long is freed. */
-const piecesKeptFor = '30 days'
-
-/** Gives the names of the files that are gone. */
-async function freePieces(database: Database, storage: FileStorage): Promise<string[]> {
-  const freed = (await database.rows<{ key: string }>('DELETE FROM pieces WHERE used_at < now() - $1::interval RETURNING key', [piecesKeptFor])).map(({ key }) => pieceFile(key))
-  for (const name of freed) await storage.remove(name)
-  return freed
 }
 
 /** The same for drafts alone, which may lie on the machine of this process. */

@@ -1,10 +1,11 @@
 import { asProblem, ProblemError, type Problem } from '#core/problem'
 import { deliver } from '#press/deliver'
 import { withMending } from '#reading/mend'
-import { endDelivery, finishedFile, gainOf, noteFile, orderedFiles, usePieces } from '#store/deliveries'
+import { endDelivery, finishedFile, gainOf, noteFile, orderedFiles } from '#store/deliveries'
 import { deliveryFile, deliveryFolder } from '#store/folders'
 import { DeliveryRow } from '#store/models'
 import { outage } from '#store/outage'
+import { usePieces } from '#store/pieces'
 import type { DeliverJob } from '#store/queue'
 import type { Workplace } from './workplace'
 

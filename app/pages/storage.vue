@@ -21,6 +21,10 @@ const kinds: Readonly<Record<StorageKindId, { name: string, what: string, free: 
     name: 'Deliveries', what: 'finished files', free: number => count(number, 'earlier delivery', 'earlier deliveries'),
     after: 'The newest finished delivery of each production stays.',
   },
+  pieces: {
+    name: 'Encoded pieces', what: 'what files are put together from, kept until no delivery has used it for 30 days', free: number => count(number, 'piece'),
+    after: 'The next delivery encodes again what it needs.',
+  },
   documents: {
     name: 'Documents', what: 'the files that came in', free: number => count(number, 'document that was never accepted', 'documents that were never accepted'),
     after: 'The documents of the productions on the shelf stay.',

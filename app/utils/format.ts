@@ -36,3 +36,8 @@ export function languageName(tag: string): string {
 export function dayAndTime(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
 }
+
+/** A level with one decimal, without its unit; nothing where it is not known. */
+export function decibels(db: number | undefined): string {
+  return db === undefined ? '' : db.toFixed(1).replace('-', '−')
+}

@@ -30,6 +30,18 @@ export const defaultProfile: DeliveryProfile = {
   namePattern: '{number}-{title}',
 }
 
+/** What a profile asks for, a line each. */
+export function profileLines({ bitRateKbps, sampleRate, target, ceilingDb, headMs, tailMs }: DeliveryProfile): string[] {
+  const signed = (db: number): string => db < 0 ? `−${-db}` : String(db)
+  return [
+    `MP3, ${bitRateKbps} kbit/s constant`,
+    `${sampleRate / 1000} kHz, mono`,
+    ...(target === null ? [] : [`${target.measure === 'rms' ? 'RMS' : 'Loudness'} ${signed(target.level)} ${target.measure === 'rms' ? 'dB' : 'LUFS'}, to within ${target.tolerance}`]),
+    ...(ceilingDb === null ? [] : [`Peaks at most ${signed(ceilingDb)} dB`]),
+    `${headMs / 1000} s before the first and ${tailMs / 1000} s after the last word`,
+  ]
+}
+
 export const extensions: Readonly<Record<DeliveryProfile['format'], string>> = { mp3: '.mp3' }
 
 /** A pattern without a number cannot keep files in order or apart. */

@@ -1,7 +1,5 @@
-import { roundedMs } from '../delivery/manifest'
 import { id3Language } from '../delivery/id3-language'
 import { extensions, type DeliveryProfile } from '../delivery/profile'
-import type { Track } from '../audio/track'
 import { hash } from '../hash'
 import type { CastScore } from '../score/request'
 import type { SoundPlay } from '../score/sounds'
@@ -97,9 +95,4 @@ function played(sounds: readonly SoundPlay[] | undefined): { readonly sounds?: r
 export function fileFingerprint(sound: string, tags: FileTags, profile: DeliveryProfile, encoder: string): string {
   const { namePattern: _, ...audible } = profile
   return hash([sound, tags, audible, encoder])
-}
-
-/** Length of a track in ms. */
-export function trackMs(track: Track): number {
-  return roundedMs(track.sampleCount, track.sampleRate)
 }

@@ -86,7 +86,9 @@ describe('a delivery', () => {
     await changeEdition(database(), id, { title: 'Another title', casting: { ...scored.casting, gainDb: -9 } })
 
     const engines = openEngines({ programs, parallel: 1 })
-    await deliverJob({ worker: delivery.id, database: database(), library, engines, storage: new FolderStorage(folder) }, { deliveryId: delivery.id })
+    const storage = new FolderStorage(folder)
+    await deliverJob({ worker: delivery.id, database: database(), library, engines, storage }, { deliveryId: delivery.id })
+    await storage.close()
     await Promise.all([engines.close(), library.packs.close()])
     const { files } = await finishedDelivery(delivery.id)
     expect(files.map(({ name, title, sentences }) => [name, title, sentences.map(({ text }) => text)])).toEqual([['01-one.mp3', 'One', ['One', 'As it was ordered.']]])

@@ -58,10 +58,10 @@ describe('a database of an earlier release', () => {
     expect((await PassageRow.findByPk(role.id))!.role).toBe(role.role)
   })
 
-  test('delivered files are still what would be made now', async () => {
+  test('delivered files are kept; those that would be made now are brought to the level of the profile', async () => {
     const loaded = await bringUpToDate(database(), await editionOf(database(), 'The Marrow Lane Year'))
     const { rows, deliveries } = await deliveryDesk(database(), loaded, encoder)
-    expect(rows.map(row => row.state)).toEqual(['delivered', 'delivered', 'ready', 'notRead', 'ready', 'notRead', 'notRead', 'notRead', 'notRead'])
+    expect(rows.map(row => row.state)).toEqual(['stale', 'stale', 'ready', 'notRead', 'ready', 'notRead', 'notRead', 'notRead', 'notRead'])
     expect(deliveries).toHaveLength(1)
   })
 })

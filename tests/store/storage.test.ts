@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto'
 import { link, mkdir, readdir, utimes, writeFile } from 'node:fs/promises'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { endDelivery, startDelivery } from '../../store/deliveries'
-import { folders } from '../../store/folders'
+import { folders, pieceFile } from '../../store/folders'
 import { removeProduction } from '../../store/editions'
 import { DeliveryRow, ManuscriptRow } from '../../store/models'
+import { usePieces } from '../../store/pieces'
 import { startReading, stopReading } from '../../store/readings'
 import { scoreEdition, takesOfParts as keysOf } from '../../store/score'
 import { compactPacks, freeStorage, storageView } from '../../store/storage'
@@ -145,6 +146,34 @@ test('documents that were not accepted within a day go', async () => {
   expect(await kindOf('documents')).toMatchObject({ bytes: 8, freeable: { bytes: 4, count: 1, items: ['b.txt'] } })
   await freeStorage(database(), storage, packs, 'documents')
   expect(await readdir(join(root, folders.manuscripts))).toEqual([fresh])
+})
+
+describe('encoded pieces', () => {
+  const write = async (key: string, bytes: number): Promise<void> => {
+    await mkdir(join(root, dirname(pieceFile(key))), { recursive: true })
+    await writeFile(join(root, pieceFile(key)), Buffer.alloc(bytes))
+  }
+  beforeEach(() => database().rows('DELETE FROM pieces'))
+
+  test('go when they are freed', async () => {
+    await write('aa1', 100)
+    await write('bb2', 50)
+    await usePieces(database(), ['aa1', 'bb2', 'aa1'])
+    expect(await kindOf('pieces')).toEqual({ id: 'pieces', bytes: 150, freeable: { bytes: 150, count: 2, items: [] }, problem: null })
+    expect(await freeStorage(database(), storage, packs, 'pieces')).toBe(150)
+    expect(await kindOf('pieces')).toMatchObject({ bytes: 0, freeable: { count: 0 } })
+  })
+
+  test('go when no delivery has used them for 30 days, or ever', async () => {
+    for (const key of ['aa1', 'bb2', 'cc3']) await write(key, 10)
+    await usePieces(database(), ['aa1', 'bb2'])
+    await database().rows('UPDATE pieces SET used_at = now() - interval \'31 days\' RETURNING key')
+    await usePieces(database(), ['aa1'])
+    const leftovers: Leftovers = new Map()
+    expect(await tidy(database(), storage, packs, leftovers, 0)).toEqual([pieceFile('bb2')])
+    expect(await tidy(database(), storage, packs, leftovers, hour)).toEqual([pieceFile('cc3')])
+    expect((await storage.list(folders.pieces)).map(file => file.name)).toEqual([pieceFile('aa1')])
+  })
 })
 
 test('what was cut off or belongs to nothing is removed after an hour, and nothing else', async () => {

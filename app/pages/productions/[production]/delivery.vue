@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js'
 import { clock } from '#core/estimate/clock'
-import { namePatternProblem } from '#core/delivery/profile'
+import { defaultProfile, namePatternProblem, profileLines } from '#core/delivery/profile'
 import type { DeliveryDesk, DeliveryFileView, DeliveryView, RunSheetRow } from '#shared/api'
 import type { DeliveryRequest } from '#shared/schemas'
 import { ask } from '~/utils/api'
-import { count, dayAndTime, size } from '~/utils/format'
+import { count, dayAndTime, decibels, size } from '~/utils/format'
 
 // The run sheet, and the deliveries made from it.
 
@@ -78,7 +78,7 @@ function savePattern(): void {
   <main v-if="opened && desk.desk !== null && sheet !== null" class="delivery">
     <aside>
       <p class="label">Format</p>
-      <p>MP3, 192 kbit/s constant<br>44.1 kHz, mono<br>0.5 s before the first and after the last word</p>
+      <ul class="lines"><li v-for="line in profileLines(defaultProfile)" :key="line">{{ line }}</li></ul>
       <p class="label">One file for each</p>
       <p>part that is not left out</p>
       <v-text-field
@@ -128,10 +128,13 @@ function savePattern(): void {
           <v-btn :prepend-icon="mdiDownload" :href="`/api/deliveries/${delivery.id}/package`" download>Download {{ count(delivery.files.length, 'file') }} as ZIP ({{ size(delivery.files.reduce((sum, file) => sum + file.bytes, 0)) }})</v-btn>
         </p>
         <table v-if="delivery.files.length > 0" class="plain rows">
+          <thead><tr><th scope="col">File</th><th class="number" scope="col">Minutes</th><th class="number" scope="col">RMS dB</th><th class="number" scope="col">Peak dB</th><th class="number" scope="col">Size</th><th scope="col">State</th></tr></thead>
           <tbody>
             <tr v-for="file in delivery.files" :key="file.number">
               <td class="mono" data-label="File"><a v-if="delivery.state === 'done'" :href="`/api/deliveries/${delivery.id}/files/${file.number}`" download>{{ file.name }}</a><template v-else>{{ file.name }}</template></td>
               <td class="number" data-label="Minutes">{{ clock(file.durationMs) }}</td>
+              <td class="number" data-label="RMS dB">{{ decibels(file.levels?.rmsDb) }}</td>
+              <td class="number" data-label="Peak dB">{{ decibels(file.levels?.truePeakDb) }}</td>
               <td class="number" data-label="Size">{{ size(file.bytes) }}</td>
               <td data-label="State" :class="stateOfFile(file).look">{{ stateOfFile(file).text }}</td>
             </tr>
@@ -150,6 +153,7 @@ aside .label { margin: 0 0 2px; }
 aside .v-text-field { margin-bottom: 16px; }
 aside .v-btn { margin: 4px 0 14px; }
 .make { height: auto !important; min-height: 44px; white-space: normal; padding-block: 8px; }
+.lines { list-style: none; margin: 0 0 14px; padding: 0; }
 .waiting { list-style: none; margin: -10px 0 10px; padding: 0; font-size: 14px; }
 .waiting li { padding: 2px 0; overflow-wrap: anywhere; }
 .plain-link { border: 0; background: none; font: inherit; padding: 0; color: var(--verdigris); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; }
