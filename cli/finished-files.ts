@@ -1,6 +1,6 @@
 import { appendFile, readFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import type { FileLevels } from '#core/mastering/file-levels'
+import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { FinishedFile } from '#press/deliver'
 
 interface Finished {
@@ -9,6 +9,7 @@ interface Finished {
   readonly sha256: string
   /** None in a line of an earlier version. */
   readonly levels?: FileLevels
+  readonly findings?: readonly Finding[]
 }
 
 /** Where finished files lie, by fingerprint: what has not changed is not encoded again. */
@@ -41,13 +42,14 @@ export class FinishedFiles {
 
   find(fingerprint: string): Promise<FinishedFile | null> {
     const file = this.#files.get(fingerprint)
-    return Promise.resolve(file?.levels === undefined ? null : { name: file.path, sha256: file.sha256, levels: file.levels })
+    if (file?.levels === undefined || file.findings === undefined) return Promise.resolve(null)
+    return Promise.resolve({ name: file.path, sha256: file.sha256, levels: file.levels, findings: file.findings })
   }
 
-  async add(fingerprint: string, path: string, { sha256, levels }: Pick<FinishedFile, 'sha256' | 'levels'>): Promise<void> {
+  async add(fingerprint: string, path: string, { sha256, levels, findings }: Omit<FinishedFile, 'name'>): Promise<void> {
     const known = this.#files.get(fingerprint)
-    if (known?.path === path && known.sha256 === sha256 && known.levels !== undefined) return
-    const file = { fingerprint, path, sha256, levels }
+    if (known?.path === path && known.sha256 === sha256 && known.findings !== undefined) return
+    const file = { fingerprint, path, sha256, levels, findings }
     this.#files.set(fingerprint, file)
     await appendFile(this.#path, `${JSON.stringify(file)}\n`)
   }

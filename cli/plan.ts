@@ -1,6 +1,6 @@
 import { samplesToMs } from '#core/audio/pcm'
 import { layTrack } from '#core/audio/track'
-import { defaultProfile } from '#core/delivery/profile'
+import type { DeliveryProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
 import { runSheet, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { trackRateOf } from '#core/score/cast'
@@ -12,26 +12,28 @@ import { deliveredSamples, gridOf } from '#press/press-track'
 import { engineCapabilities, languageOfVoice } from '#voices/registry'
 import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
 import type { IntakeFlags } from './choices'
+import { openProfile } from './profile'
 import { openSounds } from './sounds'
 import { counted, note, printJson, printTable } from './print'
 
-export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { json?: boolean }): Promise<void> {
+export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { profile?: string, json?: boolean }): Promise<void> {
   const document = await openDocument(file, flags)
   const { script } = document
+  const profile = await openProfile(flags.profile)
   const engines = openVoices(1)
   try {
     const casting = await openCasting(engines, script, flags)
     const { library } = await openCache(flags.cache)
     const rate = trackRateOf({ casting }, engineCapabilities())
-    const sheet = sheetFor(script, await compileScript(document, casting, await openSounds(script, file, flags.sounds, library, rate), flags))
+    const sheet = sheetFor(script, profile, await compileScript(document, casting, await openSounds(script, file, flags.sounds, library, rate), flags))
     warn(sheet)
     const files = []
     for (const { number, name, parts, part } of sheet) {
       const takes = await library.index.find(part.score.utterances.map(utterance => utterance.key))
-      const grid = gridOf(layTrack(part.score, withKnown(part.references, takes), rate, defaultProfile), defaultProfile)
+      const grid = gridOf(layTrack(part.score, withKnown(part.references, takes), rate, profile), profile)
       files.push({
         number, name, parts,
-        durationMs: Math.round(samplesToMs(deliveredSamples(grid, defaultProfile), defaultProfile.sampleRate)),
+        durationMs: Math.round(samplesToMs(deliveredSamples(grid, profile), profile.sampleRate)),
         characters: part.score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0),
         utterances: part.score.utterances.length,
         read: takes.size > 0 && part.score.utterances.every(utterance => takes.has(utterance.key)),
@@ -44,9 +46,9 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { jso
 }
 
 /** The run sheet of a script on the command line. */
-export function sheetFor(script: Script, scores: readonly CastScore[]): RunSheetFile[] {
+export function sheetFor(script: Script, profile: DeliveryProfile, scores: readonly CastScore[]): RunSheetFile[] {
   const parts = script.parts.map((part, index) => ({ id: part.id, number: index + 1, label: part.label, isSpoken: scores[index]!.utterances.length > 0, score: scores[index]!, references: choose(scores[index]!, noTakes), included: part.included }))
-  return runSheet(parts.filter(part => part.included), defaultProfile)
+  return runSheet(parts.filter(part => part.included), profile)
 }
 
 /** Says on standard error what would probably be read wrong as a whole. */

@@ -1,8 +1,11 @@
 import { Argument, Command, InvalidArgumentError, Option } from 'commander'
 import { engineKinds } from '#voices/registry'
+import { profileNames } from '#core/delivery/profiles'
 import { scriptFormats } from '#core/script/export'
 import { presetNames } from '#core/style/presets'
 import { columns, limit, pageRange, sentenceLimit, split } from './choices'
+
+const profileHelp = `delivery profile: ${profileNames.join(', ')}, or a JSON file (docs/formats.md)`
 
 /** The command line as a table of contents. What a command needs is loaded when it runs. */
 export function program(): Command {
@@ -54,6 +57,19 @@ export function program(): Command {
     .option('--schema', 'print the JSON Schema of its file')
     .action(async (preset, flags) => (await import('./house-style')).printHouseStyle(preset, flags))
 
+  quill.command('profile')
+    .description('print a delivery profile to start from, as JSON')
+    .addArgument(new Argument('[name]', 'which').choices([...profileNames]).default('book'))
+    .option('--schema', 'print the JSON Schema of its file')
+    .action(async (name, flags) => (await import('./profile')).printProfile(name, flags))
+
+  quill.command('check-audio')
+    .description('measure the audio files of a folder against a delivery profile; ends with 1 when one does not pass')
+    .argument('<folder>', 'where they lie')
+    .option('--profile <profile>', profileHelp)
+    .option('--json', 'print JSON')
+    .action(async (folder, flags) => (await import('./check-audio')).checkAudio(folder, flags))
+
   quill.command('check')
     .description('check SSML against version 1.1')
     .argument('<file>', 'an SSML file')
@@ -74,6 +90,7 @@ export function program(): Command {
   voiceOptions(intakeOptions(quill.command('plan')))
     .description('show the files that would be made, with their lengths')
     .argument('<file>', 'a file, or a folder of them')
+    .option('--profile <profile>', profileHelp)
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./plan')).plan(file, flags))
 
@@ -81,6 +98,7 @@ export function program(): Command {
     .description('make the audio files')
     .argument('<file>', 'a file, or a folder of them')
     .requiredOption('--out <folder>', 'where the files go')
+    .option('--profile <profile>', profileHelp)
     .option('--strict', 'stop where the voice cannot do what the script asks for; otherwise that is said, and the text is read without it')
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./read')).read(file, flags))

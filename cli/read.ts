@@ -1,5 +1,4 @@
 import { resolve } from 'node:path'
-import { defaultProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
 import { fail, type Problem } from '#core/problem'
 import { trackRateOf } from '#core/score/cast'
@@ -13,19 +12,21 @@ import { compileScript, openCache, openCasting, openDocument, openVoices, type V
 import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
 import { sheetFor, warn } from './plan'
+import { openProfile } from './profile'
 import { openSounds } from './sounds'
 import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
-export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, strict?: boolean, json?: boolean }): Promise<void> {
+export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, profile?: string, strict?: boolean, json?: boolean }): Promise<void> {
   const document = await openDocument(file, flags)
   const { script } = document
+  const profile = await openProfile(flags.profile)
   const engines = openVoices()
   try {
     const casting = await openCasting(engines, script, flags)
     const cache = await openCache(flags.cache)
     const trackRate = trackRateOf({ casting }, engineCapabilities())
     const sounds = await openSounds(script, file, flags.sounds, cache.library, trackRate)
-    const sheet = sheetFor(script, await compileScript(document, casting, sounds, flags, engines))
+    const sheet = sheetFor(script, profile, await compileScript(document, casting, sounds, flags, engines))
     if (sheet.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(sheet)
     const folder = resolve(flags.out)
@@ -40,7 +41,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
 
     const finished = await FinishedFiles.open(cache.folder)
     const spoken = ready.flatMap(planned => planned.part.score.utterances)
-    const files = await withMending(spoken, cache.library, engines, () => deliver(ready, script, defaultProfile, cache.library, { storage: cache.storage, folder }, {
+    const files = await withMending(spoken, cache.library, engines, () => deliver(ready, script, profile, cache.library, { storage: cache.storage, folder }, {
       of: sheet.length, trackRate,
       pieces: cache.storage,
       earlier: fingerprint => finished.find(fingerprint),

@@ -4,9 +4,10 @@ import { stat } from 'node:fs/promises'
 import type { Readable } from 'node:stream'
 import PQueue from 'p-queue'
 import { layTrack } from '#core/audio/track'
+import { judgeFile, type FileLevels, type Finding } from '#core/delivery/conformance'
 import { manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
-import type { FileLevels } from '#core/mastering/file-levels'
+import type { Measure } from '#core/mastering/measure'
 import { fail } from '#core/problem'
 import { soundNamesIn } from '#core/score/compile'
 import { fileFingerprint, soundOf, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
@@ -16,12 +17,14 @@ import type { FileStorage } from '#takes/storage'
 import { encoderName } from './ffmpeg'
 import { PieceEncoder } from './piece-encoder'
 import { PieceStore } from './piece-store'
-import { deliveredSamples, encoderProblem, gridOf, PieceDamagedError, pressTrack, writeFile, type Press } from './press-track'
+import { deliveredSamples, encoderProblem, gridOf, PieceDamagedError, pressTrack, writeFile, type Press, type PressedFile } from './press-track'
 
 export interface DeliveredFile extends ManifestFile {
   readonly bytes: number
   readonly fingerprint: string
   readonly levels: FileLevels
+  /** What of the profile it does not keep. */
+  readonly findings: readonly Finding[]
 }
 
 /** Where the files of a delivery are: a folder of a storage. */
@@ -39,6 +42,7 @@ export interface FinishedFile {
   /** Hex. */
   readonly sha256: string
   readonly levels: FileLevels
+  readonly findings: readonly Finding[]
 }
 
 export interface DeliverOptions {
@@ -107,18 +111,21 @@ async function makeFile(
   const tags = tagsFor(file, fileCount, work)
   const fingerprint = fileFingerprint(soundOf(score, references), tags, profile, press.encoderName)
   const name = nameIn(place, file.name)
-  const { levels, ...made } = await takenOver(await options.earlier?.(fingerprint) ?? null, name, place)
+  const made = await takenOver(await options.earlier?.(fingerprint) ?? null, name, place)
     ?? await pressed(async path => {
       const pressedFile = await pressTrack(grid, profile, takeLoader(library, records, sounds, options.trackRate), press, await options.gainBefore?.(file) ?? null)
       await writeFile(pressedFile, tags, press.store, path)
       await options.onPieces?.(pressedFile.pieces.map(({ key }) => key))
-      return pressedFile.levels
-    }, file.name, name, place)
+      return pressedFile
+    }, (bytes, measures) => judgeFile({
+      name: file.name, bytes, measures, codec: 'mp3', channels: 1, isConstant: true, sampleRate: profile.sampleRate, bitRateKbps: profile.bitRateKbps,
+      track: { number: tags.track, of: tags.trackCount }, title: tags.title,
+    }, profile), file.name, name, place)
   return {
     number: file.number, name: file.name, title: file.title, parts: file.parts,
     durationMs: roundedMs(deliveredSamples(grid, profile), profile.sampleRate),
     sampleCount: deliveredSamples(grid, profile),
-    levels, sentences: manifestSentences(grid.track),
+    sentences: manifestSentences(grid.track),
     ...made, fingerprint,
   }
 }
@@ -127,24 +134,28 @@ interface Made {
   readonly sha256: string
   readonly bytes: number
   readonly levels: FileLevels
+  readonly findings: readonly Finding[]
 }
 
 /** Uses an earlier file under this name, when there is one that can be read and is intact. */
 async function takenOver(earlier: FinishedFile | null, name: string, { storage }: DeliveryPlace): Promise<Made | null> {
   if (earlier === null || await sha256Of(storage, earlier.name).catch(() => null) !== earlier.sha256) return null
   if (earlier.name !== name) await storage.copy(earlier.name, name)
-  return { sha256: earlier.sha256, levels: earlier.levels, bytes: (await storage.find(name))!.bytes }
+  return { sha256: earlier.sha256, levels: earlier.levels, findings: earlier.findings, bytes: (await storage.find(name))!.bytes }
 }
 
-/** Makes a file, once more when one of its pieces was damaged. */
-async function pressed(make: (path: string) => Promise<FileLevels>, fileName: string, name: string, { storage }: DeliveryPlace): Promise<Made> {
+/** Makes a file, once more when one of its pieces was damaged, and judges it by what was measured of it. */
+async function pressed(
+  make: (path: string) => Promise<PressedFile>, judge: (bytes: number, measures: readonly Measure[]) => Finding[], fileName: string, name: string, { storage }: DeliveryPlace,
+): Promise<Made> {
   const draft = await storage.draft(name)
   try {
-    const levels = await make(draft.path).catch((error: unknown) => {
+    const { levels, measures } = await make(draft.path).catch((error: unknown) => {
       if (error instanceof PieceDamagedError) return make(draft.path)
       throw error
     }).catch((error: unknown) => encoderProblem(error, fileName))
-    const made = { levels, sha256: await digestOf(createReadStream(draft.path)), bytes: (await stat(draft.path)).size }
+    const bytes = (await stat(draft.path)).size
+    const made = { levels, bytes, sha256: await digestOf(createReadStream(draft.path)), findings: judge(bytes, measures) }
     await draft.commit()
     return made
   } finally {
@@ -155,7 +166,7 @@ async function pressed(make: (path: string) => Promise<FileLevels>, fileName: st
 function manifestOf(files: readonly DeliveredFile[], work: DeliveredWork): Manifest {
   return {
     version: 1, title: work.title, language: work.language,
-    files: files.map(({ bytes: _, fingerprint: __, levels: ___, ...file }) => file),
+    files: files.map(({ bytes: _, fingerprint: __, levels: ___, findings: ____, ...file }) => file),
   }
 }
 

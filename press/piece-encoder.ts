@@ -21,6 +21,8 @@ export interface PieceJob {
   readonly trackRate: number
   /** Frames of the piece. */
   readonly frames: number
+  /** Samples of it that belong to the file: the last frames of a file only give these out. */
+  readonly samples: number
 }
 
 /** How the pieces are encoded. */
@@ -108,14 +110,14 @@ async function encodePieces(jobs: readonly PieceJob[], { bitRateKbps, sampleRate
     ], jobs.map((_, index) => path(index, 's16')))
     const frameSamples = mp3FrameSamplesAt(sampleRate)
     const pieces: NewPiece[] = []
-    for (const [index, { frames }] of jobs.entries()) {
+    for (const [index, { frames, samples: count }] of jobs.entries()) {
       const encoded = await readFile(path(index, 'mp3'))
       const places = mp3Frames(encoded)
       const bytes = encoded.subarray(places[preRollFrames]!, places[preRollFrames + frames]!)
       const decoded = await readFile(path(index, 's16'))
       const samples = new Int16Array(decoded.buffer, decoded.byteOffset, decoded.length >> 1)
       const first = preRollFrames * frameSamples + mp3Delay
-      pieces.push({ bytes, frames, limited: limited[index]!, measure: measure(samples, sampleRate, first, first + frames * frameSamples) })
+      pieces.push({ bytes, frames, limited: limited[index]!, measure: measure(samples, sampleRate, first, first + count) })
     }
     return pieces
   } finally {

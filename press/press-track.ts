@@ -1,12 +1,12 @@
 import { createWriteStream } from 'node:fs'
 import { pipeline } from 'node:stream/promises'
+import { figuresOf, type FileLevels } from '#core/delivery/conformance'
 import { renderTrack, type Track } from '#core/audio/track'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { hash } from '#core/hash'
-import type { FileLevels } from '#core/mastering/file-levels'
 import { gainFor } from '#core/mastering/gain'
 import { master, type Mastering } from '#core/mastering/master'
-import { levelsOf, measure, noiseFloorDb, type Measure } from '#core/mastering/measure'
+import { levelsOf, measure, type Measure } from '#core/mastering/measure'
 import { fail } from '#core/problem'
 import { onGrid, type GridTrack, type Stretch } from '#core/runsheet/grid'
 import type { FileTags } from '#core/runsheet/run-sheet'
@@ -42,6 +42,7 @@ interface PressedPiece {
 /** A file in encoded pieces. */
 export interface PressedFile {
   readonly pieces: readonly PressedPiece[]
+  readonly measures: readonly Measure[]
   readonly levels: FileLevels
   /** Samples of the file when it is decoded. */
   readonly sampleCount: number
@@ -63,7 +64,7 @@ export async function pressTrack({ track, stretches }: GridTrack, profile: Deliv
     const pieces = await Promise.all(stretches.map((stretch, index) => pressPiece(track, stretch, index === stretches.length - 1, gainDb, profile, load, press)))
     const measures = pieces.map(({ piece }) => piece.measure)
     const wanted = target === null ? 0 : gainFor(levelOf(measures, profile) - gainDb, target, gainDb)
-    if (wanted === gainDb || round === mostRounds) return { pieces, levels: fileLevels(pieces, gainDb, profile), sampleCount: deliveredSamples({ track, stretches }, profile) }
+    if (wanted === gainDb || round === mostRounds) return { pieces, measures, levels: fileLevels(pieces, measures, gainDb, profile), sampleCount: deliveredSamples({ track, stretches }, profile) }
     gainDb = wanted
   }
 }
@@ -73,11 +74,9 @@ function levelOf(measures: readonly Measure[], { target, dualMono }: DeliveryPro
   return target?.measure === 'integrated' ? integratedDb : rmsDb
 }
 
-function fileLevels(pieces: readonly PressedPiece[], gainDb: number, { dualMono }: DeliveryProfile): FileLevels {
-  const measures = pieces.map(({ piece }) => piece.measure)
-  const { sampleCount: _, ...levels } = levelsOf(measures, { dualMono })
+function fileLevels(pieces: readonly PressedPiece[], measures: readonly Measure[], gainDb: number, profile: DeliveryProfile): FileLevels {
   return {
-    gainDb, ...levels, noiseFloorDb: noiseFloorDb(measures),
+    gainDb, ...figuresOf({ measures, sampleRate: profile.sampleRate }, profile),
     limited: {
       count: pieces.reduce((sum, { piece }) => sum + piece.limited.count, 0),
       mostDb: pieces.reduce((most, { piece }) => Math.max(most, piece.limited.mostDb), 0),
@@ -125,7 +124,7 @@ async function pressPiece(track: Track, { startSample, endSample, frames }: Stre
   const kept = await store.find(key)
   if (kept !== null) return { key, piece: kept }
   const piece = await encoder.encode({
-    trackRate: track.sampleRate, frames: allFrames,
+    trackRate: track.sampleRate, frames: allFrames, samples: isLast ? Math.ceil((endSample - startSample) * profile.sampleRate / track.sampleRate) : allFrames * frameSamples,
     render: async () => {
       const { samples, limited: { places, mostDb } } = master(await rendered(renderTrack(window, load), window.sampleCount), track.sampleRate, masteringFor(profile, gainDb))
       const first = inTrack(preRollFrames)

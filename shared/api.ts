@@ -1,7 +1,8 @@
 import type { Choices, Split } from '#core/manuscript/choices'
 import type { ComparedState } from '#core/manuscript/compare'
 import type { DropKind, LanguageSource, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
-import type { FileLevels } from '#core/mastering/file-levels'
+import type { FileLevels, Finding } from '#core/delivery/conformance'
+import type { ProfileName } from '#core/delivery/profiles'
 import type { Problem } from '#core/problem'
 import type { Casting, EngineId, Engines } from '#core/score/cast'
 import type { Content } from '#core/script/content'
@@ -288,6 +289,9 @@ export interface RunSheetRow {
   readonly missing: number
   /** Against the newest delivery that holds this part: `stale` when the file made now would differ, `damaged` when the file on the disk does. */
   readonly state: 'notRead' | 'ready' | 'delivered' | 'stale' | 'damaged'
+  /** Of the newest file that was made of it; null where there is none, or one of an earlier version. */
+  readonly levels: FileLevels | null
+  readonly findings: readonly Finding[] | null
 }
 
 export interface DeliveryView {
@@ -316,6 +320,8 @@ export interface DeliveryFileView {
   readonly stale: boolean
   /** Measured of the finished file; null for one of an earlier version. */
   readonly levels: FileLevels | null
+  /** What of its profile it does not keep; null for one of an earlier version. */
+  readonly findings: readonly Finding[] | null
   /** What has happened to it on the disk. */
   readonly damage: FileDamage | null
 }
@@ -327,6 +333,7 @@ export interface DeliveryDesk {
   readonly rows: readonly RunSheetRow[]
   readonly deliveries: readonly DeliveryView[]
   readonly namePattern: string
+  readonly profile: ProfileName
 }
 
 export type StorageKindId = 'takes' | 'deliveries' | 'pieces' | 'documents' | 'database'

@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts'
+import { profileNames } from '#core/delivery/profiles'
 import { type Choices } from '#core/manuscript/choices'
 import { dropKinds, columnRoles } from '#core/manuscript/manuscript'
 import { scriptFormats } from '#core/script/export'
@@ -219,6 +220,7 @@ export const editionSchema = {
     author: { type: 'string', maxLength: 300, pattern: wholeText },
     language,
     namePattern: { type: 'string', minLength: 8, maxLength: 120, pattern: wholeText },
+    profile: { enum: profileNames },
     houseStyleId: uuid,
   },
 } as const

@@ -1,8 +1,9 @@
 import { Op, type InferCreationAttributes } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { msToSamples, samplesToMs } from '#core/audio/pcm'
-import { defaultProfile, type DeliveryProfile } from '#core/delivery/profile'
-import type { FileLevels } from '#core/mastering/file-levels'
+import type { FileLevels, Finding } from '#core/delivery/conformance'
+import type { DeliveryProfile } from '#core/delivery/profile'
+import { profiles, type ProfileName } from '#core/delivery/profiles'
 import { fail, type Problem } from '#core/problem'
 import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile, type RunSheetPart, type SheetPart } from '#core/runsheet/run-sheet'
 import { trackRateOf } from '#core/score/cast'
@@ -18,7 +19,8 @@ import { referencesOf, type ScoredEdition } from './score'
 import { summariesOf, type SummarisedPart } from './summaries'
 
 export function profileOf({ edition }: Pick<LoadedEdition, 'edition'>): DeliveryProfile {
-  return { ...defaultProfile, namePattern: edition.namePattern }
+  const name: ProfileName = edition.profile
+  return { ...profiles[name], namePattern: edition.namePattern }
 }
 
 export function workOf({ production, edition }: Pick<LoadedEdition, 'edition' | 'production'>): DeliveredWork {
@@ -53,7 +55,7 @@ type DamageOf = (deliveryId: string, file: DeliveryFileRow) => Promise<FileDamag
 
 /** The run sheet with the state of each file, and the deliveries made so far, newest first. */
 export async function deliveryDesk(database: Database, loaded: LoadedEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
-  const { id: editionId, namePattern } = loaded.edition
+  const { id: editionId, namePattern, profile } = loaded.edition
   const sheet = keptSheet(loaded, (await summariesOf(database, [editionId])).get(editionId)!)
   const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']], limit: mostDeliveries })
   const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, attributes: { exclude: ['sentences'] }, order: [['number', 'ASC']] })
@@ -68,7 +70,7 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
       if (file.deliveryId === row.id && file.partId !== null && !newest.has(file.partId)) newest.set(file.partId, file)
     }
   }
-  return { rows: sheet.map(file => sheetRow(file, profileOf(loaded), newest.get(file.part.id), current.get(file.part.id)!, damages)), deliveries, namePattern }
+  return { rows: sheet.map(file => sheetRow(file, profileOf(loaded), newest.get(file.part.id), current.get(file.part.id)!, damages)), deliveries, namePattern, profile }
 }
 
 function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: ReadonlyMap<string, string>, damages: Damages): DeliveryView {
@@ -76,7 +78,7 @@ function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: Re
     id: row.id, number: row.number, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, partial: row.partIds !== null, problem: row.problem,
     files: files.map(file => ({
       number: file.number, name: file.name, title: file.title, durationMs: file.durationMs, bytes: file.bytes,
-      stale: file.partId === null || current.get(file.partId) !== file.fingerprint, levels: file.levels, damage: damages.get(file) ?? null,
+      stale: file.partId === null || current.get(file.partId) !== file.fingerprint, levels: file.levels, findings: file.findings, damage: damages.get(file) ?? null,
     })),
   }
 }
@@ -89,6 +91,7 @@ function sheetRow(file: RunSheetFile<KeptSheetPart>, profile: DeliveryProfile, d
     number: file.number, name: file.name, title: file.title, partId: file.part.id,
     durationMs, exact: missing === 0, bytes: Math.round(durationMs * profile.bitRateKbps / 8), missing,
     state: missing > 0 && delivered === undefined ? 'notRead' : settled,
+    levels: delivered?.levels ?? null, findings: delivered?.findings ?? null,
   }
 }
 
@@ -172,10 +175,11 @@ export async function endDelivery(database: Database, delivery: DeliveryRow, sta
   await postEvent(database, delivery.editionId, { kind: 'delivery', deliveryId: delivery.id })
 }
 
-/** The newest finished file with a fingerprint, if its levels are known. */
-export async function finishedFile(fingerprint: string): Promise<{ deliveryId: string, name: string, sha256: string, levels: FileLevels } | null> {
+/** The newest finished file with a fingerprint, if its levels are known and it was judged. */
+export async function finishedFile(fingerprint: string): Promise<{ deliveryId: string, name: string, sha256: string, levels: FileLevels, findings: readonly Finding[] } | null> {
   const row = await DeliveryFileRow.findOne({ where: { fingerprint }, order: [['deliveryId', 'DESC']] })
-  return row === null || row.levels === null ? null : { deliveryId: row.deliveryId, name: row.name, sha256: row.sha256, levels: row.levels }
+  if (row === null || row.levels === null || row.findings === null) return null
+  return { deliveryId: row.deliveryId, name: row.name, sha256: row.sha256, levels: row.levels, findings: row.findings }
 }
 
 /** The gain (dB) of the newest file that was made of a part. */

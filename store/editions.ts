@@ -1,7 +1,7 @@
 import { generateNKeysBetween } from 'fractional-indexing'
 import { Op, QueryTypes, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
-import { defaultProfile } from '#core/delivery/profile'
+import { defaultProfile, type ProfileName } from '#core/delivery/profiles'
 import { isLanguageTag, notALanguage } from '#core/language/tag'
 import type { Choices } from '#core/manuscript/choices'
 import { contentOf, type ProposedPart, type ProposedPassage } from '#core/manuscript/structure'
@@ -266,6 +266,7 @@ export interface EditionChange {
   readonly author?: string | null
   readonly language?: string
   readonly namePattern?: string
+  readonly profile?: ProfileName
   readonly houseStyleId?: string
   readonly casting?: Casting
   /** Whose casting it is; the narrator's without. */
@@ -275,12 +276,13 @@ export interface EditionChange {
 export async function changeEdition(database: Database, editionId: string, change: EditionChange): Promise<void> {
   const { edition, roles } = await loadEdition(editionId)
   await database.sequelize.transaction(async transaction => {
-    const { title, author, language, namePattern, houseStyleId, casting, roleId } = change
+    const { title, author, language, namePattern, profile, houseStyleId, casting, roleId } = change
     if (title !== undefined || author !== undefined) {
       await ProductionRow.update({ ...(title === undefined ? {} : { title }), ...(author === undefined ? {} : { author }) }, { where: { id: edition.productionId }, transaction })
     }
     if (language !== undefined) await edition.update({ language }, { transaction })
     if (namePattern !== undefined) await edition.update({ namePattern }, { transaction })
+    if (profile !== undefined) await edition.update({ profile }, { transaction })
     if (houseStyleId !== undefined) await useHouseStyle(edition, houseStyleId, transaction)
     if (casting !== undefined) await CastingRow.update(casting, { where: { editionId, roleId: roleId ?? roles[0]!.id }, transaction })
     await touch(database, edition, transaction)

@@ -2,8 +2,9 @@ import { DataTypes, Model, type CreationOptional, type InferAttributes, type Inf
 import type { Choices } from '#core/manuscript/choices'
 import type { Manuscript } from '#core/manuscript/manuscript'
 import type { DeliveryProfile } from '#core/delivery/profile'
+import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { ManifestSentence } from '#core/delivery/manifest'
-import type { FileLevels } from '#core/mastering/file-levels'
+import type { ProfileName } from '#core/delivery/profiles'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
 import type { PartFields, PassageFields, ScriptChange, WordFields } from '#core/script/changes'
@@ -52,6 +53,8 @@ export class EditionRow extends Row<EditionRow> {
   declare houseStyleId: string
   declare language: string
   declare namePattern: string
+  /** What its files are made as. */
+  declare profile: CreationOptional<ProfileName>
   /** What was chosen at its intake; null for one that was made before choices were kept. */
   declare choices: CreationOptional<Choices | null>
   /** Digest of the request that it was made from. */
@@ -269,6 +272,8 @@ export class DeliveryFileRow extends Row<DeliveryFileRow> {
   declare sentences: ManifestSentence[]
   /** Null for a file that was made before levels were measured. */
   declare levels: FileLevels | null
+  /** What of its profile it does not keep; null for one that was not judged. */
+  declare findings: Finding[] | null
 }
 
 // Each column gets an object of its own: the library writes the column's name into it.
@@ -297,7 +302,7 @@ export function defineModels(sequelize: Sequelize): void {
   ProductionRow.init({ id: id(), title: text(), author: optionalText(), createdAt: now(), changedAt: now() }, { ...common, tableName: 'productions' })
   EditionRow.init({
     id: id(), productionId: uuid(), manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid(),
-    language: text(), namePattern: text(), choices: optionalJson(), request: optionalText(), revision: revision(),
+    language: text(), namePattern: text(), profile: { ...text(), defaultValue: 'book' }, choices: optionalJson(), request: optionalText(), revision: revision(),
   }, { ...common, tableName: 'editions' })
   PartRow.init({
     id: id(), editionId: uuid(), rank: text(), kind: text(), label: text(),
@@ -342,6 +347,6 @@ export function defineModels(sequelize: Sequelize): void {
     deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, partId: { type: DataTypes.UUID, allowNull: true },
     name: text(), title: text(), durationMs: real(),
     sampleCount: bigint('sampleCount'), bytes: bigint('bytes'),
-    sha256: text(), fingerprint: text(), parts: json(), sentences: json(), levels: optionalJson(),
+    sha256: text(), fingerprint: text(), parts: json(), sentences: json(), levels: optionalJson(), findings: optionalJson(),
   }, { ...common, tableName: 'delivery_files' })
 }

@@ -53,7 +53,7 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
       onPieces: keys => usePieces(database, keys),
       onFile: async file => {
         const partId = sheet.find(planned => planned.number === file.number)!.part.id
-        await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], partId })
+        await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], findings: [...file.findings], partId })
       },
       stopped: () => stopped,
       of: delivery.sheetCount, trackRate: delivery.trackRate,

@@ -1,8 +1,9 @@
 import type { Margins } from '../audio/track'
 import type { LevelTarget } from '../mastering/gain'
 
-/** Format, margins and naming of a delivery. */
+/** Format, levels, margins and naming of a delivery, and what its files must keep. */
 export interface DeliveryProfile extends Margins {
+  readonly name: string
   readonly format: 'mp3'
   readonly bitRateKbps: number
   /** Hz */
@@ -15,24 +16,39 @@ export interface DeliveryProfile extends Margins {
   readonly dualMono: boolean
   /** File name without its extension; `{number}` and `{title}` are replaced. */
   readonly namePattern: string
+  readonly limits: Limits
 }
 
-/** As the audiobook trade asks (*common practice*): MP3, 192 kbit/s constant, 44.1 kHz, mono; RMS −23…−18 dBFS, peak at most −3 dBFS, head 0.5…1 s, tail 1…5 s. */
-export const defaultProfile: DeliveryProfile = {
-  format: 'mp3',
-  bitRateKbps: 192,
-  sampleRate: 44_100,
-  target: { measure: 'rms', level: -20, tolerance: 0.5 },
-  ceilingDb: -3,
-  dualMono: false,
-  headMs: 500,
-  tailMs: 1000,
-  namePattern: '{number}-{title}',
+/** The least and the most of something; null where there is no such end. */
+export interface Span {
+  readonly least: number | null
+  readonly most: number | null
 }
+
+/** What the finished files are measured against; null where nothing is asked. */
+export interface Limits {
+  readonly rmsDb: Span | null
+  /** LUFS */
+  readonly integratedDb: Span | null
+  /** Most that a peak may have, dBFS. */
+  readonly peakDb: number | null
+  /** Whether peaks between samples count. */
+  readonly truePeak: boolean
+  /** Most that the quietest half second may have, dBFS. */
+  readonly noiseFloorDb: number | null
+  readonly headMs: Span | null
+  readonly tailMs: Span | null
+  readonly longestMs: number | null
+  readonly largestBytes: number | null
+  /** Of a silence between the first and the last word. */
+  readonly longestSilenceMs: number | null
+}
+
+/** A number with its sign as it is printed. */
+const signed = (value: number): string => value < 0 ? `−${-value}` : String(value)
 
 /** What a profile asks for, a line each. */
 export function profileLines({ bitRateKbps, sampleRate, target, ceilingDb, headMs, tailMs }: DeliveryProfile): string[] {
-  const signed = (db: number): string => db < 0 ? `−${-db}` : String(db)
   return [
     `MP3, ${bitRateKbps} kbit/s constant`,
     `${sampleRate / 1000} kHz, mono`,

@@ -1,6 +1,6 @@
 import { dbToFactor, msToSamples } from '../audio/pcm'
 import { toDb } from './measure'
-import { isTop, magnitude, truePeakAt } from './true-peak'
+import { finePeakAt, isTop, magnitude } from './true-peak'
 
 /** From the loudest place of a peak, the level comes back within twice this, ms. */
 const reachMs = 20
@@ -26,7 +26,7 @@ export function limit(samples: Float32Array, sampleRate: number, ceilingDb: numb
   for (let at = 0; at < samples.length; at += 1) {
     // What lies between two samples is no half as large again as both, in speech.
     if (magnitude(samples[at]!) * 1.5 <= ceiling || !isTop(samples, at)) continue
-    const size = truePeakAt(samples, at)
+    const size = finePeakAt(samples, at)
     if (size > ceiling) peaks.push({ at, factor: ceiling / size })
   }
   const places: number[] = []

@@ -131,6 +131,21 @@ function truePeakOf(samples: Int16Array, from: number, to: number, samplePeak: n
   return peak / fullScale
 }
 
+/** Measures of the channels of one stretch as of the whole: levels are means, loudness is a sum (ITU-R BS.1770-4), peaks are those of the largest. */
+export function combined(channels: readonly Measure[]): Measure {
+  const [first] = channels as [Measure]
+  if (channels.length === 1) return first
+  const largest = channels.reduce((most, each) => each.samplePeak > most.samplePeak ? each : most)
+  return {
+    ...largest,
+    energy: sum(channels, each => each.energy) / channels.length,
+    truePeak: channels.reduce((most, each) => Math.max(most, each.truePeak), 0),
+    clipped: sum(channels, each => each.clipped),
+    steps: first.steps.map((_, index) => sum(channels, each => each.steps[index]!)),
+    levels: first.levels.map((_, index) => Math.min(...channels.map(each => each.levels[index]!))),
+  }
+}
+
 /** Measures of stretches that follow one another, as of one. */
 export interface Measured {
   readonly sampleCount: number

@@ -89,10 +89,10 @@ function played(sounds: readonly SoundPlay[] | undefined): { readonly sounds?: r
 }
 
 /**
- * Hash of everything that decides a file's bytes: what is heard (`soundOf`), tags, profile, encoder.
+ * Hash of everything that decides a file's bytes and its verdict: what is heard (`soundOf`), tags, profile, encoder.
  * Equal fingerprints, equal bytes.
  */
 export function fileFingerprint(sound: string, tags: FileTags, profile: DeliveryProfile, encoder: string): string {
-  const { namePattern: _, ...audible } = profile
-  return hash([sound, tags, audible, encoder])
+  const { name: _, namePattern: __, ...deciding } = profile
+  return hash([sound, tags, deciding, encoder])
 }

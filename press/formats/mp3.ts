@@ -20,14 +20,15 @@ const bitRates = {
 } as const
 const sampleRates = { 1: [44_100, 48_000, 32_000], 2: [22_050, 24_000, 16_000] } as const
 
-interface FrameHeader {
+export interface FrameHeader {
   readonly version: 1 | 2
+  readonly kbps: number
   readonly bytes: number
   readonly mono: boolean
 }
 
 /** The header of a frame (ISO/IEC 11172-3, 2.4.1.3); null where there is none. */
-function headerAt(bytes: Buffer, at: number): FrameHeader | null {
+export function mp3Frame(bytes: Buffer, at: number): FrameHeader | null {
   if (at + 4 > bytes.length || bytes[at] !== 0xff || (bytes[at + 1]! & 0xe6) !== 0xe2) return null
   const version = (bytes[at + 1]! & 0x18) === 0x18 ? 1 : (bytes[at + 1]! & 0x18) === 0x10 ? 2 : null
   if (version === null) return null
@@ -35,7 +36,7 @@ function headerAt(bytes: Buffer, at: number): FrameHeader | null {
   const rate = sampleRates[version][bytes[at + 2]! >> 2 & 3]
   if (kbps === undefined || kbps === 0 || rate === undefined) return null
   const padding = bytes[at + 2]! >> 1 & 1
-  return { version, bytes: Math.floor((version === 1 ? 144 : 72) * kbps * 1000 / rate) + padding, mono: bytes[at + 3]! >> 6 === 3 }
+  return { version, kbps, bytes: Math.floor((version === 1 ? 144 : 72) * kbps * 1000 / rate) + padding, mono: bytes[at + 3]! >> 6 === 3 }
 }
 
 /** Where the frames of a stream begin, and its end. Throws a problem where something is not a frame. */
@@ -43,7 +44,7 @@ export function mp3Frames(bytes: Buffer): number[] {
   const places: number[] = []
   let at = 0
   while (at < bytes.length) {
-    const header = headerAt(bytes, at)
+    const header = mp3Frame(bytes, at)
     if (header === null || at + header.bytes > bytes.length) fail('encoder-failed', 'The encoder gave something that is no MP3. Check the free space and try again.')
     places.push(at)
     at += header.bytes
@@ -74,7 +75,7 @@ const constantBitRate = 1
  * back exactly what was encoded. It is a valid frame of silence for decoders that do not know it.
  */
 export function mp3Info({ first, frames, bytes, sampleCount }: Mp3Stream): Buffer {
-  const { version, bytes: length, mono } = headerAt(first, 0)!
+  const { version, bytes: length, mono } = mp3Frame(first, 0)!
   const frame = Buffer.alloc(length)
   first.copy(frame, 0, 0, 4)
   const frameSamples = version === 1 ? mp3FrameSamples : lowRateFrameSamples

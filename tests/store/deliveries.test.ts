@@ -36,7 +36,7 @@ async function makeFiles(scored: ScoredEdition): Promise<DeliveryRow> {
   const sheet = sheetOf(scored)
   for (const file of sheet) {
     await noteFile(database(), delivery, {
-      number: file.number, partId: file.part.id, name: file.name, title: file.title, durationMs: 1, sampleCount: 1, bytes: 1, sha256: 'x', parts: [1], sentences: [], levels: null,
+      number: file.number, partId: file.part.id, name: file.name, title: file.title, durationMs: 1, sampleCount: 1, bytes: 1, sha256: 'x', parts: [1], sentences: [], levels: null, findings: null,
       fingerprint: fileFingerprint(soundOf(file.part.score, file.part.references), tagsFor(file, sheet.length, workOf(scored)), profileOf(scored), 'encoder'),
     })
   }

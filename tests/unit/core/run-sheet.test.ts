@@ -1,4 +1,5 @@
-import { defaultProfile, namePatternProblem } from '#core/delivery/profile'
+import { namePatternProblem } from '#core/delivery/profile'
+import { defaultProfile } from '#core/delivery/profiles'
 import { id3Language } from '#core/delivery/id3-language'
 import { fileName, fileSafe } from '#core/runsheet/file-name'
 import { fileFingerprint, runSheet, soundOf, tagsFor, type RunSheetPart } from '#core/runsheet/run-sheet'

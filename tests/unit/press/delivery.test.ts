@@ -1,7 +1,7 @@
 import { readFile, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { parseFile } from 'music-metadata'
-import { defaultProfile } from '#core/delivery/profile'
+import { defaultProfile } from '#core/delivery/profiles'
 import type { Manifest } from '#core/delivery/manifest'
 import { runSheet, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { plainContent } from '#core/script/content'
@@ -132,7 +132,7 @@ describe('an earlier file', () => {
     const asked: string[] = []
     const earlier = (fingerprint: string) => {
       asked.push(fingerprint)
-      return Promise.resolve({ name: `out/${file.name}`, sha256: file.sha256, levels: file.levels })
+      return Promise.resolve({ name: `out/${file.name}`, sha256: file.sha256, levels: file.levels, findings: file.findings })
     }
     const [taken] = await deliver(sheetOf(), work, defaultProfile, library, placeOf('taken'), { trackRate, pieces, earlier }) as [DeliveredFile]
     expect(asked).toEqual([file.fingerprint])
@@ -141,7 +141,7 @@ describe('an earlier file', () => {
 
   test('is made again when it was changed meanwhile', async () => {
     await writeFile(join(folder(), 'damaged.mp3'), 'x')
-    const [made] = await deliver(sheetOf(), work, defaultProfile, library, placeOf('made'), { trackRate, pieces, earlier: () => Promise.resolve({ name: 'damaged.mp3', sha256: file.sha256, levels: file.levels }) }) as [DeliveredFile]
+    const [made] = await deliver(sheetOf(), work, defaultProfile, library, placeOf('made'), { trackRate, pieces, earlier: () => Promise.resolve({ name: 'damaged.mp3', sha256: file.sha256, levels: file.levels, findings: file.findings }) }) as [DeliveredFile]
     expect(await sha256Of(placeOf('made').storage, `made/${made.name}`)).toBe(file.sha256)
   })
 })

@@ -1,5 +1,5 @@
 import { wordTimes } from '#core/audio/track'
-import { defaultProfile } from '#core/delivery/profile'
+import { defaultProfile } from '#core/delivery/profiles'
 import { fileFingerprint, soundOf } from '#core/runsheet/run-sheet'
 import { soundNamesIn } from '#core/score/compile'
 import { rmsDb } from '../../support/audio'

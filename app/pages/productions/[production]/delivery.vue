@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js'
 import { clock } from '#core/estimate/clock'
-import { defaultProfile, namePatternProblem, profileLines } from '#core/delivery/profile'
+import { namePatternProblem } from '#core/delivery/profile'
+import type { ProfileName } from '#core/delivery/profiles'
 import type { DeliveryDesk, DeliveryFileView, DeliveryView, RunSheetRow } from '#shared/api'
 import type { DeliveryRequest } from '#shared/schemas'
 import { ask } from '~/utils/api'
@@ -66,6 +67,15 @@ function stateOfFile({ damage, stale }: DeliveryFileView): { text: string, look:
   return stale ? { text: 'stale: changed since', look: 'stale-text' } : { text: 'current', look: 'quiet' }
 }
 
+const margins = ({ levels }: DeliveryFileView): string => levels === null || levels.headMs === null || levels.tailMs === null ? '' : `${(levels.headMs / 1000).toFixed(2)} / ${(levels.tailMs / 1000).toFixed(2)}`
+
+function chooseProfile(profile: ProfileName): void {
+  void notices.attempt(async () => {
+    await desk.edit({ profile })
+    await load()
+  })
+}
+
 function savePattern(): void {
   const wanted = pattern.value?.trim()
   if (wanted === undefined || patternProblem.value !== null || wanted === sheet.value?.namePattern) return
@@ -77,8 +87,7 @@ function savePattern(): void {
   <AppMasthead />
   <main v-if="opened && desk.desk !== null && sheet !== null" class="delivery">
     <aside>
-      <p class="label">Format</p>
-      <ul class="lines"><li v-for="line in profileLines(defaultProfile)" :key="line">{{ line }}</li></ul>
+      <DeliveryProfiles :chosen="sheet.profile" :locked="running !== null" @choose="chooseProfile" />
       <p class="label">One file for each</p>
       <p>part that is not left out</p>
       <v-text-field
@@ -103,7 +112,7 @@ function savePattern(): void {
     <section class="sheet">
       <div class="head"><h1>Run sheet</h1><p>{{ count(rows.length, 'file') }} · {{ clock(totalMs) }} minutes · {{ size(totalBytes) }}</p></div>
       <table class="plain rows">
-        <thead><tr><th scope="col"><span class="sr-only">Chosen</span></th><th class="number" scope="col">No</th><th scope="col">File</th><th scope="col">Title</th><th class="number" scope="col">Minutes</th><th class="number" scope="col">Size</th><th scope="col">State</th></tr></thead>
+        <thead><tr><th scope="col"><span class="sr-only">Chosen</span></th><th class="number" scope="col">No</th><th scope="col">File</th><th scope="col">Title</th><th class="number" scope="col">Minutes</th><th class="number" scope="col">Size</th><th scope="col">State</th><th scope="col">Verdict</th></tr></thead>
         <tbody>
           <tr v-for="row in rows" :key="row.number">
             <td data-label="Make"><input type="checkbox" :checked="chosen.has(row.partId)" :aria-label="`Make ${row.title} only`" @change="choose(row.partId, ($event.target as HTMLInputElement).checked)"></td>
@@ -113,6 +122,7 @@ function savePattern(): void {
             <td class="number" data-label="Minutes">{{ row.exact ? '' : '~ ' }}{{ clock(row.durationMs) }}</td>
             <td class="number" data-label="Size">{{ size(row.bytes) }}</td>
             <td data-label="State" :class="stateOf(row).look">{{ stateOf(row).text }}</td>
+            <td data-label="Verdict"><FileVerdict v-if="row.levels !== null" :findings="row.findings" /></td>
           </tr>
         </tbody>
       </table>
@@ -128,15 +138,18 @@ function savePattern(): void {
           <v-btn :prepend-icon="mdiDownload" :href="`/api/deliveries/${delivery.id}/package`" download>Download {{ count(delivery.files.length, 'file') }} as ZIP ({{ size(delivery.files.reduce((sum, file) => sum + file.bytes, 0)) }})</v-btn>
         </p>
         <table v-if="delivery.files.length > 0" class="plain rows">
-          <thead><tr><th scope="col">File</th><th class="number" scope="col">Minutes</th><th class="number" scope="col">RMS dB</th><th class="number" scope="col">Peak dB</th><th class="number" scope="col">Size</th><th scope="col">State</th></tr></thead>
+          <thead><tr><th scope="col">File</th><th class="number" scope="col">Minutes</th><th class="number" scope="col">RMS dB</th><th class="number" scope="col">LUFS</th><th class="number" scope="col">Peak dB</th><th class="number" scope="col">Head / tail s</th><th class="number" scope="col">Size</th><th scope="col">State</th><th scope="col">Verdict</th></tr></thead>
           <tbody>
             <tr v-for="file in delivery.files" :key="file.number">
               <td class="mono" data-label="File"><a v-if="delivery.state === 'done'" :href="`/api/deliveries/${delivery.id}/files/${file.number}`" download>{{ file.name }}</a><template v-else>{{ file.name }}</template></td>
               <td class="number" data-label="Minutes">{{ clock(file.durationMs) }}</td>
               <td class="number" data-label="RMS dB">{{ decibels(file.levels?.rmsDb) }}</td>
+              <td class="number" data-label="LUFS">{{ decibels(file.levels?.integratedDb) }}</td>
               <td class="number" data-label="Peak dB">{{ decibels(file.levels?.truePeakDb) }}</td>
+              <td class="number" data-label="Head / tail s">{{ margins(file) }}</td>
               <td class="number" data-label="Size">{{ size(file.bytes) }}</td>
               <td data-label="State" :class="stateOfFile(file).look">{{ stateOfFile(file).text }}</td>
+              <td data-label="Verdict"><FileVerdict :findings="file.findings" /></td>
             </tr>
           </tbody>
         </table>
@@ -153,7 +166,6 @@ aside .label { margin: 0 0 2px; }
 aside .v-text-field { margin-bottom: 16px; }
 aside .v-btn { margin: 4px 0 14px; }
 .make { height: auto !important; min-height: 44px; white-space: normal; padding-block: 8px; }
-.lines { list-style: none; margin: 0 0 14px; padding: 0; }
 .waiting { list-style: none; margin: -10px 0 10px; padding: 0; font-size: 14px; }
 .waiting li { padding: 2px 0; overflow-wrap: anywhere; }
 .plain-link { border: 0; background: none; font: inherit; padding: 0; color: var(--verdigris); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; }
@@ -161,9 +173,10 @@ input[type="checkbox"] { accent-color: var(--verdigris); width: 15px; height: 15
 .sheet { padding: 24px 26px 60px; background: var(--sheet); min-width: 0; }
 .head { display: flex; align-items: baseline; gap: 18px; margin-bottom: 8px; flex-wrap: wrap; }
 .head h1, .head p { margin: 0; }
+td.mono { min-width: 230px; }
 h2 { margin: 30px 0 8px; }
 details { border-top: 1px solid var(--line); padding: 9px 0; }
 summary { cursor: pointer; }
 .package { margin: 10px 0 6px; }
-@media (max-width: 1000px) { .delivery { display: block; } aside { border-right: 0; } }
+@media (max-width: 1000px) { .delivery { display: block; } aside { border-right: 0; } td.mono { min-width: 0; } }
 </style>

@@ -1,0 +1,37 @@
+import { readFile } from 'node:fs/promises'
+import { Ajv } from 'ajv'
+import { namePatternProblem, type DeliveryProfile } from '#core/delivery/profile'
+import { fileOfProfile, profileFileSchema, profileOfFile, type ProfileFile } from '#core/delivery/profile-file'
+import { defaultProfile, profileNames, profiles, type ProfileName } from '#core/delivery/profiles'
+import { fail } from '#core/problem'
+import { printJson } from './print'
+
+/** Prints a profile to start from, or the schema of its file. */
+export function printProfile(name: ProfileName, { schema }: { readonly schema?: boolean }): void {
+  printJson(schema === true ? profileFileSchema : fileOfProfile(profiles[name]))
+}
+
+/** A profile by its name, or of a file. */
+export async function openProfile(nameOrPath: string | undefined): Promise<DeliveryProfile> {
+  if (nameOrPath === undefined) return defaultProfile
+  const known = profileNames.find(name => name === nameOrPath)
+  if (known !== undefined) return profiles[known]
+  const text = await readFile(nameOrPath, 'utf8').catch(() => fail('profile-missing', `There is no profile ${nameOrPath}: it is neither a file nor one of ${profileNames.join(', ')}.`))
+  let value: unknown
+  try {
+    value = JSON.parse(text)
+  } catch (error) {
+    fail('profile-broken', `The profile is not valid JSON: ${(error as Error).message}.`, nameOrPath)
+  }
+  const validate = new Ajv({ allErrors: true }).compile<ProfileFile>(profileFileSchema)
+  if (!validate(value)) {
+    const [error] = validate.errors ?? []
+    const place = error?.instancePath === '' ? 'The profile' : error?.instancePath.slice(1).replace(/\//gu, '.')
+    const detail = error?.keyword === 'additionalProperties' ? `: “${(error.params as { additionalProperty: string }).additionalProperty}”` : error?.keyword === 'enum' ? `: ${(error.params as { allowedValues: unknown[] }).allowedValues.join(', ')}` : ''
+    fail('profile-wrong', `${place} ${error?.message}${detail}. See docs/formats.md.`, nameOrPath)
+  }
+  const profile = profileOfFile(value)
+  const problem = namePatternProblem(profile.namePattern)
+  if (problem !== null) fail('profile-wrong', problem, nameOrPath)
+  return profile
+}

@@ -1,0 +1,62 @@
+import type { DeliveryProfile, Limits } from './profile'
+import { profileNames, profiles, type ProfileName } from './profiles'
+
+/** A profile as a file: what it leaves out is as in the profile that it is made from. */
+export interface ProfileFile extends Partial<Omit<DeliveryProfile, 'limits'>> {
+  readonly version: 1
+  readonly from?: ProfileName
+  readonly limits?: Partial<Limits>
+}
+
+const orNull = <S extends object>(schema: S) => ({ anyOf: [schema, { type: 'null' }] }) as const
+const db = { type: 'number', minimum: -100, maximum: 0 } as const
+const ms = { type: 'integer', minimum: 0, maximum: 60_000 } as const
+const span = <S extends object>(ends: S) => orNull({ type: 'object', additionalProperties: false, required: ['least', 'most'], properties: { least: orNull(ends), most: orNull(ends) } } as const)
+
+/** JSON Schema of `ProfileFile`. */
+export const profileFileSchema = {
+  $schema: 'http://json-schema.org/draft-07/schema#',
+  title: 'Delivery profile',
+  type: 'object',
+  additionalProperties: false,
+  required: ['version'],
+  properties: {
+    version: { const: 1 },
+    from: { enum: profileNames, description: 'What is left out is as in this one; book where it is not given' },
+    name: { type: 'string', minLength: 1, maxLength: 80 },
+    format: { enum: ['mp3'] },
+    bitRateKbps: { enum: [64, 80, 96, 112, 128, 160, 192, 224, 256, 320], description: 'kbit/s, constant' },
+    sampleRate: { enum: [32_000, 44_100, 48_000], description: 'Hz' },
+    target: orNull({
+      type: 'object', additionalProperties: false, required: ['measure', 'level', 'tolerance'],
+      properties: {
+        measure: { enum: ['rms', 'integrated'], description: 'RMS in dBFS, or integrated loudness in LUFS' },
+        level: { type: 'number', minimum: -40, maximum: -10 },
+        tolerance: { type: 'number', minimum: 0.2, maximum: 6, description: 'dB' },
+      },
+    }),
+    ceilingDb: { ...orNull({ type: 'number', minimum: -20, maximum: 0 }), description: 'Peaks, between samples too, are held below it' },
+    dualMono: { type: 'boolean', description: 'A mono file counts for loudness as played on two speakers' },
+    headMs: ms,
+    tailMs: ms,
+    namePattern: { type: 'string', minLength: 1, maxLength: 200, description: 'Begins with {number}; may have {title}' },
+    limits: {
+      type: 'object', additionalProperties: false,
+      properties: {
+        rmsDb: span(db), integratedDb: span(db), peakDb: orNull(db), truePeak: { type: 'boolean' }, noiseFloorDb: orNull(db),
+        headMs: span(ms), tailMs: span(ms),
+        longestMs: orNull({ type: 'integer', minimum: 1000 }), largestBytes: orNull({ type: 'integer', minimum: 1000 }), longestSilenceMs: orNull({ type: 'integer', minimum: 500 }),
+      },
+    },
+  },
+} as const
+
+export function profileOfFile({ version: _, from = 'book', limits, ...given }: ProfileFile): DeliveryProfile {
+  const base = profiles[from]
+  return { ...base, ...given, limits: { ...base.limits, ...limits } }
+}
+
+/** A profile as the file that gives it. */
+export function fileOfProfile(profile: DeliveryProfile): ProfileFile {
+  return { version: 1, ...profile }
+}

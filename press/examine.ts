@@ -1,0 +1,137 @@
+import { execFile, spawn } from 'node:child_process'
+import { once } from 'node:events'
+import { open, stat } from 'node:fs/promises'
+import { basename } from 'node:path'
+import { promisify } from 'node:util'
+import { combined, measure, type Measure } from '#core/mastering/measure'
+import type { ExaminedFile } from '#core/delivery/conformance'
+import { fail } from '#core/problem'
+import { mp3Frame } from './formats/mp3'
+
+/** What is asked of ffprobe. */
+interface Probed {
+  readonly streams: readonly { readonly codec_name?: string, readonly sample_rate?: string, readonly channels?: number, readonly bit_rate?: string, readonly tags?: Readonly<Record<string, string>> }[]
+  readonly format: { readonly format_name: string, readonly bit_rate?: string, readonly tags?: Readonly<Record<string, string>> }
+}
+
+/** The same formats as for sounds: none that can name other files. */
+const containers = 'wav,w64,mp3,flac,ogg,aac,mov,aiff,caf,matroska'
+
+const guarded = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', containers]
+
+/**
+ * Looks at a finished file, whoever made it: what its head says, and what is heard when it is decoded from beginning to end. Rejects with a problem when there is
+ * no sound in it that can be decoded.
+ */
+export async function examineFile(path: string, name = basename(path)): Promise<ExaminedFile> {
+  const { streams, format } = await probe(path, name)
+  const stream = streams[0]
+  if (stream?.codec_name === undefined || stream.sample_rate === undefined) fail('audio-unreadable', `There is no sound in ${name}.`, name)
+  const [sampleRate, channels] = [Number(stream.sample_rate), stream.channels ?? 1]
+  const tags = Object.fromEntries(Object.entries({ ...stream.tags, ...format.tags }).map(([key, value]) => [key.toLowerCase(), value]))
+  const bitRate = Number(stream.bit_rate ?? format.bit_rate)
+  const isMp3 = stream.codec_name === 'mp3' && format.format_name === 'mp3'
+  return {
+    name, bytes: (await stat(path)).size, codec: stream.codec_name, sampleRate, channels,
+    bitRateKbps: Number.isFinite(bitRate) ? bitRate / 1000 : null,
+    isConstant: isMp3 ? await hasOneBitRate(path) : null,
+    track: trackOf(tags['track']), title: tags['title'] ?? null,
+    measures: await measureFile(path, name, sampleRate, channels),
+  }
+}
+
+async function probe(path: string, name: string): Promise<Probed> {
+  try {
+    const { stdout } = await promisify(execFile)('ffprobe', ['-v', 'error', ...guarded, '-select_streams', 'a:0', '-show_streams', '-show_format', '-of', 'json', path])
+    return JSON.parse(stdout) as Probed
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ENOENT') fail('encoder-missing', 'The program ffprobe is not installed. Run bin/start once, or install the Debian package ffmpeg.')
+    return fail('audio-unreadable', `${name} is no sound that can be read.`, name)
+  }
+}
+
+function trackOf(tag: string | undefined): ExaminedFile['track'] {
+  const [, number, of] = /^(\d{1,6})(?:\/(\d{1,6}))?$/u.exec(tag?.trim() ?? '') ?? []
+  return number === undefined ? null : { number: Number(number), of: of === undefined ? null : Number(of) }
+}
+
+/** A file is measured in stretches of so many seconds, so that one of ten hours takes no more memory than one of ten minutes. */
+const stretchSeconds = 60
+
+/** Before each, what brings the filters of the meter into their state, s. */
+const leadSeconds = 1
+
+async function measureFile(path: string, name: string, sampleRate: number, channels: number): Promise<Measure[]> {
+  const child = spawn('ffmpeg', ['-hide_banner', '-nostdin', '-loglevel', 'error', ...guarded, '-i', path, '-map', '0:a:0', '-f', 's16le', 'pipe:1'], { stdio: ['ignore', 'pipe', 'ignore'] })
+  const ended = once(child, 'close')
+  const measures: Measure[] = []
+  const [stretch, lead] = [stretchSeconds * sampleRate, leadSeconds * sampleRate]
+  const frameBytes = channels * Int16Array.BYTES_PER_ELEMENT
+  let kept = Buffer.alloc(0)
+  let before = 0
+  const take = (frames: number): void => {
+    const samples = new Int16Array(Uint8Array.from(kept.subarray(0, (before + frames) * frameBytes)).buffer)
+    measures.push(combined(Array.from({ length: channels }, (_, channel) => measure(channelOf(samples, channel, channels), sampleRate, before, before + frames))))
+    const next = Math.min(lead, before + frames)
+    kept = kept.subarray((before + frames - next) * frameBytes)
+    before = next
+  }
+  let pending: Buffer[] = []
+  let pendingBytes = 0
+  for await (const chunk of child.stdout) {
+    pending.push(chunk as Buffer)
+    pendingBytes += (chunk as Buffer).length
+    if (kept.length + pendingBytes < (before + stretch) * frameBytes) continue
+    kept = Buffer.concat([kept, ...pending])
+    pending = []
+    pendingBytes = 0
+    while (kept.length >= (before + stretch) * frameBytes) take(stretch)
+  }
+  const [code] = await ended as [number | null]
+  kept = Buffer.concat([kept, ...pending])
+  const left = Math.floor(kept.length / frameBytes) - before
+  if (left > 0) take(left)
+  if (code !== 0 || measures.length === 0) fail('audio-unreadable', `${name} cannot be decoded to its end. Make it again.`, name)
+  return measures
+}
+
+function channelOf(samples: Int16Array, channel: number, channels: number): Int16Array {
+  if (channels === 1) return samples
+  const one = new Int16Array(samples.length / channels)
+  for (let i = 0; i < one.length; i += 1) one[i] = samples[i * channels + channel]!
+  return one
+}
+
+/** Bytes of a file that are looked at together. */
+const chunkBytes = 1 << 20
+
+/** Whether all frames of an MP3 file have one bit rate. A first frame that only says how many there are is none of them. */
+async function hasOneBitRate(path: string): Promise<boolean> {
+  const file = await open(path)
+  try {
+    let at = await afterTag(file)
+    const rates = new Set<number>()
+    let first = true
+    for (let chunk = Buffer.alloc(0), start = at; ;) {
+      if (at + 4 > start + chunk.length) {
+        const { bytesRead, buffer } = await file.read(Buffer.alloc(chunkBytes), 0, chunkBytes, at)
+        chunk = buffer.subarray(0, bytesRead)
+        start = at
+      }
+      const frame = mp3Frame(chunk, at - start)
+      if (frame === null) return rates.size <= 1
+      if (!first) rates.add(frame.kbps)
+      first = false
+      at += frame.bytes
+    }
+  } finally {
+    await file.close()
+  }
+}
+
+/** Where the audio begins behind an ID3v2 tag, whose size has seven bits a byte (ID3v2.3, 3.1). */
+async function afterTag(file: Awaited<ReturnType<typeof open>>): Promise<number> {
+  const { buffer } = await file.read(Buffer.alloc(10), 0, 10, 0)
+  if (buffer.toString('latin1', 0, 3) !== 'ID3') return 0
+  return 10 + (buffer[6]! << 21 | buffer[7]! << 14 | buffer[8]! << 7 | buffer[9]!)
+}

@@ -1,0 +1,134 @@
+import { execFile, execFileSync } from 'node:child_process'
+import { cp, mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import type { FileFigures, Finding } from '#core/delivery/conformance'
+import { root, temporaryFolder } from '../../support/paths'
+
+const folder = temporaryFolder()
+
+interface Report {
+  readonly profile: string
+  readonly files: readonly (FileFigures & { readonly name: string, readonly passes: boolean })[]
+  readonly findings: readonly Finding[]
+}
+
+function quill(...parameters: string[]): Promise<{ code: number, out: string, error: string }> {
+  return new Promise(resolve => {
+    execFile(join(root, 'bin/quill'), parameters, { cwd: folder(), env: { ...process.env, XDG_CACHE_HOME: join(folder(), 'home') } }, (error, out, message) => {
+      resolve({ code: error === null ? 0 : Number(error.code), out, error: message })
+    })
+  })
+}
+
+async function check(name: string, ...flags: string[]): Promise<Report & { code: number }> {
+  const { code, out, error } = await quill('check-audio', name, '--json', ...flags)
+  if (out === '') throw new Error(error)
+  return { code, ...JSON.parse(out) as Report }
+}
+
+const chapter = (number: number): string => `## Chapter ${number}\n\nThe ${['first', 'second', 'third', 'fourth', 'fifth'][number - 1]} week is cold, and nobody opens a hive. `
+  + 'Weigh it with one hand at the back, and write the weight into the book that hangs by the door.\n\nSnow on the alighting board does no harm. It melts by noon, and the bees come out to see.\n'
+
+let names: string[]
+
+beforeAll(async () => {
+  await writeFile(join(folder(), 'winter.md'), `# Winter\n\n${[1, 2, 3, 4, 5].map(chapter).join('\n')}`)
+  const { error, code } = await quill('read', 'winter.md', '--out', 'book')
+  if (code !== 0) throw new Error(error)
+  names = (await readdir(join(folder(), 'book'))).filter(name => name.endsWith('.mp3')).sort()
+})
+
+/** The book with something done to it. */
+async function spoilt(name: string, act: (path: (index: number) => string) => Promise<void> | void): Promise<string> {
+  await cp(join(folder(), 'book'), join(folder(), name), { recursive: true })
+  await act(index => join(folder(), name, names[index]!))
+  return name
+}
+
+const filtered = (path: string, ...parameters: string[]): void => looped(path, 0, ...parameters)
+
+/** The same with the file some times more. */
+const looped = (path: string, more: number, ...parameters: string[]): void => {
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-stream_loop', String(more), '-i', path, '-map_metadata', '0', '-id3v2_version', '3', ...parameters, '-b:a', '192k', `${path}.new.mp3`])
+  execFileSync('mv', [`${path}.new.mp3`, path])
+}
+
+test('a book that was made with the profile passes all of it', async () => {
+  const { code, findings, files, profile } = await check('book')
+  expect(findings).toEqual([])
+  expect([code, profile, files.length]).toEqual([0, 'Book, retail', 5])
+  for (const file of files) expect(file).toMatchObject({ passes: true, headMs: expect.closeTo(700, -1) as number, tailMs: expect.closeTo(1500, -2) as number })
+})
+
+describe('a planted fault is found at its place, with what to do, and nothing else', () => {
+  const third = () => names[2]!
+  const faults: readonly [name: string, code: string, where: () => string, atMs: number | null, act: (path: (index: number) => string) => Promise<void> | void][] = [
+    ['too loud', 'too-loud', third, null, path => filtered(path(2), '-af', 'volume=8dB,alimiter=limit=0.65:level=disabled:attack=1:release=20:latency=1')],
+    ['clipped', 'clipped', third, 3000, path => filtered(path(2), '-af', 'volume=30dB:enable=\'between(t,3,3.02)\'')],
+    ['noisy', 'noisy', third, null, path => filtered(path(2), '-af', 'aeval=val(0)+0.008*(random(0)-0.5)')],
+    ['with a short head', 'head-short', third, 0, path => filtered(path(2), '-af', 'atrim=start=0.5,asetpts=PTS-STARTPTS')],
+    ['of another rate', 'wrong-rate', third, null, path => filtered(path(2), '-ar', '48000')],
+    ['stereo among mono', 'wrong-channels', third, null, path => filtered(path(2), '-af', 'pan=stereo|c0=c0|c1=c0')],
+    ['with a silent minute', 'long-silence', third, 6000, path => looped(path(2), 12, '-filter_complex', '[0]asplit[a][b];[a]atrim=0:6[c];[b]atrim=6,asetpts=PTS-STARTPTS[d];aevalsrc=0:d=60:s=44100[s];[c][s][d]concat=n=3:v=0:a=1')],
+    ['without a part', 'missing', () => names[3]!, null, path => rm(path(2))],
+    ['in a wrong order', 'order', () => names[2]!, null, async path => {
+      await rename(path(2), `${path(2)}.moved`)
+      await rename(path(1), path(2))
+      await rename(`${path(2)}.moved`, path(1))
+    }],
+  ]
+
+  test.each(faults)('%s', async (name, fault, where, atMs, act) => {
+    const { code, findings } = await check(await spoilt(name, act))
+    expect(findings.map(finding => [finding.code, finding.file])).toEqual([[fault, where()]])
+    const [finding] = findings as [Finding]
+    if (atMs === null) expect(finding.atMs).toBeNull()
+    else expect(Math.abs(finding.atMs! - atMs)).toBeLessThan(1500)
+    expect(finding.remedy).not.toBe('')
+    expect(code).toBe(1)
+  })
+})
+
+test('the same sound twice is found, whatever the files are called', async () => {
+  const { findings } = await check(await spoilt('twice', async path => {
+    const tags = ['-metadata', 'track=5/5']
+    execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', path(0), '-c', 'copy', ...tags, `${path(4)}.new.mp3`])
+    await rename(`${path(4)}.new.mp3`, path(4))
+  }))
+  expect(findings.map(({ code, file, message }) => [code, file, message])).toEqual([['doubled', names[4], expect.stringContaining(names[0]!)]])
+})
+
+test('what is printed says where and what to do, in words', async () => {
+  const { code, out } = await quill('check-audio', 'with a short head')
+  expect(code).toBe(1)
+  expect(out).toContain(`${names[2]} at 0:00: There are 0.20 s before the first word, fewer than 0.50.`)
+  expect(out).toContain('1 of 5 files does not pass “Book, retail”')
+})
+
+describe('a profile', () => {
+  test('of a file fills in from another, and its mistakes are told with their place', async () => {
+    await writeFile(join(folder(), 'own.json'), JSON.stringify({ version: 1, from: 'podcast', name: 'Own', limits: { longestMs: 1000 } }))
+    const { profile, findings } = await check('book', '--profile', 'own.json')
+    expect(profile).toBe('Own')
+    expect(new Set(findings.map(finding => finding.code))).toEqual(new Set(['too-long']))
+    await writeFile(join(folder(), 'wrong.json'), JSON.stringify({ version: 1, headMs: -1 }))
+    const { code, error } = await quill('check-audio', 'book', '--profile', 'wrong.json')
+    expect([code, error]).toEqual([1, expect.stringContaining('headMs must be >= 0')])
+  })
+
+  test('is printed, read back as it was, and its schema too', async () => {
+    await writeFile(join(folder(), 'printed.json'), (await quill('profile', 'course')).out)
+    const [printed, own] = [await check('book', '--profile', 'printed.json'), await check('book', '--profile', 'course')]
+    expect(printed).toEqual(own)
+    expect(JSON.parse((await quill('profile', '--schema')).out)).toMatchObject({ title: 'Delivery profile' })
+    expect((await quill('check-audio', 'book', '--profile', 'none')).error).toContain('neither a file nor one of book, course, podcast')
+  })
+})
+
+test('a folder without audio, or none at all, is told as such', async () => {
+  await mkdir(join(folder(), 'empty'))
+  expect((await quill('check-audio', 'empty')).error).toContain('There are no audio files in empty.')
+  expect((await quill('check-audio', 'nowhere')).error).toContain('There is no folder nowhere.')
+  await writeFile(join(folder(), 'empty', 'a.mp3'), 'no sound')
+  expect((await quill('check-audio', 'empty')).error).toContain('a.mp3 is no sound that can be read.')
+})
