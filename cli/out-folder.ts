@@ -1,6 +1,7 @@
 import { readFile, readdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Manifest } from '#core/delivery/manifest'
+import { besideFiles, checksumsName, checksumsOf, manifestName, playlistName } from '#core/delivery/lists'
 import { fail } from '#core/problem'
 import { sha256Of } from '#press/deliver'
 import { FolderStorage } from '#takes/folder-storage'
@@ -18,11 +19,13 @@ export async function prepareFolder(folder: string, names: readonly string[]): P
   }))
   const storage = new FolderStorage(folder)
   const earlier = await earlierFiles(folder, present.has('manifest.json'))
+  const lists = await earlierLists(folder, present)
+  for (const name of besideFiles) if (present.has(name) && !lists.has(name)) foreign(folder, name)
   for (const name of names) {
     if (!present.has(name)) continue
     const listed = earlier.get(name)
     if (listed === undefined || await sha256Of(storage, name) !== listed) {
-      fail('out-foreign-file', `${join(folder, name)} exists and is not from an earlier run, or was changed since. Move it, or choose another folder with --out.`)
+      foreign(folder, name)
     }
   }
   return async () => {
@@ -31,6 +34,19 @@ export async function prepareFolder(folder: string, names: readonly string[]): P
       if (await sha256Of(storage, name) === sha256) await rm(join(folder, name))
     }
   }
+}
+
+function foreign(folder: string, name: string): never {
+  return fail('out-foreign-file', `${join(folder, name)} exists and is not from an earlier run, or was changed since. Move it, or choose another folder with --out.`)
+}
+
+/** Which of the lists beside the files are from an earlier run: the manifest, the checksums that name it, and what these name. */
+async function earlierLists(folder: string, present: ReadonlySet<string>): Promise<ReadonlySet<string>> {
+  if (!present.has(checksumsName)) return new Set([manifestName])
+  const sums = new Map(checksumsOf(await readFile(join(folder, checksumsName), 'utf8')).map(({ name, sha256 }) => [name, sha256]))
+  if (!sums.has(manifestName)) return new Set([manifestName])
+  const playlistSum = present.has(playlistName) ? await sha256Of(new FolderStorage(folder), playlistName) : null
+  return new Set([manifestName, checksumsName, ...(playlistSum !== null && sums.get(playlistName) === playlistSum ? [playlistName] : [])])
 }
 
 async function earlierFiles(folder: string, present: boolean): Promise<Map<string, string>> {

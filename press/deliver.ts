@@ -5,6 +5,7 @@ import type { Readable } from 'node:stream'
 import PQueue from 'p-queue'
 import { layTrack } from '#core/audio/track'
 import { judgeFile, type FileLevels, type Finding } from '#core/delivery/conformance'
+import { checksums, checksumsName, manifestName, playlist, playlistName } from '#core/delivery/lists'
 import { manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import type { Measure } from '#core/mastering/measure'
@@ -66,7 +67,7 @@ export interface DeliverOptions {
 const filesAtOnce = 8
 
 /**
- * Makes the files of a run sheet in a folder of a storage, and `manifest.json` last. Every take must
+ * Makes the files of a run sheet in a folder of a storage, then a playlist, `manifest.json`, and checksums of all of them. Every take must
  * exist. A file appears under its name only when it is complete and there to stay.
  */
 export async function deliver(
@@ -93,7 +94,7 @@ export async function deliver(
   })))
   for (const end of ends) if (end.status === 'rejected') throw end.reason
   delivered.sort((a, b) => a.number - b.number)
-  if (delivered.length === files.length) await place.storage.put(nameIn(place, 'manifest.json'), Buffer.from(`${JSON.stringify(manifestOf(delivered, work), null, 2)}\n`))
+  if (delivered.length === files.length) await writeLists(manifestOf(delivered, work), place)
   return delivered
 }
 
@@ -161,6 +162,12 @@ async function pressed(
   } finally {
     await draft.discard()
   }
+}
+
+async function writeLists(manifest: Manifest, place: DeliveryPlace): Promise<void> {
+  const lists = [{ name: playlistName, text: playlist(manifest) }, { name: manifestName, text: `${JSON.stringify(manifest, null, 2)}\n` }]
+  const sums = checksums([...manifest.files, ...lists.map(({ name, text }) => ({ name, sha256: createHash('sha256').update(text).digest('hex') }))])
+  for (const { name, text } of [...lists, { name: checksumsName, text: sums }]) await place.storage.put(nameIn(place, name), Buffer.from(text))
 }
 
 function manifestOf(files: readonly DeliveredFile[], work: DeliveredWork): Manifest {

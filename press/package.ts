@@ -21,6 +21,12 @@ function gone(name: string): never {
   return fail('delivery-file-missing', `${name} is no longer on the disk. Make the delivery again.`)
 }
 
+/** Those of some names that are there: a delivery of an earlier version has fewer. */
+export async function present(place: DeliveryPlace, names: readonly string[]): Promise<string[]> {
+  const found = await Promise.all(names.map(name => place.storage.find(nameIn(place, name))))
+  return names.filter((_, index) => found[index] !== null)
+}
+
 /** A ZIP of the named files of a delivery, stored, streamed with constant memory. Rejects with a problem when one is not there. */
 export async function zipPackage(place: DeliveryPlace, names: readonly string[]): Promise<ZipPackage> {
   const sizes: number[] = []

@@ -1,6 +1,8 @@
+import { execFileSync } from 'node:child_process'
 import { mkdir, readFile, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
+import { besideFiles, checksumsName } from '#core/delivery/lists'
 import type { Manifest } from '#core/delivery/manifest'
 import { openArchive } from '../../intake/archive'
 import { decode, probe } from '../support/audio'
@@ -85,8 +87,9 @@ test('from a dropped document to a ZIP of numbered files that play in order', as
   const folder = join(info.outputDir, 'files')
   const names = await unzip(path, folder)
   const manifest = JSON.parse(await readFile(join(folder, 'manifest.json'), 'utf8')) as Manifest
-  expect(names).toEqual([...manifest.files.map(file => file.name), 'manifest.json'])
-  expect([...names].sort()).toEqual(names)
+  expect(names).toEqual([...manifest.files.map(file => file.name), ...besideFiles])
+  expect(manifest.files.map(file => file.name).sort()).toEqual(manifest.files.map(file => file.name))
+  execFileSync('sha256sum', ['--check', '--strict', '--quiet', checksumsName], { cwd: folder })
   expect(manifest).toMatchObject({ version: 1, title: 'Journey', language: 'en' })
   manifest.files.forEach((file, index) => {
     const number = index + 1

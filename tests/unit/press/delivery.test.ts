@@ -1,6 +1,8 @@
+import { execFileSync } from 'node:child_process'
 import { readFile, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { parseFile } from 'music-metadata'
+import { checksumsOf } from '#core/delivery/lists'
 import { defaultProfile } from '#core/delivery/profiles'
 import type { Manifest } from '#core/delivery/manifest'
 import { runSheet, type RunSheetFile } from '#core/runsheet/run-sheet'
@@ -70,12 +72,13 @@ describe('a delivered file', () => {
     expect(native['ID3v2.3']).toContainEqual({ id: 'TLAN', value: 'eng' })
   })
 
-  test('has half a second of silence before the first word, and a second after the last', () => {
+  test('has the silence of its profile before the first and after the last word', () => {
     const [first, last] = [file.sentences[0]!, file.sentences.at(-1)!]
-    expect(first.startMs).toBe(500)
-    expect(file.durationMs - last.endMs).toBeCloseTo(1000, 1)
-    expect(quietMs(samples, 4410, 44_100, -50)).toBeGreaterThan(498)
-    expect(quietMs(samples, 4410, 44_100, -50)).toBeLessThan(530)
+    expect([defaultProfile.headMs, defaultProfile.tailMs]).toEqual([700, 1500])
+    expect(first.startMs).toBe(700)
+    expect(file.durationMs - last.endMs).toBeCloseTo(1500, 1)
+    expect(quietMs(samples, 4410, 44_100, -50)).toBeGreaterThan(698)
+    expect(quietMs(samples, 4410, 44_100, -50)).toBeLessThan(730)
   })
 
   // The rests are exact in the track; by energy, at −50 dBFS, the soft edges of speech add to them.
@@ -144,6 +147,12 @@ describe('an earlier file', () => {
     const [made] = await deliver(sheetOf(), work, defaultProfile, library, placeOf('made'), { trackRate, pieces, earlier: () => Promise.resolve({ name: 'damaged.mp3', sha256: file.sha256, levels: file.levels, findings: file.findings }) }) as [DeliveredFile]
     expect(await sha256Of(placeOf('made').storage, `made/${made.name}`)).toBe(file.sha256)
   })
+})
+
+test('the checksums are those that sha256sum finds, and the playlist names the files in order', async () => {
+  execFileSync('sha256sum', ['--check', '--strict', '--quiet', 'SHA256SUMS'], { cwd: join(folder(), 'out') })
+  expect(checksumsOf(await readFile(join(folder(), 'out', 'SHA256SUMS'), 'utf8')).map(({ name }) => name)).toEqual([file.name, 'playlist.m3u8', 'manifest.json'])
+  expect(await readFile(join(folder(), 'out', 'playlist.m3u8'), 'utf8')).toBe(`#EXTM3U\n#PLAYLIST:${work.title}\n#EXTINF:${(file.durationMs / 1000).toFixed(3)},${file.title}\n${file.name}\n`)
 })
 
 test('the package is a ZIP of exactly the size announced', async () => {

@@ -95,7 +95,7 @@ function savePattern(): void {
         @update:model-value="pattern = $event" @change="savePattern"
       />
       <p class="label">With</p>
-      <p>tags, <span class="mono">manifest.json</span> with the time of every sentence, all in one ZIP</p>
+      <p>tags, playlist, checksums, and <span class="mono">manifest.json</span> with the time of every sentence, all in one ZIP</p>
       <v-btn v-if="running === null" color="primary" variant="flat" size="large" :disabled="ready.length === 0" class="make" @click="notices.attempt(() => desk.deliver(action.request))">{{ action.text }}</v-btn>
       <v-btn v-else @click="notices.attempt(() => ask(`/api/deliveries/${running!.id}/stop`, 'POST'))">Stop making files</v-btn>
       <section v-if="waiting.length > 0" aria-label="Waiting files">

@@ -1,18 +1,19 @@
 import { setResponseHeaders } from 'h3'
+import { besideFiles } from '#core/delivery/lists'
 import { fileSafe } from '#core/runsheet/file-name'
-import { zipPackage } from '#press/package'
+import { present, zipPackage } from '#press/package'
 import { finishedDelivery } from '#store/deliveries'
 import { deliveryFolder } from '#store/folders'
 import { refuseDamaged } from '../../../utils/delivered-files'
 import { idParam, route } from '../../../utils/route'
 import { sendBytes } from '../../../utils/send-bytes'
 
-/** All files of a delivery and its manifest in one ZIP, streamed. */
+/** All files of a delivery, and the lists beside them, in one ZIP, streamed. */
 export default route(async (event, { storage }) => {
   const { delivery, files } = await finishedDelivery(idParam(event))
   const place = { storage, folder: deliveryFolder(delivery.id) }
   for (const file of files) await refuseDamaged(place, file)
-  const { bytes, stream } = await zipPackage(place, [...files.map(file => file.name), 'manifest.json'])
+  const { bytes, stream } = await zipPackage(place, [...files.map(file => file.name), ...await present(place, besideFiles)])
   setResponseHeaders(event, {
     'content-type': 'application/zip',
     'content-length': bytes,
