@@ -21,9 +21,10 @@ export async function checkAudio(folder: string, flags: { readonly profile?: str
     files.push(await examineFile(join(folder, name), name))
   }
   endProgress()
-  const findings = [...files.flatMap(file => judgeFile(file, profile)), ...judgeTogether(files)]
+  const measured = files.map(file => ({ file, figures: figuresOf(file, profile) }))
+  const findings = [...measured.flatMap(({ file, figures }) => judgeFile(file, profile, figures)), ...judgeTogether(files)]
   if (findings.length > 0) process.exitCode = 1
-  const rows = files.map(file => ({ name: file.name, bytes: file.bytes, codec: file.codec, sampleRate: file.sampleRate, channels: file.channels, bitRateKbps: file.bitRateKbps, ...figuresOf(file, profile), passes: !findings.some(finding => finding.file === file.name) }))
+  const rows = measured.map(({ file: { name, bytes, codec, sampleRate, channels, bitRateKbps }, figures }) => ({ name, bytes, codec, sampleRate, channels, bitRateKbps, ...figures, passes: !findings.some(finding => finding.file === name) }))
   if (flags.json === true) {
     printJson({ profile: profile.name, files: rows, findings })
     return

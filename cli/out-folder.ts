@@ -19,14 +19,12 @@ export async function prepareFolder(folder: string, names: readonly string[]): P
   }))
   const storage = new FolderStorage(folder)
   const earlier = await earlierFiles(folder, present.has('manifest.json'))
-  const lists = await earlierLists(folder, present)
+  const lists = await earlierLists(storage, folder, present)
   for (const name of besideFiles) if (present.has(name) && !lists.has(name)) foreign(folder, name)
   for (const name of names) {
     if (!present.has(name)) continue
     const listed = earlier.get(name)
-    if (listed === undefined || await sha256Of(storage, name) !== listed) {
-      foreign(folder, name)
-    }
+    if (listed === undefined || await sha256Of(storage, name) !== listed) foreign(folder, name)
   }
   return async () => {
     for (const [name, sha256] of earlier) {
@@ -41,11 +39,11 @@ function foreign(folder: string, name: string): never {
 }
 
 /** Which of the lists beside the files are from an earlier run: the manifest, the checksums that name it, and what these name. */
-async function earlierLists(folder: string, present: ReadonlySet<string>): Promise<ReadonlySet<string>> {
+async function earlierLists(storage: FolderStorage, folder: string, present: ReadonlySet<string>): Promise<ReadonlySet<string>> {
   if (!present.has(checksumsName)) return new Set([manifestName])
   const sums = new Map(checksumsOf(await readFile(join(folder, checksumsName), 'utf8')).map(({ name, sha256 }) => [name, sha256]))
   if (!sums.has(manifestName)) return new Set([manifestName])
-  const playlistSum = present.has(playlistName) ? await sha256Of(new FolderStorage(folder), playlistName) : null
+  const playlistSum = present.has(playlistName) ? await sha256Of(storage, playlistName) : null
   return new Set([manifestName, checksumsName, ...(playlistSum !== null && sums.get(playlistName) === playlistSum ? [playlistName] : [])])
 }
 

@@ -4,13 +4,10 @@ import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import type { Pcm } from '#core/audio/pcm'
 import { fail, ProblemError } from '#core/problem'
-import { EncoderLostError, runFfmpeg } from './ffmpeg'
+import { EncoderLostError, guarded, runFfmpeg } from './ffmpeg'
 
 /** Longest sound, in s. */
 export const maximumSoundSeconds = 600
-
-/** Formats that a sound is read from: none that can name other files. */
-const containers = 'wav,w64,mp3,flac,ogg,aac,mov,aiff,caf,matroska'
 
 /**
  * The samples of a file of sound, at a rate (Hz), its channels mixed to one. Throws a problem with the name of the file when it holds
@@ -21,7 +18,7 @@ export async function decodeSound(path: string, fileName: string, sampleRate: nu
   const decoded = join(folder, 'sound.raw')
   try {
     await runFfmpeg([
-      '-protocol_whitelist', 'file,pipe', '-format_whitelist', containers, '-i', path,
+      ...guarded, '-i', path,
       '-map', '0:a:0', '-t', String(maximumSoundSeconds + 1), '-ac', '1', '-ar', String(sampleRate), '-f', 's16le', decoded,
     ], Readable.from([])).catch((error: unknown) => {
       if (error instanceof EncoderLostError || error instanceof ProblemError && error.problem.code === 'encoder-failed') {

@@ -8,7 +8,6 @@ import { judgeFile, type FileLevels, type Finding } from '#core/delivery/conform
 import { checksums, checksumsName, manifestName, playlist, playlistName } from '#core/delivery/lists'
 import { manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
-import type { Measure } from '#core/mastering/measure'
 import { fail } from '#core/problem'
 import { soundNamesIn } from '#core/score/compile'
 import { fileFingerprint, soundOf, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
@@ -112,20 +111,20 @@ async function makeFile(
   const tags = tagsFor(file, fileCount, work)
   const fingerprint = fileFingerprint(soundOf(score, references), tags, profile, press.encoderName)
   const name = nameIn(place, file.name)
+  const sampleCount = deliveredSamples(grid, profile)
   const made = await takenOver(await options.earlier?.(fingerprint) ?? null, name, place)
     ?? await pressed(async path => {
       const pressedFile = await pressTrack(grid, profile, takeLoader(library, records, sounds, options.trackRate), press, await options.gainBefore?.(file) ?? null)
       await writeFile(pressedFile, tags, press.store, path)
       await options.onPieces?.(pressedFile.pieces.map(({ key }) => key))
       return pressedFile
-    }, (bytes, measures) => judgeFile({
+    }, (bytes, { measures, levels }) => judgeFile({
       name: file.name, bytes, measures, codec: 'mp3', channels: 1, isConstant: true, sampleRate: profile.sampleRate, bitRateKbps: profile.bitRateKbps,
       track: { number: tags.track, of: tags.trackCount }, title: tags.title,
-    }, profile), file.name, name, place)
+    }, profile, levels), file.name, name, place)
   return {
     number: file.number, name: file.name, title: file.title, parts: file.parts,
-    durationMs: roundedMs(deliveredSamples(grid, profile), profile.sampleRate),
-    sampleCount: deliveredSamples(grid, profile),
+    durationMs: roundedMs(sampleCount, profile.sampleRate), sampleCount,
     sentences: manifestSentences(grid.track),
     ...made, fingerprint,
   }
@@ -147,16 +146,16 @@ async function takenOver(earlier: FinishedFile | null, name: string, { storage }
 
 /** Makes a file, once more when one of its pieces was damaged, and judges it by what was measured of it. */
 async function pressed(
-  make: (path: string) => Promise<PressedFile>, judge: (bytes: number, measures: readonly Measure[]) => Finding[], fileName: string, name: string, { storage }: DeliveryPlace,
+  make: (path: string) => Promise<PressedFile>, judge: (bytes: number, file: PressedFile) => Finding[], fileName: string, name: string, { storage }: DeliveryPlace,
 ): Promise<Made> {
   const draft = await storage.draft(name)
   try {
-    const { levels, measures } = await make(draft.path).catch((error: unknown) => {
+    const file = await make(draft.path).catch((error: unknown) => {
       if (error instanceof PieceDamagedError) return make(draft.path)
       throw error
     }).catch((error: unknown) => encoderProblem(error, fileName))
     const bytes = (await stat(draft.path)).size
-    const made = { levels, bytes, sha256: await digestOf(createReadStream(draft.path)), findings: judge(bytes, measures) }
+    const made = { levels: file.levels, bytes, sha256: await digestOf(createReadStream(draft.path)), findings: judge(bytes, file) }
     await draft.commit()
     return made
   } finally {

@@ -6,6 +6,7 @@ import { promisify } from 'node:util'
 import { combined, measure, type Measure } from '#core/mastering/measure'
 import type { ExaminedFile } from '#core/delivery/conformance'
 import { fail } from '#core/problem'
+import { guarded } from './ffmpeg'
 import { mp3Frame } from './formats/mp3'
 
 /** What is asked of ffprobe. */
@@ -13,11 +14,6 @@ interface Probed {
   readonly streams: readonly { readonly codec_name?: string, readonly sample_rate?: string, readonly channels?: number, readonly bit_rate?: string, readonly tags?: Readonly<Record<string, string>> }[]
   readonly format: { readonly format_name: string, readonly bit_rate?: string, readonly tags?: Readonly<Record<string, string>> }
 }
-
-/** The same formats as for sounds: none that can name other files. */
-const containers = 'wav,w64,mp3,flac,ogg,aac,mov,aiff,caf,matroska'
-
-const guarded = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', containers]
 
 /**
  * Looks at a finished file, whoever made it: what its head says, and what is heard when it is decoded from beginning to end. Rejects with a problem when there is

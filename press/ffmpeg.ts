@@ -8,6 +8,9 @@ import { asProblem, fail } from '#core/problem'
 /** An encoder that takes no input for so long hangs. */
 const stallMs = 60_000
 
+/** What ffmpeg and ffprobe are told before a file that anybody may have made: it is read in formats only that can name no other files. */
+export const guarded = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', 'wav,w64,mp3,flac,ogg,aac,mov,aiff,caf,matroska']
+
 /** The encoder was ended from outside, or hung; the work may be tried again. */
 export class EncoderLostError extends Error {
   override readonly name = 'EncoderLostError'

@@ -1,5 +1,6 @@
 import { crc32 } from 'node:zlib'
 import type { Measure } from '#core/mastering/measure'
+import { pieceFile } from '#takes/piece-file'
 import type { FileStorage } from '#takes/storage'
 
 /** A piece of a track as it is encoded, and what was measured of it when it was decoded again. */
@@ -36,16 +37,14 @@ interface Description extends Omit<EncodedPiece, 'measure' | 'offset'> {
 /** Encoded pieces in a folder of a storage, by the hash of all that decides them. */
 export class PieceStore {
   readonly #storage: FileStorage
-  readonly #folder: string
 
-  constructor(storage: FileStorage, folder = 'pieces') {
+  constructor(storage: FileStorage) {
     this.#storage = storage
-    this.#folder = folder
   }
 
   /** What is kept of a piece; null when it is not there, or not whole. */
   async find(key: string): Promise<EncodedPiece | null> {
-    const name = this.#name(key)
+    const name = pieceFile(key)
     const first = await this.#storage.read(name, 0, firstBytes)
     if (first.length < prefixBytes) return null
     const textEnd = prefixBytes + first.readUInt32LE(0)
@@ -60,7 +59,7 @@ export class PieceStore {
 
   /** The frames of a piece; null when they are no longer there, or damaged. */
   async frames(key: string, { offset, length, checksum }: EncodedPiece): Promise<Buffer | null> {
-    const bytes = await this.#storage.read(this.#name(key), offset, length)
+    const bytes = await this.#storage.read(pieceFile(key), offset, length)
     return bytes.length === length && crc32(bytes) === checksum ? bytes : null
   }
 
@@ -70,16 +69,12 @@ export class PieceStore {
     const prefix = Buffer.alloc(prefixBytes)
     prefix.writeUInt32LE(text.length)
     const head = Buffer.concat([prefix, text, Buffer.from(steps.buffer, steps.byteOffset, steps.byteLength), levels])
-    await this.#storage.put(this.#name(key), Buffer.concat([head, bytes]))
+    await this.#storage.put(pieceFile(key), Buffer.concat([head, bytes]))
     return { ...kept, offset: head.length, measure: { ...measure, steps, levels } }
   }
 
   /** A damaged piece is removed, so that it is made again. */
   remove(key: string): Promise<void> {
-    return this.#storage.remove(this.#name(key))
-  }
-
-  #name(key: string): string {
-    return `${this.#folder}/${key.slice(0, 2)}/${key}`
+    return this.#storage.remove(pieceFile(key))
   }
 }

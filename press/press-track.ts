@@ -115,20 +115,20 @@ export function deliveredSamples({ track: { sampleRate }, stretches }: GridTrack
 async function pressPiece(track: Track, { startSample, endSample, frames }: Stretch, isLast: boolean, gainDb: number, profile: DeliveryProfile, load: Load, { encoder, store, encoderName }: Press): Promise<PressedPiece> {
   const frameSamples = mp3FrameSamplesAt(profile.sampleRate)
   const inTrack = (count: number): number => Math.round(count * frameSamples * track.sampleRate / profile.sampleRate)
+  const samples = isLast ? Math.ceil((endSample - startSample) * profile.sampleRate / track.sampleRate) : frames * frameSamples
   // What the decoder still holds back at the end takes frames of its own.
-  const behind = isLast ? Math.ceil((mp3Delay + (endSample - startSample) * profile.sampleRate / track.sampleRate) / frameSamples) - frames : 0
-  const allFrames = frames + behind
+  const allFrames = isLast ? Math.ceil((mp3Delay + samples) / frameSamples) : frames
   const window = windowOf(track, startSample - inTrack(preRollFrames), Math.max(endSample, startSample + inTrack(allFrames)) + inTrack(postRollFrames))
   const { bitRateKbps, sampleRate, ceilingDb } = profile
   const key = hash([pieceRevision, encoderName, { bitRateKbps, sampleRate, ceilingDb }, gainDb, allFrames, window])
   const kept = await store.find(key)
   if (kept !== null) return { key, piece: kept }
   const piece = await encoder.encode({
-    trackRate: track.sampleRate, frames: allFrames, samples: isLast ? Math.ceil((endSample - startSample) * profile.sampleRate / track.sampleRate) : allFrames * frameSamples,
+    trackRate: track.sampleRate, frames: allFrames, samples,
     render: async () => {
-      const { samples, limited: { places, mostDb } } = master(await rendered(renderTrack(window, load), window.sampleCount), track.sampleRate, masteringFor(profile, gainDb))
+      const { samples: levelled, limited: { places, mostDb } } = master(await rendered(renderTrack(window, load), window.sampleCount), track.sampleRate, masteringFor(profile, gainDb))
       const first = inTrack(preRollFrames)
-      return { samples, limited: { count: places.filter(place => place >= first && place < first + endSample - startSample).length, mostDb } }
+      return { samples: levelled, limited: { count: places.filter(place => place >= first && place < first + endSample - startSample).length, mostDb } }
     },
   })
   return { key, piece: await store.put(key, piece) }

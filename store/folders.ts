@@ -1,3 +1,5 @@
+import { piecesFolder } from '#takes/piece-file'
+
 /** Where the files of an installation are in its storage. */
 export const folders = {
   /** Packs of audio. */
@@ -7,7 +9,7 @@ export const folders = {
   /** One folder for each delivery, named by its id. */
   deliveries: 'deliveries',
   /** Encoded pieces of tracks, named by their keys. */
-  pieces: 'pieces',
+  pieces: piecesFolder,
 } as const
 
 export const manuscriptFile = (sha256: string): string => `${folders.manuscripts}/${sha256}`
@@ -15,6 +17,3 @@ export const manuscriptFile = (sha256: string): string => `${folders.manuscripts
 export const deliveryFolder = (id: string): string => `${folders.deliveries}/${id}`
 
 export const deliveryFile = (id: string, name: string): string => `${deliveryFolder(id)}/${name}`
-
-/** As the press names it. */
-export const pieceFile = (key: string): string => `${folders.pieces}/${key.slice(0, 2)}/${key}`

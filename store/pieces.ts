@@ -1,6 +1,6 @@
+import { pieceFile } from '#takes/piece-file'
 import type { FileStorage } from '#takes/storage'
 import type { Database } from './database'
-import { pieceFile } from './folders'
 
 /** An encoded piece that no delivery has used for so long is freed. */
 const keptForDays = 30
@@ -16,9 +16,4 @@ export async function freePieces(database: Database, storage: FileStorage, unuse
   const names = freed.map(({ key }) => pieceFile(key))
   for (const name of names) await storage.remove(name)
   return names
-}
-
-/** The names of all pieces that some delivery has used. */
-export async function knownPieces(database: Database): Promise<Set<string>> {
-  return new Set((await database.rows<{ key: string }>('SELECT key FROM pieces')).map(({ key }) => key))
 }

@@ -3,7 +3,7 @@ import { sealMark, type Packs } from '#takes/packs'
 import { draftMark, type FileStorage, type StoredFile } from '#takes/storage'
 import type { Database } from './database'
 import { folders } from './folders'
-import { freePieces, knownPieces } from './pieces'
+import { freePieces } from './pieces'
 import { pruneReadings } from './readings'
 import { compactPacks } from './storage'
 
@@ -26,7 +26,7 @@ export async function tidy(database: Database, storage: FileStorage, packs: Pack
   await pruneReadings(database)
   const removed = await compactPacks(database, storage, packs)
   removed.push(...await freePieces(database, storage))
-  const pieces = await knownPieces(database)
+  const pieces = await known(database, 'SELECT key AS name FROM pieces')
   const deliveries = await known(database, 'SELECT id AS name FROM deliveries')
   const documents = await known(database, 'SELECT sha256 AS name FROM manuscripts')
   const takes = await storage.list(folders.takes)

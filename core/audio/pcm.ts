@@ -18,6 +18,9 @@ export function dbToFactor(db: number): number {
   return 10 ** (db / 20)
 }
 
+/** Magnitude of the largest sample of 16 bits. */
+export const fullScale = 32_768
+
 /** Where speech begins and ends: the first and last window at or above this level, dBFS. */
 export const edgeLevelDb = -46
 const windowMs = 5
@@ -26,7 +29,7 @@ const fadeMs = 2
 /** Where to cut speech in two so that the quiet around a place goes: the end of the first piece, and the beginning of the second. */
 export function quietAround({ samples, sampleRate }: Pcm, at: number): { readonly end: number, readonly start: number } {
   const window = msToSamples(windowMs, sampleRate)
-  const threshold = (dbToFactor(edgeLevelDb) * 32_768) ** 2
+  const threshold = (dbToFactor(edgeLevelDb) * fullScale) ** 2
   let end = Math.max(0, Math.min(samples.length, at))
   while (end > window && meanSquare(samples, end - window, end) < threshold) end -= window
   let start = Math.max(0, Math.min(samples.length, at))
@@ -49,7 +52,7 @@ export function fadeEdge(samples: Int16Array, sampleRate: number, edge: 'in' | '
  */
 export function trimEdges({ samples, sampleRate }: Pcm): { samples: Int16Array, offset: number } {
   const window = msToSamples(windowMs, sampleRate)
-  const threshold = (dbToFactor(edgeLevelDb) * 32_768) ** 2
+  const threshold = (dbToFactor(edgeLevelDb) * fullScale) ** 2
   let start = 0
   while (start < samples.length && meanSquare(samples, start, start + window) < threshold) start += window
   if (start >= samples.length) return { samples: new Int16Array(0), offset: 0 }
@@ -106,6 +109,6 @@ export function peaks(samples: Int16Array, count: number): number[] {
     const to = Math.floor((index + 1) * samples.length / count)
     let peak = 0
     for (let i = from; i < to; i += 1) peak = Math.max(peak, Math.abs(samples[i]!))
-    return peak / 32_768
+    return peak / fullScale
   })
 }

@@ -102,14 +102,13 @@ const toTenths = (value: number): number => Math.round(value * 10) / 10
 /** Margins are measured in windows of 5 ms. */
 const marginSlackMs = 5
 
-/** What a file does not keep of a profile, by itself. */
-export function judgeFile(file: ExaminedFile, profile: DeliveryProfile): Finding[] {
+/** What a file does not keep of a profile, by itself; `figures` are those of the file, where they are known already. */
+export function judgeFile(file: ExaminedFile, profile: DeliveryProfile, figures = figuresOf(file, profile)): Finding[] {
   const findings: Finding[] = []
   const add = (code: FindingCode, message: string, remedy: string, atMs: number | null = null): void => {
     findings.push({ code, file: file.name, atMs, message, remedy })
   }
   const { limits } = profile
-  const figures = figuresOf(file, profile)
   const wanted = codecs[profile.format]
   if (file.codec !== wanted.codec) add('wrong-codec', `It is ${file.codec}, not ${wanted.name}.`, `Make it as ${wanted.name}.`)
   if (file.sampleRate !== profile.sampleRate) add('wrong-rate', `Its rate is ${file.sampleRate} Hz, not ${profile.sampleRate} Hz.`, `Make it at ${profile.sampleRate} Hz.`)
@@ -119,14 +118,14 @@ export function judgeFile(file: ExaminedFile, profile: DeliveryProfile): Finding
     add('no-sound', 'Nothing is heard in it.', 'Read its part again, and make the file anew.')
     return findings
   }
-  const isOutside = (value: number, span: Span | null, low: () => void, high: () => void, slack = 0): void => {
+  const judgeSpan = (value: number, span: Span | null, low: () => void, high: () => void, slack = 0): void => {
     if (span === null) return
     if (span.least !== null && value < span.least - slack) low()
     if (span.most !== null && value > span.most + slack) high()
   }
   const db = (value: number): string => toTenths(value).toFixed(1).replace('-', '−')
   for (const { value, span, unit } of [{ value: figures.rmsDb, span: limits.rmsDb, unit: 'dB RMS' }, { value: figures.integratedDb, span: limits.integratedDb, unit: 'LUFS' }]) {
-    isOutside(toTenths(value), span,
+    judgeSpan(toTenths(value), span,
       () => add('too-quiet', `Its level is ${db(value)} ${unit}, below ${db(span!.least!)}.`, 'Make it anew: its level is raised.'),
       () => add('too-loud', `Its level is ${db(value)} ${unit}, above ${db(span!.most!)}.`, 'Make it anew: its level is lowered.'))
   }
@@ -136,15 +135,19 @@ export function judgeFile(file: ExaminedFile, profile: DeliveryProfile): Finding
   if (limits.peakDb !== null && clipped === 0 && toTenths(peakDb) > limits.peakDb) add('peak-high', `Its highest peak is ${db(peakDb)} dB, above ${db(limits.peakDb)}.`, 'Make it anew: peaks are held.', peakMs(file))
   if (clipped > 0) add('clipped', `${clipped} samples are cut off at full scale.`, 'Record or read it again at a lower level: what was cut off cannot be brought back.', clippedMs(file))
   if (limits.noiseFloorDb !== null && toTenths(figures.noiseFloorDb) > limits.noiseFloorDb) add('noisy', `Where nobody speaks there is noise of ${db(figures.noiseFloorDb)} dB, above ${db(limits.noiseFloorDb)}.`, 'Clean the recording, or use silence for room tone.')
-  isOutside(figures.headMs, limits.headMs,
-    () => add('head-short', `There are ${seconds(figures.headMs!)} s before the first word, fewer than ${seconds(limits.headMs!.least!)}.`, 'Lengthen the head in the profile, and make the file anew.', 0),
-    () => add('head-long', `There are ${seconds(figures.headMs!)} s before the first word, more than ${seconds(limits.headMs!.most!)}.`, 'Shorten the head in the profile, or a rest before the first word, and make the file anew.', 0), marginSlackMs)
-  isOutside(figures.tailMs!, limits.tailMs,
-    () => add('tail-short', `There are ${seconds(figures.tailMs!)} s after the last word, fewer than ${seconds(limits.tailMs!.least!)}.`, 'Lengthen the tail in the profile, and make the file anew.', figures.durationMs - figures.tailMs!),
-    () => add('tail-long', `There are ${seconds(figures.tailMs!)} s after the last word, more than ${seconds(limits.tailMs!.most!)}.`, 'Shorten the tail in the profile, or a rest after the last word, and make the file anew.', figures.durationMs - figures.tailMs!), marginSlackMs)
+  const margins = [
+    { name: 'head', place: 'before the first word', ms: figures.headMs, span: limits.headMs, atMs: 0 },
+    { name: 'tail', place: 'after the last word', ms: figures.tailMs!, span: limits.tailMs, atMs: figures.durationMs - figures.tailMs! },
+  ] as const
+  for (const { name, place, ms, span, atMs } of margins) {
+    const found = `There are ${seconds(ms)} s ${place}`
+    judgeSpan(ms, span,
+      () => add(`${name}-short`, `${found}, fewer than ${seconds(span!.least!)}.`, `Lengthen the ${name} in the profile, and make the file anew.`, atMs),
+      () => add(`${name}-long`, `${found}, more than ${seconds(span!.most!)}.`, `Shorten the ${name} in the profile, or a rest ${place}, and make the file anew.`, atMs), marginSlackMs)
+  }
   if (limits.longestMs !== null && figures.durationMs > limits.longestMs) add('too-long', `It lasts ${clock(figures.durationMs)}, longer than ${clock(limits.longestMs)}.`, 'Split it: choose a length at most, or begin another file at a heading.', limits.longestMs)
   if (limits.largestBytes !== null && file.bytes > limits.largestBytes) add('too-large', `It has ${file.bytes} bytes, more than ${limits.largestBytes}.`, 'Split it, or choose a lower bit rate.')
-  if (limits.longestSilenceMs !== null) {
+  if (limits.longestSilenceMs !== null && figures.longestSilenceMs > limits.longestSilenceMs) {
     for (const { start, end } of silencesOf(file.measures, figures.durationMs * file.sampleRate / 1000).between) {
       const [from, length] = [start * 1000 / file.sampleRate, (end - start) * 1000 / file.sampleRate]
       if (length > limits.longestSilenceMs) add('long-silence', `It is silent for ${seconds(length)} s from ${clock(from)} on.`, 'Look whether something is missing there, or shorten the rest.', from)

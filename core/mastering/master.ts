@@ -1,4 +1,4 @@
-import { dbToFactor } from '../audio/pcm'
+import { dbToFactor, fullScale } from '../audio/pcm'
 import { limit, type Limited } from './limiter'
 
 /** What is done to the level of audio: nothing but one gain, and peaks held where they would pass a ceiling. */
@@ -8,7 +8,6 @@ export interface Mastering {
   readonly ceilingDb: number | null
 }
 
-const fullScale = 32_768
 const nothingHeld: Limited = { places: [], mostDb: 0 }
 
 /** Samples as they are encoded; full scale is 1. */

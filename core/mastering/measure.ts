@@ -1,4 +1,4 @@
-import { edgeLevelDb } from '../audio/pcm'
+import { edgeLevelDb, fullScale } from '../audio/pcm'
 import { kWeighting } from './k-weighting'
 import { isTop, magnitude, truePeakAt } from './true-peak'
 
@@ -44,9 +44,6 @@ const powerDb = (power: number): number => power <= 0 ? silenceDb : Math.max(sil
 
 /** Samples of a window at a rate (Hz). */
 export const windowSamples = (sampleRate: number): number => Math.round(sampleRate * windowMs / 1000)
-
-/** Full scale of 16 bits. */
-const fullScale = 32_768
 
 /** Two samples of 16 bits in a row that are this large have been cut off, if there is more behind them. */
 const clippedAt = 32_767

@@ -124,10 +124,7 @@ function shifted(track: Track, shifts: readonly Shift[], sampleCount: number): T
     }
   }
   const begin = mover()
-  const speech = track.lanes.speech.map((piece): TrackPiece => {
-    const startSample = begin(piece.startSample)
-    return { ...piece, startSample }
-  })
+  const speech = track.lanes.speech.map((piece): TrackPiece => ({ ...piece, startSample: begin(piece.startSample) }))
   const resized = speech.map((piece, index) => ({ ...piece, sampleCount: (speech[index + 1]?.startSample ?? sampleCount) - piece.startSample }))
   const [rest, lead, from, to] = [mover(), mover(), mover(), mover()]
   const timeline = track.timeline.map(each => ({

@@ -11,6 +11,17 @@ export function probe(path: string): { streams: Record<string, string>[], format
   return JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', path], { encoding: 'utf8' })) as ReturnType<typeof probe>
 }
 
+/** Samples one after the other. */
+export function joined(...pieces: readonly Int16Array[]): Int16Array {
+  const all = new Int16Array(pieces.reduce((sum, piece) => sum + piece.length, 0))
+  let at = 0
+  for (const piece of pieces) {
+    all.set(piece, at)
+    at += piece.length
+  }
+  return all
+}
+
 export function rmsDb(samples: Int16Array): number {
   const sum = samples.reduce((total, sample) => total + sample * sample, 0)
   return 10 * Math.log10(sum / samples.length / 32_768 ** 2)

@@ -1,23 +1,17 @@
-import { execFile, execFileSync } from 'node:child_process'
+import { execFileSync } from 'node:child_process'
 import { cp, mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { FileFigures, Finding } from '#core/delivery/conformance'
-import { root, temporaryFolder } from '../../support/paths'
+import { temporaryFolder } from '../../support/paths'
+import { quillIn } from '../../support/quill'
 
 const folder = temporaryFolder()
+const quill = quillIn(folder)
 
 interface Report {
   readonly profile: string
   readonly files: readonly (FileFigures & { readonly name: string, readonly passes: boolean })[]
   readonly findings: readonly Finding[]
-}
-
-function quill(...parameters: string[]): Promise<{ code: number, out: string, error: string }> {
-  return new Promise(resolve => {
-    execFile(join(root, 'bin/quill'), parameters, { cwd: folder(), env: { ...process.env, XDG_CACHE_HOME: join(folder(), 'home') } }, (error, out, message) => {
-      resolve({ code: error === null ? 0 : Number(error.code), out, error: message })
-    })
-  })
 }
 
 async function check(name: string, ...flags: string[]): Promise<Report & { code: number }> {

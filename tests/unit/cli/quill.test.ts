@@ -6,22 +6,10 @@ import type { Manifest } from '#core/delivery/manifest'
 import { decode } from '../../support/audio'
 import { docxOf, p } from '../../support/docx'
 import { root, temporaryFolder } from '../../support/paths'
+import { quillIn, type Run } from '../../support/quill'
 
 const folder = temporaryFolder()
-
-interface Run {
-  readonly code: number
-  readonly out: string
-  readonly error: string
-}
-
-function quill(...parameters: string[]): Promise<Run> {
-  return new Promise(resolve => {
-    execFile(join(root, 'bin/quill'), parameters, { cwd: folder(), env: { ...process.env, XDG_CACHE_HOME: join(folder(), 'home') } }, (error, out, message) => {
-      resolve({ code: error === null ? 0 : Number(error.code), out, error: message })
-    })
-  })
-}
+const quill = quillIn(folder)
 
 const json = async (...parameters: string[]): Promise<Record<string, never>> => {
   const run = await quill(...parameters, '--json')

@@ -1,20 +1,14 @@
-import { execFile, execFileSync } from 'node:child_process'
+import { execFileSync } from 'node:child_process'
 import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { wavHeader } from '#core/audio/wav'
 import { checkSsml } from '#core/script/ssml/check'
 import { ssmlNamespace } from '#core/script/ssml/elements'
-import { root, temporaryFolder } from '../../support/paths'
+import { temporaryFolder } from '../../support/paths'
+import { quillIn } from '../../support/quill'
 
 const folder = temporaryFolder()
-
-function quill(...parameters: string[]): Promise<{ readonly code: number, readonly out: string, readonly error: string }> {
-  return new Promise(resolve => {
-    execFile(join(root, 'bin/quill'), parameters, { cwd: folder(), env: { ...process.env, XDG_CACHE_HOME: join(folder(), 'home') } }, (error, out, message) => {
-      resolve({ code: error === null ? 0 : Number(error.code), out, error: message })
-    })
-  })
-}
+const quill = quillIn(folder)
 
 const speak = (body: string): string => `<speak version="1.1" xmlns="${ssmlNamespace}" xml:lang="en-GB">${body}</speak>`
 const write = (name: string, text: string): Promise<void> => writeFile(join(folder(), name), text)

@@ -8,6 +8,7 @@ import { choose } from '#core/takes/choose'
 import { takenUtterance as utterance } from '../../support/casting'
 import { takeRecord } from '../../support/takes'
 import { temporaryFolder } from '../../support/paths'
+import { joined } from '../../support/audio'
 
 const folder = temporaryFolder()
 
@@ -17,25 +18,15 @@ function tone(ms: number, level = 0.5): Int16Array {
   return Int16Array.from({ length: msToSamples(ms, rate) }, (_, i) => Math.round(Math.sin(i / rate * 2 * Math.PI * 440) * level * 32_767))
 }
 
-function concat(...pieces: Int16Array[]): Int16Array {
-  const all = new Int16Array(pieces.reduce((sum, piece) => sum + piece.length, 0))
-  let at = 0
-  for (const piece of pieces) {
-    all.set(piece, at)
-    at += piece.length
-  }
-  return all
-}
-
 describe('trimming', () => {
   test('takes the silence at both edges away to within 10 ms and keeps the speech', () => {
-    const { samples, offset } = trimEdges({ samples: concat(new Int16Array(3000), tone(200), new Int16Array(9000)), sampleRate: rate })
+    const { samples, offset } = trimEdges({ samples: joined(new Int16Array(3000), tone(200), new Int16Array(9000)), sampleRate: rate })
     expect(Math.abs(samples.length - msToSamples(200, rate))).toBeLessThan(msToSamples(10, rate))
     expect(Math.abs(offset - 3000)).toBeLessThan(msToSamples(8, rate))
   })
 
   test('keeps pauses inside the speech', () => {
-    const inside = concat(tone(100), new Int16Array(rate), tone(100))
+    const inside = joined(tone(100), new Int16Array(rate), tone(100))
     expect(Math.abs(trimEdges({ samples: inside, sampleRate: rate }).samples.length - inside.length)).toBeLessThan(msToSamples(10, rate))
   })
 

@@ -2,6 +2,7 @@ import { gainFor, type LevelTarget } from '#core/mastering/gain'
 import { kWeighting } from '#core/mastering/k-weighting'
 import { limit } from '#core/mastering/limiter'
 import { levelsOf, measure, noiseFloorDb, quietIn, silenceDb } from '#core/mastering/measure'
+import { joined } from '../../support/audio'
 
 const rate = 48_000
 // Looked up once: the test's own globals are slow.
@@ -13,16 +14,6 @@ function sine(seconds: number, peakDb: number, hz = 1000, { phase = 0, sampleRat
   const samples = new Int16Array(Math.round(seconds * sampleRate))
   for (let i = 0; i < samples.length; i += 1) samples[i] = round(size * sin(2 * PI * hz * i / sampleRate + phase))
   return samples
-}
-
-function joined(...stretches: readonly Int16Array[]): Int16Array {
-  const all = new Int16Array(stretches.reduce((sum, each) => sum + each.length, 0))
-  let at = 0
-  for (const each of stretches) {
-    all.set(each, at)
-    at += each.length
-  }
-  return all
 }
 
 const loudness = (samples: Int16Array, dualMono = true): number => levelsOf([measure(samples, rate)], { dualMono }).integratedDb

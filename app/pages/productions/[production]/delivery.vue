@@ -70,10 +70,7 @@ function stateOfFile({ damage, stale }: DeliveryFileView): { text: string, look:
 const margins = ({ levels }: DeliveryFileView): string => levels === null || levels.headMs === null || levels.tailMs === null ? '' : `${(levels.headMs / 1000).toFixed(2)} / ${(levels.tailMs / 1000).toFixed(2)}`
 
 function chooseProfile(profile: ProfileName): void {
-  void notices.attempt(async () => {
-    await desk.edit({ profile })
-    await load()
-  })
+  void notices.attempt(() => desk.edit({ profile }))
 }
 
 function savePattern(): void {
