@@ -12,6 +12,9 @@ test('files are made to the profile that is chosen, measured, and judged by it',
   await expect(sheet.getByRole('cell', { name: 'passes' })).toHaveCount(2, { timeout: 60_000 })
   await expect(sheet.getByRole('cell', { name: 'delivered' })).toHaveCount(2)
 
+  // While files are made the profile stays as it is.
+  await expect(page.getByRole('link', { name: /Download 2 files as ZIP/u })).toBeVisible()
+
   // By keyboard: the profiles are one group of choices.
   await page.getByRole('radio', { name: /^Book, retail/u }).focus()
   await page.keyboard.press('ArrowDown')
