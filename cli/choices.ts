@@ -1,6 +1,7 @@
 import { InvalidArgumentError } from 'commander'
 import type { Choices, Split } from '#core/manuscript/choices'
 import { columnRoles, type ColumnRole } from '#core/manuscript/manuscript'
+import { defaultSplit, type Split as FileDivision } from '#core/runsheet/split'
 
 /** What the intake options of a command were set to. */
 export interface IntakeFlags {
@@ -39,6 +40,33 @@ export function split(value: string): Split {
   }
   throw new InvalidArgumentError('Write heading:N with N from 1 to 9, pattern:RE, blank:N, rule, or even:Nmin.')
 }
+
+const minuteMs = 60_000
+const bytesInMb = 1_000_000
+
+/** How a script is divided into files: a `Split`, or a size that becomes a length by the bit rate of the profile. */
+export interface FileSplit extends FileDivision {
+  readonly largestBytes: number | null
+}
+
+/** Divisions as they are written: `part`, `heading:2,max:60min`, `about:30min`, `whole,max:50mb`. */
+export function fileSplit(value: string): FileSplit {
+  let result: FileSplit = { ...defaultSplit, largestBytes: null }
+  value.split(',').forEach((word, index) => {
+    const [, name, count, unit = ''] = /^([a-z]+)(?::(\d{1,6})([a-z]*))?$/u.exec(word.trim()) ?? []
+    const number = Number(count)
+    const isPlain = count === undefined
+    if (isPlain && (name === 'part' || name === 'slide' || name === 'passage' || name === 'sentence' || name === 'whole')) result = { ...result, where: { by: name } }
+    else if (name === 'heading' && unit === '' && number >= 1 && number <= 9) result = { ...result, where: { by: name, level: number } }
+    else if (name === 'about' && minuteUnits.has(unit) && number >= 1) result = { ...result, where: index === 0 ? { by: 'whole' } : result.where, aboutMs: number * minuteMs }
+    else if (name === 'max' && minuteUnits.has(unit) && number >= 1) result = { ...result, longestMs: number * minuteMs }
+    else if (name === 'max' && unit === 'mb' && number >= 1) result = { ...result, largestBytes: number * bytesInMb }
+    else throw new InvalidArgumentError('Write part, slide, heading:N, passage, sentence or whole, about:Nmin, and behind a comma max:Nmin or max:Nmb.')
+  })
+  return result
+}
+
+const minuteUnits: ReadonlySet<string> = new Set(['', 'm', 'min'])
 
 /** `20s`, `3parts`, or `50words` where words are allowed. */
 export function limit(...units: readonly Limit['of'][]): (value: string) => Limit {

@@ -2,21 +2,24 @@ import { samplesToMs } from '#core/audio/pcm'
 import { layTrack } from '#core/audio/track'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
-import { runSheet, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { dividedSheet, type HeardPart, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { defaultSplit } from '#core/runsheet/split'
+import { sheetPassage, unitsOf } from '#core/runsheet/units'
 import { trackRateOf } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
 import { unreadIn, warningsOf } from '#core/score/warnings'
 import type { Script } from '#core/script/script'
-import { choose, noTakes, withKnown } from '#core/takes/choose'
+import { choose, withKnown } from '#core/takes/choose'
 import { deliveredSamples, gridOf } from '#press/press-track'
+import type { TakeLibrary } from '#takes/library'
 import { engineCapabilities, languageOfVoice } from '#voices/registry'
 import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
-import type { IntakeFlags } from './choices'
+import type { FileSplit, IntakeFlags } from './choices'
 import { openProfile } from './profile'
 import { openSounds } from './sounds'
 import { counted, note, printJson, printTable } from './print'
 
-export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { profile?: string, json?: boolean }): Promise<void> {
+export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { profile?: string, split?: FileSplit, json?: boolean }): Promise<void> {
   const document = await openDocument(file, flags)
   const { script } = document
   const profile = await openProfile(flags.profile)
@@ -25,7 +28,8 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { pro
     const casting = await openCasting(engines, script, flags)
     const { library } = await openCache(flags.cache)
     const rate = trackRateOf({ casting }, engineCapabilities())
-    const sheet = sheetFor(script, profile, await compileScript(document, casting, await openSounds(script, file, flags.sounds, library, rate), flags))
+    const scores = await compileScript(document, casting, await openSounds(script, file, flags.sounds, library, rate), flags)
+    const sheet = await sheetFor(script, scores, { profile, split: flags.split }, library, rate)
     warn(sheet)
     const files = []
     for (const { number, name, parts, part } of sheet) {
@@ -45,10 +49,25 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { pro
   }
 }
 
-/** The run sheet of a script on the command line. */
-export function sheetFor(script: Script, profile: DeliveryProfile, scores: readonly CastScore[]): RunSheetFile[] {
-  const parts = script.parts.map((part, index) => ({ id: part.id, number: index + 1, label: part.label, isSpoken: scores[index]!.utterances.length > 0, score: scores[index]!, references: choose(scores[index]!, noTakes), included: part.included }))
-  return runSheet(parts.filter(part => part.included), profile)
+/** What decides which files there are. */
+export interface SheetFlags {
+  readonly profile: DeliveryProfile
+  readonly split?: FileSplit | undefined
+}
+
+/** The run sheet of a script on the command line. What is not read yet has an estimated length, by which files can be divided in other places than later. */
+export async function sheetFor(script: Script, scores: readonly CastScore[], { profile, split }: SheetFlags, { index }: TakeLibrary, trackRate: number): Promise<RunSheetFile[]> {
+  const keys = scores.flatMap(score => score.utterances.map(utterance => utterance.key))
+  const takes = await index.find(keys)
+  const parts = script.parts.map((part, place): HeardPart & { included: boolean } => {
+    const score = scores[place]!
+    const references = choose(score, takes)
+    return { ...part, number: place + 1, passages: part.passages.map(sheetPassage), units: unitsOf(score, references, part.passages, trackRate), score, references }
+  })
+  const { largestBytes = null, ...given } = split ?? { ...defaultSplit, largestBytes: null }
+  const largestMs = largestBytes === null ? Infinity : largestBytes * 8 / profile.bitRateKbps
+  const longestMs = Math.min(given.longestMs ?? Infinity, largestMs)
+  return dividedSheet(parts.filter(part => part.included), { ...given, longestMs: Number.isFinite(longestMs) ? longestMs : null }, profile)
 }
 
 /** Says on standard error what would probably be read wrong as a whole. */

@@ -3,9 +3,11 @@ import { engineKinds } from '#voices/registry'
 import { profileNames } from '#core/delivery/profiles'
 import { scriptFormats } from '#core/script/export'
 import { presetNames } from '#core/style/presets'
-import { columns, limit, pageRange, sentenceLimit, split } from './choices'
+import { columns, fileSplit, limit, pageRange, sentenceLimit, split } from './choices'
 
 const profileHelp = `delivery profile: ${profileNames.join(', ')}, or a JSON file (docs/formats.md)`
+
+const splitHelp = 'one file for each: part, slide, heading:N, passage, sentence, whole, or about:30min; and behind a comma max:60min or max:50mb (default: part)'
 
 /** The command line as a table of contents. What a command needs is loaded when it runs. */
 export function program(): Command {
@@ -91,6 +93,7 @@ export function program(): Command {
     .description('show the files that would be made, with their lengths')
     .argument('<file>', 'a file, or a folder of them')
     .option('--profile <profile>', profileHelp)
+    .option('--split <where>', splitHelp, fileSplit)
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./plan')).plan(file, flags))
 
@@ -99,6 +102,7 @@ export function program(): Command {
     .argument('<file>', 'a file, or a folder of them')
     .requiredOption('--out <folder>', 'where the files go')
     .option('--profile <profile>', profileHelp)
+    .option('--split <where>', splitHelp, fileSplit)
     .option('--strict', 'stop where the voice cannot do what the script asks for; otherwise that is said, and the text is read without it')
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./read')).read(file, flags))

@@ -1,13 +1,14 @@
 import { resolve } from 'node:path'
 import { clock } from '#core/estimate/clock'
 import { fail, type Problem } from '#core/problem'
+import type { RunSheetFile } from '#core/runsheet/run-sheet'
 import { trackRateOf } from '#core/score/cast'
 import type { CastUtterance } from '#core/score/request'
 import { deliver } from '#press/deliver'
 import { makeTakes } from '#reading/make-takes'
 import { withMending } from '#reading/mend'
 import { engineCapabilities } from '#voices/registry'
-import type { IntakeFlags } from './choices'
+import type { FileSplit, IntakeFlags } from './choices'
 import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
 import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
@@ -16,7 +17,7 @@ import { openProfile } from './profile'
 import { openSounds } from './sounds'
 import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
-export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, profile?: string, strict?: boolean, json?: boolean }): Promise<void> {
+export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, profile?: string, split?: FileSplit, strict?: boolean, json?: boolean }): Promise<void> {
   const document = await openDocument(file, flags)
   const { script } = document
   const profile = await openProfile(flags.profile)
@@ -26,14 +27,20 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
     const cache = await openCache(flags.cache)
     const trackRate = trackRateOf({ casting }, engineCapabilities())
     const sounds = await openSounds(script, file, flags.sounds, cache.library, trackRate)
-    const sheet = sheetFor(script, profile, await compileScript(document, casting, sounds, flags, engines))
-    if (sheet.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
-    warn(sheet)
+    const scores = await compileScript(document, casting, sounds, flags, engines)
+    const files = (): Promise<RunSheetFile[]> => sheetFor(script, scores, { profile, split: flags.split }, cache.library, trackRate)
+    const estimated = await files()
+    if (estimated.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
+    warn(estimated)
     const folder = resolve(flags.out)
-    const tidy = await prepareFolder(folder, sheet.map(planned => planned.name))
+    // Refused before anything is made, as far as names are known then.
+    await prepareFolder(folder, estimated.map(planned => planned.name))
 
-    const utterances = sheet.flatMap(planned => planned.part.score.utterances)
+    const utterances = estimated.flatMap(planned => planned.part.score.utterances)
     const { made, faults } = await readAll(utterances, cache.library, engines)
+    // By lengths that are exact now files may be divided in other places.
+    const sheet = await files()
+    const tidy = await prepareFolder(folder, sheet.map(planned => planned.name))
     // One sentence that cannot be read keeps back its own file only.
     const ready = sheet.filter(planned => !planned.part.score.utterances.some(utterance => faults.has(utterance.key)))
     const waiting = sheet.filter(planned => !ready.includes(planned))
@@ -41,13 +48,13 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
 
     const finished = await FinishedFiles.open(cache.folder)
     const spoken = ready.flatMap(planned => planned.part.score.utterances)
-    const files = await withMending(spoken, cache.library, engines, () => deliver(ready, script, profile, cache.library, { storage: cache.storage, folder }, {
+    const delivered = await withMending(spoken, cache.library, engines, () => deliver(ready, script, profile, cache.library, { storage: cache.storage, folder }, {
       of: sheet.length, trackRate,
       pieces: cache.storage,
       earlier: fingerprint => finished.find(fingerprint),
-      onFile: async delivered => {
-        await finished.add(delivered.fingerprint, resolve(folder, delivered.name), delivered)
-        progress(`Made ${delivered.name}`)
+      onFile: async made => {
+        await finished.add(made.fingerprint, resolve(folder, made.name), made)
+        progress(`Made ${made.name}`)
       },
     }))
     await tidy()
@@ -57,13 +64,13 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
 
     if (flags.json === true) {
       printJson({
-        files: files.map(({ number, name, title, durationMs, bytes, sha256 }) => ({ number, name, title, durationMs, bytes, sha256 })),
+        files: delivered.map(({ number, name, title, durationMs, bytes, sha256 }) => ({ number, name, title, durationMs, bytes, sha256 })),
         utterances: { made, reused: utterances.length - made - faults.size },
         ...(waiting.length === 0 ? {} : { waiting: waiting.map(({ number, name, title }) => ({ number, name, title })) }),
       })
     } else {
-      printTable(['No', 'File', 'Minutes', 'Bytes'], files.map(delivered => [delivered.number, delivered.name, clock(delivered.durationMs), delivered.bytes]))
-      process.stdout.write(`${counted(files.length, 'file')} in ${folder}; ${counted(made, 'utterance')} made, ${utterances.length - made - faults.size} re-used\n`)
+      printTable(['No', 'File', 'Minutes', 'Bytes'], delivered.map(each => [each.number, each.name, clock(each.durationMs), each.bytes]))
+      process.stdout.write(`${counted(delivered.length, 'file')} in ${folder}; ${counted(made, 'utterance')} made, ${utterances.length - made - faults.size} re-used\n`)
     }
     if (waiting.length > 0) fail('reading-faults', `${counted(faults.size, 'utterance')} could not be read, so ${waiting.length === 1 ? 'this file was' : 'these files were'} not made: ${waiting.map(planned => planned.name).join(', ')}. The others are there. Run the command again to try once more, or change these texts.`)
   } finally {

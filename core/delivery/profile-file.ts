@@ -39,6 +39,7 @@ export const profileFileSchema = {
     dualMono: { type: 'boolean', description: 'A mono file counts for loudness as played on two speakers' },
     headMs: ms,
     tailMs: ms,
+    partRestMs: { ...ms, description: 'Silence between parts that are in one file, at least' },
     namePattern: { type: 'string', minLength: 1, maxLength: 200, description: 'Begins with {number}; may have {title}' },
     limits: {
       type: 'object', additionalProperties: false,

@@ -14,6 +14,8 @@ export interface DeliveryProfile extends Margins {
   readonly ceilingDb: number | null
   /** Whether a mono file counts for loudness as played on two speakers, 3 dB louder. */
   readonly dualMono: boolean
+  /** Between parts that are in one file there is at least so much silence, ms. */
+  readonly partRestMs: number
   /** File name without its extension; `{number}` and `{title}` are replaced. */
   readonly namePattern: string
   readonly limits: Limits

@@ -4,7 +4,7 @@ const noLimits: Limits = {
   rmsDb: null, integratedDb: null, peakDb: null, truePeak: true, noiseFloorDb: null, headMs: null, tailMs: null, longestMs: null, largestBytes: null, longestSilenceMs: null,
 }
 
-const mp3 = { format: 'mp3', sampleRate: 44_100, dualMono: false, namePattern: '{number}-{title}' } as const
+const mp3 = { format: 'mp3', sampleRate: 44_100, dualMono: false, partRestMs: 2000, namePattern: '{number}-{title}' } as const
 
 export const profileNames = ['book', 'course', 'podcast'] as const
 export type ProfileName = (typeof profileNames)[number]

@@ -20,13 +20,19 @@ export function fileSafe(title: string): string {
   return short === '' || reserved.test(short) ? `part${short === '' ? '' : `-${short}`}` : short
 }
 
-/**
- * The file name (without extension) for a pattern that begins with `{number}`. The number is padded to
- * the width of `count`, at least two figures, so that names sort in playing order.
- */
-export function fileName(pattern: string, number: number, count: number, title: string): string {
+/** A number padded to the width of `count`, at least two figures, so that names sort in playing order; a piece of what has a number is told by a letter behind it: 01a, 01b … 01z, 01za. */
+export function numberLabel(number: number, count: number, piece: number | null = null): string {
   const padded = String(number).padStart(Math.max(2, String(count).length), '0')
+  return piece === null ? padded : padded + 'z'.repeat(Math.floor((piece - 1) / lettersUsed)) + String.fromCharCode(firstLetter + (piece - 1) % lettersUsed)
+}
+
+/** The last letter only says that others follow, so that names sort however many pieces there are. */
+const lettersUsed = 25
+const firstLetter = 'a'.charCodeAt(0)
+
+/** The file name (without extension) for a pattern that begins with `{number}`, which is replaced by a label. */
+export function fileName(pattern: string, label: string, title: string): string {
   const pieces = pattern.split(/(\{number\}|\{title\})/u)
-    .map(piece => piece === '{number}' ? padded : piece === '{title}' ? fileSafe(title) : piece.replace(/[^A-Za-z0-9._ -]+/gu, '-'))
+    .map(piece => piece === '{number}' ? label : piece === '{title}' ? fileSafe(title) : piece.replace(/[^A-Za-z0-9._ -]+/gu, '-'))
   return withoutTail(pieces.join('').slice(0, longestName), /[. -]/u)
 }

@@ -4,7 +4,9 @@ import { hash } from '../hash'
 import type { CastScore } from '../score/request'
 import type { SoundPlay } from '../score/sounds'
 import type { OpenReference } from '../takes/choose'
-import { fileName } from './file-name'
+import { fileName, numberLabel } from './file-name'
+import { joinSpans } from './join'
+import { splitFiles, type DividedPart, type FileMarks, type Split } from './split'
 
 /** A part as the run sheet sees it. */
 export interface SheetPart {
@@ -40,11 +42,34 @@ export function runSheet<P extends SheetPart = RunSheetPart>(parts: readonly P[]
   const spoken = parts.filter(part => part.isSpoken)
   return spoken.map((part, index) => ({
     number: index + 1,
-    name: fileName(profile.namePattern, index + 1, spoken.length, part.label) + extensions[profile.format],
+    name: fileName(profile.namePattern, numberLabel(index + 1, spoken.length), part.label) + extensions[profile.format],
     title: part.label,
     parts: [part.number],
     part,
   }))
+}
+
+/** A part that can be divided, with what is heard of it. */
+export interface HeardPart extends DividedPart {
+  readonly score: CastScore
+  readonly references: readonly OpenReference[]
+}
+
+/** The files that a script is divided into, in order. Names differ because their numbers do. */
+export function dividedSheet(parts: readonly HeardPart[], split: Split, profile: DeliveryProfile, marks?: FileMarks): RunSheetFile[] {
+  const marginsMs = profile.headMs + profile.tailMs
+  const files = splitFiles(parts, { ...split, longestMs: split.longestMs === null ? null : Math.max(1, split.longestMs - marginsMs) }, marks)
+  const groups = files.at(-1)?.group ?? 0
+  return files.map(({ group, piece, title, spans }, index) => {
+    const { part: { id, number } } = spans[0]!
+    const stretches = spans.map(({ part: { score, references }, units }) => ({ score, references, from: units[0]!.from, to: units.at(-1)!.from + units.at(-1)!.count }))
+    return {
+      number: index + 1,
+      name: fileName(profile.namePattern, numberLabel(group, groups, piece), title) + extensions[profile.format],
+      title, parts: spans.map(({ part }) => part.number),
+      part: { id, number, label: title, isSpoken: true, ...joinSpans(stretches, profile.partRestMs) },
+    }
+  })
 }
 
 /** What is delivered, apart from its files. */

@@ -1,7 +1,7 @@
 import { namePatternProblem } from '#core/delivery/profile'
 import { defaultProfile } from '#core/delivery/profiles'
 import { id3Language } from '#core/delivery/id3-language'
-import { fileName, fileSafe } from '#core/runsheet/file-name'
+import { fileName, fileSafe, numberLabel } from '#core/runsheet/file-name'
 import { fileFingerprint, runSheet, soundOf, tagsFor, type RunSheetPart } from '#core/runsheet/run-sheet'
 import type { CastScore, CastUtterance } from '#core/score/request'
 import { choose, noTakes } from '#core/takes/choose'
@@ -27,11 +27,17 @@ describe('file names', () => {
   })
 
   test('the number comes first, padded to the count', () => {
-    expect(fileName('{number}-{title}', 7, 9, 'Lime Flow')).toBe('07-lime-flow')
+    expect(fileName('{number}-{title}', numberLabel(7, 9), 'Lime Flow')).toBe('07-lime-flow')
     // 255 bytes is what file systems take.
-    expect(fileName(`{number}${'-{title}'.repeat(14)}`, 7, 9, 'A long title of eighty letters and more, as articles have them, in many words')).toHaveLength(240)
-    expect(fileName('{number}-{title}', 7, 120, 'Lime Flow')).toBe('007-lime-flow')
-    expect(fileName('{number} Marrow Lane - {title}', 12, 40, 'Lime Flow')).toBe('12 Marrow Lane - lime-flow')
+    expect(fileName(`{number}${'-{title}'.repeat(14)}`, '07', 'A long title of eighty letters and more, as articles have them, in many words')).toHaveLength(240)
+    expect(fileName('{number}-{title}', numberLabel(7, 120), 'Lime Flow')).toBe('007-lime-flow')
+    expect(fileName('{number} Marrow Lane - {title}', numberLabel(12, 40), 'Lime Flow')).toBe('12 Marrow Lane - lime-flow')
+  })
+
+  test('pieces of what has a number sort in order, however many there are', () => {
+    const labels = Array.from({ length: 60 }, (_, index) => fileName('{number}-{title}', numberLabel(1, 9, index + 1), 'Flow'))
+    expect([labels[0], labels[24], labels[25]]).toEqual(['01a-flow', '01y-flow', '01za-flow'])
+    expect([...labels].sort()).toEqual(labels)
   })
 
   test('a pattern must begin with the number and know its fields', () => {

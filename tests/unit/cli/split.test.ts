@@ -1,0 +1,80 @@
+import { execFile } from 'node:child_process'
+import { readFile, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import type { Manifest } from '#core/delivery/manifest'
+import { decode, rmsDb } from '../../support/audio'
+import { root, temporaryFolder } from '../../support/paths'
+
+const folder = temporaryFolder()
+
+function quill(...parameters: string[]): Promise<{ code: number, out: string, error: string }> {
+  return new Promise(resolve => {
+    execFile(join(root, 'bin/quill'), parameters, { cwd: folder(), env: { ...process.env, XDG_CACHE_HOME: join(folder(), 'home') } }, (error, out, message) => {
+      resolve({ code: error === null ? 0 : Number(error.code), out, error: message })
+    })
+  })
+}
+
+interface Planned {
+  readonly files: readonly { readonly name: string, readonly parts: readonly number[], readonly durationMs: number }[]
+}
+
+const plan = async (...flags: string[]): Promise<Planned['files']> => (JSON.parse((await quill('plan', 'winter.md', '--json', ...flags)).out) as Planned).files
+
+async function read(out: string, ...flags: string[]): Promise<Manifest> {
+  const { code, error } = await quill('read', 'winter.md', '--out', out, ...flags)
+  if (code !== 0) throw new Error(error)
+  return JSON.parse(await readFile(join(folder(), out, 'manifest.json'), 'utf8')) as Manifest
+}
+
+const paragraph = 'Weigh it with one hand at the back, and write the weight into the book that hangs by the door. Snow on the alighting board does no harm. It melts by noon, and the bees come out to see.'
+const chapter = (number: number, paragraphs: number): string => `## Week ${number}\n\n${Array.from({ length: paragraphs }, (_, index) => `On day ${index + 1} of week ${number} it is cold. ${paragraph}`).join('\n\n')}\n`
+
+let byPart: Manifest
+
+beforeAll(async () => {
+  await writeFile(join(folder(), 'winter.md'), `# Winter\n\n${[chapter(1, 8), chapter(2, 3), chapter(3, 2)].join('\n')}`)
+  byPart = await read('by part')
+})
+
+const sentences = (manifest: Manifest): string[] => manifest.files.flatMap(file => file.sentences.map(sentence => sentence.text))
+
+test.each([
+  ['whole', ['01-week-1.mp3']],
+  ['part', ['01-week-1.mp3', '02-week-2.mp3', '03-week-3.mp3']],
+  ['part,max:1min', ['01a-week-1.mp3', '01b-week-1.mp3', '01c-week-1.mp3', '02-week-2.mp3', '03-week-3.mp3']],
+])('--split %s makes these files, with every sentence in its order', async (where, names) => {
+  expect((await plan('--split', where)).map(file => file.name)).toEqual(names)
+  const manifest = await read(`split ${where}`, '--split', where)
+  expect(manifest.files.map(file => file.name)).toEqual(names)
+  expect(sentences(manifest)).toEqual(sentences(byPart))
+  for (const file of manifest.files) {
+    const samples = decode(join(folder(), `split ${where}`, file.name))
+    expect(samples).toHaveLength(file.sampleCount)
+    // The last word is where the manifest says, and nothing is behind it.
+    const end = Math.round(file.sentences.at(-1)!.endMs * 44.1)
+    expect(rmsDb(samples.subarray(end - 4410, end))).toBeGreaterThan(-45)
+    expect(rmsDb(samples.subarray(end + 1500))).toBeLessThan(-70)
+    if (where.includes('max')) expect(file.durationMs).toBeLessThanOrEqual(60_000)
+  }
+})
+
+test('a file for each passage, and for each sentence', async () => {
+  const [passages, all] = [await plan('--split', 'passage'), await plan('--split', 'sentence')]
+  expect(passages).toHaveLength(16)
+  expect(passages[1]).toMatchObject({ name: '02-on-day-1-of-week-1.mp3', parts: [1] })
+  expect(all).toHaveLength(sentences(byPart).length)
+})
+
+test('a size is kept too, and about so long is as near as passages allow', async () => {
+  const { files } = await read('small', '--split', 'whole,max:1mb', '--profile', 'course')
+  expect(files.length).toBeGreaterThan(2)
+  for (const file of files) expect((await readFile(join(folder(), 'small', file.name))).length).toBeLessThan(1_000_000)
+  const about = await plan('--split', 'about:1min')
+  expect(about.length).toBeGreaterThanOrEqual(2)
+  for (const file of about.slice(0, -1)) expect(Math.abs(file.durationMs - 60_000)).toBeLessThan(16_000)
+})
+
+test('what is written wrong is told with what could be written', async () => {
+  for (const wrong of ['chapter', 'heading:0', 'max:', 'part,about:2h']) expect(await quill('plan', 'winter.md', '--split', wrong)).toMatchObject({ code: 2, error: expect.stringContaining('Write part, slide, heading:N') as string })
+})

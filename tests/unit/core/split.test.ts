@@ -1,0 +1,157 @@
+import fc from 'fast-check'
+import { layTrack } from '#core/audio/track'
+import { joinSpans } from '#core/runsheet/join'
+import { splitFiles, type DividedPart, type FileMarks, type Split, type SplitBy } from '#core/runsheet/split'
+import type { CastScore } from '#core/score/request'
+import type { PartKind, PassageKind } from '#core/script/script'
+import { choose } from '#core/takes/choose'
+import { takenUtterance } from '../../support/casting'
+import { takeRecord } from '../../support/takes'
+
+interface Written {
+  readonly kind?: PassageKind
+  readonly level?: number
+  readonly emptyLines?: number
+  /** Lengths of its sentences, s. */
+  readonly sentences: readonly number[]
+}
+
+function part(number: number, passages: readonly Written[], kind: PartKind = 'chapter'): DividedPart {
+  let from = 0
+  return {
+    id: `p${number}`, number, label: `Part ${number}`, kind,
+    passages: passages.map(({ kind: of = 'paragraph', level = null, emptyLines = 0 }, index) => ({ id: `${number}.${index}`, kind: of, level, emptyLines, title: `Passage ${number}.${index}` })),
+    units: passages.flatMap(({ sentences }, passage) => sentences.map(seconds => ({ from: from++, count: 1, passage, durationMs: seconds * 1000 }))),
+  }
+}
+
+const minutes = (...lengths: number[]): Written[] => lengths.map(length => ({ sentences: Array<number>(length).fill(60) }))
+const splitBy = (where: SplitBy, change: Partial<Split> = {}): Split => ({ where, aboutMs: null, longestMs: null, ...change })
+const minute = 60_000
+
+/** What files are called, with how many minutes they have. */
+const files = (parts: readonly DividedPart[], split: Split, marks?: FileMarks): string[] =>
+  splitFiles(parts, split, marks).map(({ group, piece, title, durationMs }) => `${group}${piece === null ? '' : 'abcdefgh'[piece - 1]} ${title} ${durationMs / minute}`)
+
+const heading = (level: number): Written => ({ kind: 'heading', level, sentences: [60] })
+
+describe('one file for each', () => {
+  const book = [part(1, [...minutes(2), heading(2), ...minutes(1), heading(3), ...minutes(1)]), part(2, minutes(1, 1))]
+
+  test.each<[SplitBy, string[]]>([
+    [{ by: 'part' }, ['1 Part 1 6', '2 Part 2 2']],
+    [{ by: 'heading', level: 2 }, ['1 Part 1 2', '2 Passage 1.1 4', '3 Part 2 2']],
+    [{ by: 'heading', level: 3 }, ['1 Part 1 2', '2 Passage 1.1 2', '3 Passage 1.3 2', '4 Part 2 2']],
+    [{ by: 'passage' }, ['1 Passage 1.0 2', '2 Passage 1.1 1', '3 Passage 1.2 1', '4 Passage 1.3 1', '5 Passage 1.4 1', '6 Passage 2.0 1', '7 Passage 2.1 1']],
+    [{ by: 'whole' }, ['1 Part 1 8']],
+  ])('%j', (where, expected) => {
+    expect(files(book, splitBy(where))).toEqual(expected)
+  })
+
+  test('sentence', () => {
+    expect(files(book, splitBy({ by: 'sentence' }))).toHaveLength(8)
+  })
+
+  test('slide, with the hints that belong to it, or without', () => {
+    const deck = [part(1, minutes(1), 'slide'), part(2, minutes(1), 'hint'), part(3, minutes(1), 'hint'), part(4, minutes(1), 'slide')]
+    expect(files(deck, splitBy({ by: 'slide' }))).toEqual(['1 Part 1 3', '2 Part 4 1'])
+    expect(files(deck, splitBy({ by: 'part' }))).toHaveLength(4)
+  })
+
+  test('place where lines are empty in the source', () => {
+    const text = [part(1, [...minutes(1), { emptyLines: 1, sentences: [60] }, { emptyLines: 3, sentences: [60] }, { emptyLines: 2, sentences: [60] }])]
+    expect(files(text, splitBy({ by: 'emptyLines', lines: 2 }))).toEqual(['1 Part 1 2', '2 Passage 1.2 1', '3 Passage 1.3 1'])
+  })
+
+  test('part that is spoken: one without anything to say makes no file', () => {
+    expect(files([part(1, []), part(2, minutes(1))], splitBy({ by: 'part' }))).toEqual(['1 Part 2 1'])
+    expect(files([], splitBy({ by: 'whole' }))).toEqual([])
+  })
+})
+
+describe('marks', () => {
+  const book = [part(1, minutes(1, 1, 1)), part(2, minutes(1))]
+
+  test('begin a file anywhere, and join what a rule would part', () => {
+    expect(files(book, splitBy({ by: 'part' }), new Map([['1.1', 'begins']]))).toEqual(['1 Part 1 1', '2 Passage 1.1 2', '3 Part 2 1'])
+    expect(files(book, splitBy({ by: 'part' }), new Map([['2.0', 'goesOn']]))).toEqual(['1 Part 1 4'])
+    expect(files(book, splitBy({ by: 'whole' }), new Map([['1.2', 'begins']]))).toEqual(['1 Part 1 2', '2 Passage 1.2 2'])
+  })
+
+  test('at the very beginning change nothing', () => {
+    expect(files(book, splitBy({ by: 'whole' }), new Map([['1.0', 'goesOn']]))).toEqual(['1 Part 1 4'])
+  })
+})
+
+describe('lengths', () => {
+  test('at most: a chapter that is longer becomes even pieces, cut between passages', () => {
+    const book = [part(1, minutes(10, 10, 10, 10, 10, 10, 10)), part(2, minutes(20))]
+    expect(files(book, splitBy({ by: 'part' }, { longestMs: 60 * minute }))).toEqual(['1a Part 1 30', '1b Part 1 40', '2 Part 2 20'])
+  })
+
+  test('about: cut at the passage that is nearest, before or behind; a short rest stays with the last', () => {
+    expect(files([part(1, minutes(8, 9, 8, 9, 4))], splitBy({ by: 'whole' }, { aboutMs: 10 * minute }))).toEqual(['1 Part 1 8', '2 Passage 1.1 9', '3 Passage 1.2 8', '4 Passage 1.3 13'])
+  })
+
+  test('within a passage it is cut at the end of a sentence', () => {
+    expect(files([part(1, minutes(25))], splitBy({ by: 'whole' }, { longestMs: 10 * minute }))).toEqual(['1 Part 1 8', '2 Passage 1.0 8', '3 Passage 1.0 9'])
+  })
+
+  test('a sentence that is longer than a file may be stays whole', () => {
+    expect(files([part(1, [{ sentences: [30, 200, 30] }])], splitBy({ by: 'whole' }, { longestMs: minute })).map(file => file.split(' ').at(-1))).toEqual(['0.5', String(200 / 60), '0.5'])
+  })
+})
+
+const someParts = fc.array(fc.array(fc.array(fc.integer({ min: 1, max: 90 }), { minLength: 1, maxLength: 6 }), { maxLength: 8 }), { maxLength: 6 })
+  .map(parts => parts.map((passages, index) => part(index + 1, passages.map(sentences => ({ sentences })))))
+const someSplit = fc.record({
+  where: fc.constantFrom<SplitBy>({ by: 'part' }, { by: 'whole' }, { by: 'passage' }, { by: 'sentence' }),
+  aboutMs: fc.option(fc.integer({ min: 10_000, max: 600_000 })), longestMs: fc.option(fc.integer({ min: 10_000, max: 600_000 })),
+})
+
+test('whatever the rule, every sentence is in one file, in order, and only one that is a single sentence is too long', () => {
+  fc.assert(fc.property(someParts, someSplit, (parts, split) => {
+    const made = splitFiles(parts, split)
+    const names = (units: readonly { readonly from: number }[], id: string): string[] => units.map(unit => `${id} ${unit.from}`)
+    expect(made.flatMap(file => file.spans.flatMap(span => names(span.units, span.part.id)))).toEqual(parts.flatMap(each => names(each.units, each.id)))
+    for (const { spans, durationMs } of made) {
+      const units = spans.flatMap(span => span.units)
+      expect(durationMs).toBe(units.reduce((sum, unit) => sum + unit.durationMs, 0))
+      if (split.longestMs !== null && units.length > 1) expect(durationMs).toBeLessThanOrEqual(split.longestMs)
+    }
+  }))
+})
+
+describe('stretches of scores as one', () => {
+  const rate = 1000
+  const score = (id: string, ...rests: number[]): CastScore => ({ partId: id, utterances: rests.map((rest, index) => takenUtterance(`${id}${index}`, rest)) })
+  const takes = new Map(['a', 'b'].flatMap(id => [0, 1, 2, 3].map(index => [`${id}${index}`, takeRecord(`${id}${index}`, { sampleRate: rate, sampleCount: 100 })] as const)))
+  const spanOf = (whole: CastScore, from = 0, to = whole.utterances.length) => ({ score: whole, references: choose(whole, takes), from, to })
+  const laid = (spans: readonly ReturnType<typeof spanOf>[], restMs = 0) => {
+    const { score: joined, references } = joinSpans(spans, restMs)
+    return layTrack(joined, references, rate)
+  }
+
+  test('a whole one is laid as by itself', () => {
+    const a = { ...score('a', 10, 20, 30), restAfterMs: 40 }
+    expect(laid([spanOf(a)])).toEqual(layTrack(a, choose(a, takes), rate))
+  })
+
+  test('the rest at a cut is left out, and that between parts is the longest that is asked for', () => {
+    const [a, b] = [{ ...score('a', 0, 20, 30), restAfterMs: 70 }, score('b', 50, 60)]
+    expect(laid([spanOf(a, 1, 3)]).timeline.map(each => each.startSample)).toEqual([0, 130])
+    expect(laid([spanOf(a, 2, 3), spanOf(b)]).timeline.map(each => each.startSample)).toEqual([0, 170, 330])
+    expect(laid([spanOf(a, 2, 3), spanOf(b)], 500).timeline.map(each => each.startSample)).toEqual([0, 600, 760])
+    expect(laid([spanOf(a, 0, 1), spanOf(b)]).timeline.map(each => each.startSample)).toEqual([0, 150, 310])
+  })
+
+  test('sounds at the end of a part come before what follows; beds end where their utterances do', () => {
+    const sound = { key: 'b3', name: 'bell', restBeforeMs: 5, sampleRate: rate, fromSample: 0, sampleCount: 100, gainDb: 0 }
+    const a = { ...score('a', 0, 0), soundsAfter: [sound], beds: [{ key: 'b2', name: 'hum', sampleRate: rate, sampleCount: 100, from: 0, to: 1, gainDb: 0, fadeMs: 0 }] }
+    const { score: joined } = joinSpans([spanOf(a, 1, 2), spanOf(score('b', 0))], 0)
+    expect(joined.utterances[1]!.soundsBefore).toEqual([sound])
+    expect(joined.soundsAfter).toBeUndefined()
+    expect(joined.beds).toMatchObject([{ from: 0, to: 0 }])
+    expect(joinSpans([spanOf(a, 0, 1)], 0).score.soundsAfter).toBeUndefined()
+  })
+})
