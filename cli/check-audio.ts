@@ -13,7 +13,7 @@ const audio: ReadonlySet<string> = new Set(['.mp3', '.m4b', '.m4a', '.aac', '.fl
 
 /** Measures the audio files of a folder, whoever made them, against a profile. Ends with 1 when one does not pass. */
 export async function checkAudio(folder: string, flags: { readonly profile?: string, readonly json?: boolean }): Promise<void> {
-  const profile = await openProfile(flags.profile)
+  const profile = await openProfile(flags)
   const names = await audioIn(folder)
   const files: ExaminedFile[] = []
   for (const name of names) {

@@ -1,7 +1,7 @@
 import { InvalidArgumentError } from 'commander'
 import type { Choices, Split } from '#core/manuscript/choices'
 import { columnRoles, type ColumnRole } from '#core/manuscript/manuscript'
-import { defaultSplit, type Split as FileDivision } from '#core/runsheet/split'
+import { largestHeading, mostEmptyLines, simpleSplits, type FileSplit } from '#core/runsheet/split'
 
 /** What the intake options of a command were set to. */
 export interface IntakeFlags {
@@ -44,24 +44,20 @@ export function split(value: string): Split {
 const minuteMs = 60_000
 const bytesInMb = 1_000_000
 
-/** How a script is divided into files: a `Split`, or a size that becomes a length by the bit rate of the profile. */
-export interface FileSplit extends FileDivision {
-  readonly largestBytes: number | null
-}
-
-/** Divisions as they are written: `part`, `heading:2,max:60min`, `about:30min`, `whole,max:50mb`. */
-export function fileSplit(value: string): FileSplit {
-  let result: FileSplit = { ...defaultSplit, largestBytes: null }
+/** Divisions as they are written: `part`, `heading:2,max:60min`, `about:30min`, `whole,max:50mb`. What is not written is as in the profile. */
+export function fileSplit(value: string): Partial<FileSplit> {
+  let result: Partial<FileSplit> = {}
   value.split(',').forEach((word, index) => {
-    const [, name, count, unit = ''] = /^([a-z]+)(?::(\d{1,6})([a-z]*))?$/u.exec(word.trim()) ?? []
+    const [, name, count, unit = ''] = /^([a-z-]+)(?::(\d{1,6})([a-z]*))?$/u.exec(word.trim()) ?? []
     const number = Number(count)
-    const isPlain = count === undefined
-    if (isPlain && (name === 'part' || name === 'slide' || name === 'passage' || name === 'sentence' || name === 'whole')) result = { ...result, where: { by: name } }
-    else if (name === 'heading' && unit === '' && number >= 1 && number <= 9) result = { ...result, where: { by: name, level: number } }
-    else if (name === 'about' && minuteUnits.has(unit) && number >= 1) result = { ...result, where: index === 0 ? { by: 'whole' } : result.where, aboutMs: number * minuteMs }
+    const plain = count === undefined ? simpleSplits.find(by => by === name) : undefined
+    if (plain !== undefined) result = { ...result, where: { by: plain } }
+    else if (name === 'heading' && unit === '' && number >= 1 && number <= largestHeading) result = { ...result, where: { by: name, level: number } }
+    else if (name === 'blank' && unit === '' && number >= 2 && number <= mostEmptyLines) result = { ...result, where: { by: 'emptyLines', lines: number } }
+    else if (name === 'about' && minuteUnits.has(unit) && number >= 1) result = { ...result, ...(index === 0 ? { where: { by: 'whole' } } : {}), aboutMs: number * minuteMs }
     else if (name === 'max' && minuteUnits.has(unit) && number >= 1) result = { ...result, longestMs: number * minuteMs }
     else if (name === 'max' && unit === 'mb' && number >= 1) result = { ...result, largestBytes: number * bytesInMb }
-    else throw new InvalidArgumentError('Write part, slide, heading:N, passage, sentence or whole, about:Nmin, and behind a comma max:Nmin or max:Nmb.')
+    else throw new InvalidArgumentError('Write part, slide, heading:N, blank:N with N from 2, passage, sentence or whole, about:Nmin, and behind a comma max:Nmin or max:Nmb.')
   })
   return result
 }

@@ -2,45 +2,44 @@ import { samplesToMs } from '#core/audio/pcm'
 import { layTrack } from '#core/audio/track'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
-import { dividedSheet, type HeardPart, type RunSheetFile } from '#core/runsheet/run-sheet'
-import { defaultSplit } from '#core/runsheet/split'
-import { sheetPassage, unitsOf } from '#core/runsheet/units'
+import { emptyLinesOf } from '#core/manuscript/to-script'
+import { heardFile, runSheet, type HeardPart, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { divided } from '#core/runsheet/units'
 import { trackRateOf } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
 import { unreadIn, warningsOf } from '#core/score/warnings'
-import type { Script } from '#core/script/script'
 import { choose, withKnown } from '#core/takes/choose'
 import { deliveredSamples, gridOf } from '#press/press-track'
 import type { TakeLibrary } from '#takes/library'
 import { engineCapabilities, languageOfVoice } from '#voices/registry'
-import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
-import type { FileSplit, IntakeFlags } from './choices'
-import { openProfile } from './profile'
+import { compileScript, openCache, openCasting, openDocument, openVoices, type OpenedDocument, type VoiceFlags } from './environment'
+import type { IntakeFlags } from './choices'
+import { openProfile, type ProfileFlags } from './profile'
 import { openSounds } from './sounds'
 import { counted, note, printJson, printTable } from './print'
 
-export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { profile?: string, split?: FileSplit, json?: boolean }): Promise<void> {
+export async function plan(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & { json?: boolean }): Promise<void> {
   const document = await openDocument(file, flags)
   const { script } = document
-  const profile = await openProfile(flags.profile)
+  const profile = await openProfile(flags)
   const engines = openVoices(1)
   try {
     const casting = await openCasting(engines, script, flags)
     const { library } = await openCache(flags.cache)
     const rate = trackRateOf({ casting }, engineCapabilities())
     const scores = await compileScript(document, casting, await openSounds(script, file, flags.sounds, library, rate), flags)
-    const sheet = await sheetFor(script, scores, { profile, split: flags.split }, library, rate)
+    const sheet = await sheetFor(document, scores, profile, library, rate)
     warn(sheet)
     const files = []
-    for (const { number, name, parts, part } of sheet) {
-      const takes = await library.index.find(part.score.utterances.map(utterance => utterance.key))
-      const grid = gridOf(layTrack(part.score, withKnown(part.references, takes), rate, profile), profile)
+    for (const { number, name, parts, score, references } of sheet) {
+      const takes = await library.index.find(score.utterances.map(utterance => utterance.key))
+      const grid = gridOf(layTrack(score, withKnown(references, takes), rate, profile), profile)
       files.push({
         number, name, parts,
         durationMs: Math.round(samplesToMs(deliveredSamples(grid, profile), profile.sampleRate)),
-        characters: part.score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0),
-        utterances: part.score.utterances.length,
-        read: takes.size > 0 && part.score.utterances.every(utterance => takes.has(utterance.key)),
+        characters: score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0),
+        utterances: score.utterances.length,
+        read: takes.size > 0 && score.utterances.every(utterance => takes.has(utterance.key)),
       })
     }
     print(files, flags.json === true)
@@ -49,30 +48,20 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & { pro
   }
 }
 
-/** What decides which files there are. */
-export interface SheetFlags {
-  readonly profile: DeliveryProfile
-  readonly split?: FileSplit | undefined
-}
-
-/** The run sheet of a script on the command line. What is not read yet has an estimated length, by which files can be divided in other places than later. */
-export async function sheetFor(script: Script, scores: readonly CastScore[], { profile, split }: SheetFlags, { index }: TakeLibrary, trackRate: number): Promise<RunSheetFile[]> {
-  const keys = scores.flatMap(score => score.utterances.map(utterance => utterance.key))
-  const takes = await index.find(keys)
-  const parts = script.parts.map((part, place): HeardPart & { included: boolean } => {
+/** The run sheet of a document on the command line. What is not read yet has an estimated length, by which files can be divided in other places than later. */
+export async function sheetFor({ script, manuscript, proposal }: OpenedDocument, scores: readonly CastScore[], profile: DeliveryProfile, { index }: TakeLibrary, trackRate: number): Promise<RunSheetFile[]> {
+  const takes = await index.find(scores.flatMap(score => score.utterances.map(utterance => utterance.key)))
+  const parts = script.parts.flatMap((part, place): HeardPart[] => {
     const score = scores[place]!
     const references = choose(score, takes)
-    return { ...part, number: place + 1, passages: part.passages.map(sheetPassage), units: unitsOf(score, references, part.passages, trackRate), score, references }
+    return part.included ? [{ ...part, number: place + 1, ...divided(score, references, part.passages, trackRate), score, references }] : []
   })
-  const { largestBytes = null, ...given } = split ?? { ...defaultSplit, largestBytes: null }
-  const largestMs = largestBytes === null ? Infinity : largestBytes * 8 / profile.bitRateKbps
-  const longestMs = Math.min(given.longestMs ?? Infinity, largestMs)
-  return dividedSheet(parts.filter(part => part.included), { ...given, longestMs: Number.isFinite(longestMs) ? longestMs : null }, profile)
+  return runSheet(parts, profile, { emptyLines: emptyLinesOf(manuscript, proposal.parts) }).map(file => heardFile(file, profile))
 }
 
 /** Says on standard error what would probably be read wrong as a whole. */
 export function warn(sheet: readonly RunSheetFile[]): void {
-  for (const { message, place } of warningsOf(sheet.map(({ part: { label, score } }) => ({ label, unread: unreadIn(score, languageOfVoice) })))) note(`${place}: ${message}`)
+  for (const { message, place } of warningsOf(sheet.map(({ title, score }) => ({ label: title, unread: unreadIn(score, languageOfVoice) })))) note(`${place}: ${message}`)
 }
 
 interface PlannedFile {

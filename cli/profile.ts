@@ -4,6 +4,7 @@ import { namePatternProblem, type DeliveryProfile } from '#core/delivery/profile
 import { fileOfProfile, profileFileSchema, profileOfFile, type ProfileFile } from '#core/delivery/profile-file'
 import { defaultProfile, profileNames, profiles, type ProfileName } from '#core/delivery/profiles'
 import { fail } from '#core/problem'
+import type { FileSplit } from '#core/runsheet/split'
 import { printJson } from './print'
 
 /** Prints a profile to start from, or the schema of its file. */
@@ -11,8 +12,19 @@ export function printProfile(name: ProfileName, { schema }: { readonly schema?: 
   printJson(schema === true ? profileFileSchema : fileOfProfile(profiles[name]))
 }
 
-/** A profile by its name, or of a file. */
-export async function openProfile(nameOrPath: string | undefined): Promise<DeliveryProfile> {
+/** What decides which files there are, and what they are like. */
+export interface ProfileFlags {
+  readonly profile?: string
+  readonly split?: Partial<FileSplit>
+}
+
+/** The profile that files are made with: by its name, or of a file; divided as is asked for. */
+export async function openProfile({ profile: nameOrPath, split }: ProfileFlags): Promise<DeliveryProfile> {
+  const profile = await profileBy(nameOrPath)
+  return { ...profile, split: { ...profile.split, ...split } }
+}
+
+async function profileBy(nameOrPath: string | undefined): Promise<DeliveryProfile> {
   if (nameOrPath === undefined) return defaultProfile
   const known = profileNames.find(name => name === nameOrPath)
   if (known !== undefined) return profiles[known]

@@ -7,7 +7,7 @@ import { columns, fileSplit, limit, pageRange, sentenceLimit, split } from './ch
 
 const profileHelp = `delivery profile: ${profileNames.join(', ')}, or a JSON file (docs/formats.md)`
 
-const splitHelp = 'one file for each: part, slide, heading:N, passage, sentence, whole, or about:30min; and behind a comma max:60min or max:50mb (default: part)'
+const splitHelp = 'one file for each: part, slide, heading:N, blank:N, passage, sentence, whole, or about:30min; and behind a comma max:60min or max:50mb (default: as the profile says)'
 
 /** The command line as a table of contents. What a command needs is loaded when it runs. */
 export function program(): Command {

@@ -8,19 +8,19 @@ import { deliver } from '#press/deliver'
 import { makeTakes } from '#reading/make-takes'
 import { withMending } from '#reading/mend'
 import { engineCapabilities } from '#voices/registry'
-import type { FileSplit, IntakeFlags } from './choices'
+import type { IntakeFlags } from './choices'
 import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
 import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
 import { sheetFor, warn } from './plan'
-import { openProfile } from './profile'
+import { openProfile, type ProfileFlags } from './profile'
 import { openSounds } from './sounds'
 import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
-export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out: string, profile?: string, split?: FileSplit, strict?: boolean, json?: boolean }): Promise<void> {
+export async function read(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & { out: string, strict?: boolean, json?: boolean }): Promise<void> {
   const document = await openDocument(file, flags)
   const { script } = document
-  const profile = await openProfile(flags.profile)
+  const profile = await openProfile(flags)
   const engines = openVoices()
   try {
     const casting = await openCasting(engines, script, flags)
@@ -28,7 +28,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
     const trackRate = trackRateOf({ casting }, engineCapabilities())
     const sounds = await openSounds(script, file, flags.sounds, cache.library, trackRate)
     const scores = await compileScript(document, casting, sounds, flags, engines)
-    const files = (): Promise<RunSheetFile[]> => sheetFor(script, scores, { profile, split: flags.split }, cache.library, trackRate)
+    const files = (): Promise<RunSheetFile[]> => sheetFor(document, scores, profile, cache.library, trackRate)
     const estimated = await files()
     if (estimated.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(estimated)
@@ -36,18 +36,18 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & { out
     // Refused before anything is made, as far as names are known then.
     await prepareFolder(folder, estimated.map(planned => planned.name))
 
-    const utterances = estimated.flatMap(planned => planned.part.score.utterances)
+    const utterances = estimated.flatMap(planned => planned.score.utterances)
     const { made, faults } = await readAll(utterances, cache.library, engines)
     // By lengths that are exact now files may be divided in other places.
     const sheet = await files()
     const tidy = await prepareFolder(folder, sheet.map(planned => planned.name))
     // One sentence that cannot be read keeps back its own file only.
-    const ready = sheet.filter(planned => !planned.part.score.utterances.some(utterance => faults.has(utterance.key)))
+    const ready = sheet.filter(planned => !planned.score.utterances.some(utterance => faults.has(utterance.key)))
     const waiting = sheet.filter(planned => !ready.includes(planned))
     if (ready.length === 0) fail('reading-faults', `${counted(faults.size, 'utterance')} could not be read, in every file, so no file was made; the others are kept. Run the command again to try once more, or change these texts.`)
 
     const finished = await FinishedFiles.open(cache.folder)
-    const spoken = ready.flatMap(planned => planned.part.score.utterances)
+    const spoken = ready.flatMap(planned => planned.score.utterances)
     const delivered = await withMending(spoken, cache.library, engines, () => deliver(ready, script, profile, cache.library, { storage: cache.storage, folder }, {
       of: sheet.length, trackRate,
       pieces: cache.storage,

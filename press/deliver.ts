@@ -10,7 +10,7 @@ import { manifestSentences, roundedMs, type Manifest, type ManifestFile } from '
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail } from '#core/problem'
 import { soundNamesIn } from '#core/score/compile'
-import { fileFingerprint, soundOf, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { fileFingerprint, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takesOf, withKnown } from '#core/takes/choose'
 import { takeLoader, type TakeLibrary } from '#takes/library'
 import type { FileStorage } from '#takes/storage'
@@ -74,7 +74,7 @@ export async function deliver(
   options: DeliverOptions,
 ): Promise<DeliveredFile[]> {
   // The longest first, so that the last ones end together.
-  const length = (file: RunSheetFile): number => file.part.score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0)
+  const length = (file: RunSheetFile): number => file.score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0)
   const press = { encoder: new PieceEncoder(profile), store: new PieceStore(options.pieces), encoderName: await encoderName() }
   const queue = new PQueue({ concurrency: filesAtOnce })
   const delivered: DeliveredFile[] = []
@@ -101,15 +101,15 @@ async function makeFile(
   file: RunSheetFile, fileCount: number, work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, place: DeliveryPlace, press: Press,
   options: DeliverOptions,
 ): Promise<DeliveredFile> {
-  const { score } = file.part
+  const { score } = file
   const sounds = soundNamesIn(score)
-  const records = await library.index.find([...takesOf(file.part.references), ...sounds.keys()])
-  const references = withKnown(file.part.references, records)
+  const records = await library.index.find([...takesOf(file.references), ...sounds.keys()])
+  const references = withKnown(file.references, records)
   const missing = references.find(({ known }) => known === null)
   if (missing !== undefined) fail('take-lost', `The audio of “${score.utterances[missing.from]!.text.slice(0, 60)}” is missing. Read what is missing, and deliver again.`, file.name)
   const grid = gridOf(layTrack(score, references, options.trackRate, profile), profile)
   const tags = tagsFor(file, fileCount, work)
-  const fingerprint = fileFingerprint(soundOf(score, references), tags, profile, press.encoderName)
+  const fingerprint = fileFingerprint(file.sound, tags, profile, press.encoderName)
   const name = nameIn(place, file.name)
   const sampleCount = deliveredSamples(grid, profile)
   const made = await takenOver(await options.earlier?.(fingerprint) ?? null, name, place)

@@ -5,6 +5,7 @@ import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { ProfileName } from '#core/delivery/profiles'
 import type { Problem } from '#core/problem'
 import type { Casting, EngineId, Engines } from '#core/score/cast'
+import type { FileSplit } from '#core/runsheet/split'
 import type { Content } from '#core/script/content'
 import type { SpeakerLabel } from '#core/script/dialogue'
 import type { Hit } from '#core/script/find'
@@ -279,15 +280,27 @@ export interface VoicesView {
 }
 
 export interface RunSheetRow {
+  /** Tells it from the other files, also after others have changed. */
+  readonly key: string
   readonly number: number
+  /** The number as it is in its name. */
+  readonly label: string
   readonly name: string
   readonly title: string
+  /** Places in the script of the parts it holds: *3*, *3–7*. */
+  readonly parts: string
+  /** Where it begins. */
   readonly partId: string
+  readonly passageId: string
+  /** Not within a passage. */
+  readonly beginsPassage: boolean
+  /** How many it holds. */
+  readonly passages: number
   readonly durationMs: number
   readonly exact: boolean
   readonly bytes: number
   readonly missing: number
-  /** Against the newest delivery that holds this part: `stale` when the file made now would differ, `damaged` when the file on the disk does. */
+  /** Against the newest file that begins here: `stale` when the file made now would differ, `damaged` when the file on the disk does. */
   readonly state: 'notRead' | 'ready' | 'delivered' | 'stale' | 'damaged'
   /** Of the newest file that was made of it; null where there is none, or one of an earlier version. */
   readonly levels: FileLevels | null
@@ -300,7 +313,7 @@ export interface DeliveryView {
   readonly state: 'running' | 'stopped' | 'done' | 'failed'
   readonly createdAt: string
   readonly fileCount: number
-  /** It was made of some parts only. */
+  /** It has some of the files only. */
   readonly partial: boolean
   readonly problem: Problem | null
   readonly files: readonly DeliveryFileView[]
@@ -334,6 +347,20 @@ export interface DeliveryDesk {
   readonly deliveries: readonly DeliveryView[]
   readonly namePattern: string
   readonly profile: ProfileName
+  readonly split: FileSplit
+  /** It is the edition's, not the profile's. */
+  readonly isOwnSplit: boolean
+  /** How many marks are set by hand. */
+  readonly marks: number
+}
+
+/** A passage of a file, for whoever divides it by hand. */
+export interface FilePassage {
+  readonly id: string
+  readonly partId: string
+  readonly kind: PassageKind
+  readonly title: string
+  readonly durationMs: number
 }
 
 export type StorageKindId = 'takes' | 'deliveries' | 'pieces' | 'documents' | 'database'

@@ -1,5 +1,7 @@
 import type { FromSchema } from 'json-schema-to-ts'
+import { fileSplitSchema } from '#core/delivery/profile-file'
 import { profileNames } from '#core/delivery/profiles'
+import type { FileMark, FileSplit } from '#core/runsheet/split'
 import { type Choices } from '#core/manuscript/choices'
 import { dropKinds, columnRoles } from '#core/manuscript/manuscript'
 import { scriptFormats } from '#core/script/export'
@@ -135,17 +137,40 @@ export interface ProductionRequest {
   readonly houseStyle?: PresetName
 }
 
-const someParts = { type: 'array', minItems: 1, maxItems: 20_000, items: uuid } as const
+const some = <const S extends object>(items: S) => ({ type: 'array', minItems: 1, maxItems: 20_000, items }) as const
+const someParts = some(uuid)
+/** Keys of files on a run sheet (`core/runsheet`). */
+const fileKey = { type: 'string', minLength: 1, maxLength: 80, pattern: '^[0-9a-f-]+\\.[0-9]+$' } as const
 
 export const readingSchema = { type: 'object', additionalProperties: false, properties: { parts: someParts } } as const
 export interface ReadingRequest { readonly parts?: readonly string[] }
 
-export const deliverySchema = { type: 'object', additionalProperties: false, properties: { parts: someParts, ready: { const: true } } } as const
+export const deliverySchema = { type: 'object', additionalProperties: false, properties: { files: some(fileKey), ready: { const: true } } } as const
 export interface DeliveryRequest {
-  readonly parts?: readonly string[]
+  /** Their keys. */
+  readonly files?: readonly string[]
   /** All files in which nothing is missing. */
   readonly ready?: true
 }
+
+/** How the script is divided into files; null as the profile says. */
+export const fileSplitRequestSchema = {
+  type: 'object', required: ['split'], additionalProperties: false,
+  properties: { split: orNull({ ...fileSplitSchema, required: ['where', 'aboutMs', 'longestMs', 'largestBytes'] } as const) },
+} as const
+export interface FileSplitRequest { readonly split: FileSplit | null }
+
+/** Marks by hand: a file begins at a passage, or goes on there; null takes the mark away. */
+export const fileMarksSchema = {
+  type: 'object', required: ['marks'], additionalProperties: false,
+  properties: {
+    marks: some({ type: 'object', required: ['passageId', 'mark'], additionalProperties: false, properties: { passageId: uuid, mark: { enum: ['begins', 'goesOn', null] } } } as const),
+  },
+} as const
+export interface FileMarksRequest { readonly marks: readonly { readonly passageId: string, readonly mark: FileMark | null }[] }
+
+export const filePassagesQuerySchema = { type: 'object', required: ['file'], additionalProperties: false, properties: { file: fileKey } } as const
+export type FilePassagesQuery = FromSchema<typeof filePassagesQuerySchema>
 
 export const intakeStyleSchema = {
   type: 'object', required: ['houseStyle', 'language', 'choices'], additionalProperties: false,

@@ -1,49 +1,22 @@
 import { Op, type InferCreationAttributes } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
-import { msToSamples, samplesToMs } from '#core/audio/pcm'
+import { samplesToMs } from '#core/audio/pcm'
 import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { DeliveryProfile } from '#core/delivery/profile'
-import { profiles, type ProfileName } from '#core/delivery/profiles'
 import { fail, type Problem } from '#core/problem'
-import { fileFingerprint, runSheet, tagsFor, type DeliveredWork, type RunSheetFile, type RunSheetPart, type SheetPart } from '#core/runsheet/run-sheet'
+import { fileFingerprint, heardFile, tagsFor, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
+import type { FileSpan } from '#core/runsheet/split'
 import { trackRateOf } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
-import { takesOf, type OpenReference } from '#core/takes/choose'
+import type { OpenReference } from '#core/takes/choose'
 import type { DeliveryDesk, DeliveryProgress, DeliveryView, FileDamage, RunSheetRow } from '#shared/api'
 import type { TakeIndex } from '#takes/take'
 import type { Database } from './database'
 import { postEvent } from './events'
 import { DeliveryFileRow, DeliveryOrderRow, DeliveryRow } from './models'
 import type { LoadedEdition } from './editions'
-import { referencesOf, type ScoredEdition } from './score'
-import { summariesOf, type SummarisedPart } from './summaries'
-
-export function profileOf({ edition }: Pick<LoadedEdition, 'edition'>): DeliveryProfile {
-  const name: ProfileName = edition.profile
-  return { ...profiles[name], namePattern: edition.namePattern }
-}
-
-export function workOf({ production, edition }: Pick<LoadedEdition, 'edition' | 'production'>): DeliveredWork {
-  return { title: production.title, author: production.author, language: edition.language }
-}
-
-/** The files that a delivery made now would have. */
-export function sheetOf(scored: ScoredEdition): RunSheetFile[] {
-  const parts = scored.parts
-    .map((part, index) => ({ part, number: index + 1 }))
-    .filter(({ part }) => part.row.included)
-    .map(({ part, number }) => ({ id: part.row.id, number, label: part.row.label, isSpoken: part.score.utterances.length > 0, score: part.score, references: referencesOf(part) }))
-  return runSheet(parts, profileOf(scored))
-}
-
-/** A part of the run sheet as it is kept. */
-type KeptSheetPart = SheetPart & SummarisedPart
-
-/** The same by what is kept of the parts, without their scores. */
-function keptSheet(loaded: LoadedEdition, parts: readonly SummarisedPart[]): RunSheetFile<KeptSheetPart>[] {
-  const numbered = parts.map((part, index): KeptSheetPart => ({ id: part.summary.id, number: index + 1, label: part.summary.label, isSpoken: part.summary.utterances > 0, ...part }))
-  return runSheet(numbered.filter(({ summary }) => summary.included), profileOf(loaded))
-}
+import { keptSheet, marksOf, profileOf, sheetOf, workOf } from './run-sheet'
+import { takesOfParts, type ScoredEdition } from './score'
 
 /** Deliveries that are listed, the newest ones. */
 const mostDeliveries = 50
@@ -55,11 +28,11 @@ type DamageOf = (deliveryId: string, file: DeliveryFileRow) => Promise<FileDamag
 
 /** The run sheet with the state of each file, and the deliveries made so far, newest first. */
 export async function deliveryDesk(database: Database, loaded: LoadedEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
-  const { id: editionId, namePattern, profile } = loaded.edition
-  const sheet = keptSheet(loaded, (await summariesOf(database, [editionId])).get(editionId)!)
+  const { id: editionId, namePattern, profile, split } = loaded.edition
+  const sheet = await keptSheet(database, loaded)
   const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']], limit: mostDeliveries })
   const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, attributes: { exclude: ['sentences'] }, order: [['number', 'ASC']] })
-  const current = new Map(sheet.map(file => [file.part.id, fileFingerprint(file.part.facts.sound, tagsFor(file, sheet.length, workOf(loaded)), profileOf(loaded), encoder)]))
+  const current = new Map(sheet.map(file => [file.key, fileFingerprint(file.sound, tagsFor(file, sheet.length, workOf(loaded)), profileOf(loaded), encoder)]))
   const damages = new Map<DeliveryFileRow, FileDamage | null>()
   const isDone = new Set(rows.filter(row => row.state === 'done').map(row => row.id))
   for (const file of files) damages.set(file, isDone.has(file.deliveryId) ? await damageOf(file.deliveryId, file) : null)
@@ -67,35 +40,49 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
   const newest = new Map<string, DeliveryFileRow>()
   for (const row of rows) {
     for (const file of files) {
-      if (file.deliveryId === row.id && file.partId !== null && !newest.has(file.partId)) newest.set(file.partId, file)
+      if (file.deliveryId === row.id && file.key !== null && !newest.has(file.key)) newest.set(file.key, file)
     }
   }
-  return { rows: sheet.map(file => sheetRow(file, profileOf(loaded), newest.get(file.part.id), current.get(file.part.id)!, damages)), deliveries, namePattern, profile }
+  return {
+    rows: sheet.map(file => sheetRow(file, profileOf(loaded), newest.get(file.key), current.get(file.key)!, damages)), deliveries, namePattern, profile,
+    split: profileOf(loaded).split, isOwnSplit: (split ?? null) !== null, marks: (await marksOf(database, editionId)).size,
+  }
 }
 
 function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: ReadonlyMap<string, string>, damages: Damages): DeliveryView {
   return {
-    id: row.id, number: row.number, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, partial: row.partIds !== null, problem: row.problem,
+    id: row.id, number: row.number, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, partial: row.fileCount < row.sheetCount, problem: row.problem,
     files: files.map(file => ({
       number: file.number, name: file.name, title: file.title, durationMs: file.durationMs, bytes: file.bytes,
-      stale: file.partId === null || current.get(file.partId) !== file.fingerprint, levels: file.levels, findings: file.findings, damage: damages.get(file) ?? null,
+      stale: file.key === null || current.get(file.key) !== file.fingerprint, levels: file.levels, findings: file.findings, damage: damages.get(file) ?? null,
     })),
   }
 }
 
-function sheetRow(file: RunSheetFile<KeptSheetPart>, profile: DeliveryProfile, delivered: DeliveryFileRow | undefined, current: string, damages: Damages): RunSheetRow {
-  const { samples, facts: { sampleRate }, summary: { missing } } = file.part
-  const durationMs = samplesToMs(samples + msToSamples(profile.headMs, sampleRate) + msToSamples(profile.tailMs, sampleRate), sampleRate)
+function sheetRow(file: SheetFile, profile: DeliveryProfile, delivered: DeliveryFileRow | undefined, current: string, damages: Damages): RunSheetRow {
+  const units = file.spans.flatMap(span => span.units)
+  const missing = units.reduce((sum, unit) => sum + unit.missing, 0)
+  const [{ part, units: [first] }] = file.spans as [FileSpan]
+  const durationMs = samplesToMs(file.sampleCount, part.sampleRate)
   const settled = delivered === undefined ? 'ready' : delivered.fingerprint !== current ? 'stale' : (damages.get(delivered) ?? null) === null ? 'delivered' : 'damaged'
+  const passage = part.passages[first!.passage]!
   return {
-    number: file.number, name: file.name, title: file.title, partId: file.part.id,
+    key: file.key, number: file.number, label: file.label, name: file.name, title: file.title, partId: part.id, parts: partsLabel(file.parts),
+    passageId: passage.id, beginsPassage: first === part.units.find(unit => unit.passage === first!.passage),
+    passages: file.spans.reduce((sum, span) => sum + new Set(span.units.map(unit => unit.passage)).size, 0),
     durationMs, exact: missing === 0, bytes: Math.round(durationMs * profile.bitRateKbps / 8), missing,
     state: missing > 0 && delivered === undefined ? 'notRead' : settled,
     levels: delivered?.levels ?? null, findings: delivered?.findings ?? null,
   }
 }
 
-/** Which files of a run sheet are made: all of them, those of some parts, or those in which nothing is missing. */
+/** Numbers of parts that follow one another: *3*, *3–7*. */
+function partsLabel(parts: readonly number[]): string {
+  const [first, last] = [parts[0]!, parts.at(-1)!]
+  return first === last ? String(first) : `${first}–${last}`
+}
+
+/** Which files of a run sheet are made: all of them, some by their keys, or those in which nothing is missing. */
 export type DeliveryChoice = 'all' | 'ready' | readonly string[]
 
 /**
@@ -104,11 +91,11 @@ export type DeliveryChoice = 'all' | 'ready' | readonly string[]
  */
 export async function startDelivery(database: Database, index: TakeIndex, scored: ScoredEdition, choice: DeliveryChoice = 'all'): Promise<string> {
   const editionId = scored.edition.id
-  const whole = sheetOf(scored)
+  const whole = await sheetOf(database, scored, await index.find(takesOfParts(scored.parts)))
   if (whole.length === 0) fail('nothing-to-deliver', 'No part makes a file. Take a part in again on the Script page.')
-  const missing = await missingByFile(index, whole)
-  const sheet = whole.filter(file => choice === 'all' || (choice === 'ready' ? missing.get(file) === 0 : choice.includes(file.part.id)))
-  if (sheet.length === 0) fail('nothing-to-deliver', choice === 'ready' ? 'No file is ready: in each of them something is not read yet. Read it on the Reading page.' : 'The chosen parts make no file. Choose others.')
+  const missing = new Map(whole.map(file => [file, file.spans.reduce((sum, { units }) => units.reduce((all, unit) => all + unit.missing, sum), 0)]))
+  const sheet = whole.filter(file => choice === 'all' || (choice === 'ready' ? missing.get(file) === 0 : choice.includes(file.key)))
+  if (sheet.length === 0) fail('nothing-to-deliver', choice === 'ready' ? 'No file is ready: in each of them something is not read yet. Read it on the Reading page.' : 'The chosen files are no longer on the run sheet. Load the page again, and choose others.')
   const waiting = sheet.filter(file => missing.get(file)! > 0)
   if (waiting.length > 0) {
     const names = waiting.slice(0, namedFiles).map(file => `${file.title} (${missing.get(file)})`).join(', ')
@@ -123,38 +110,35 @@ export async function startDelivery(database: Database, index: TakeIndex, scored
     const last = await DeliveryRow.max<number | null, DeliveryRow>('number', { where: { editionId }, transaction })
     await DeliveryRow.create({
       id: deliveryId, editionId, number: (last ?? 0) + 1, profile: profileOf(scored), ...workOf(scored), fileCount: sheet.length, sheetCount: whole.length,
-      trackRate: trackRateOf(scored.context, scored.context.engines), partIds: sheet.length === whole.length ? null : sheet.map(file => file.part.id),
+      trackRate: trackRateOf(scored.context, scored.context.engines),
     }, { transaction })
     // One by one: each can be as long as a book.
-    for (const { number, name, title, parts, part } of sheet) await DeliveryOrderRow.create({ deliveryId, number, partId: part.id, name, title, parts, heard: heardIn(part) }, { transaction })
+    for (const file of sheet) {
+      const { key, number, name, title, parts, sound, score, references } = heardFile(file, profileOf(scored))
+      await DeliveryOrderRow.create({ deliveryId, key, number, name, title, parts: [...parts], sound, heard: { score: withoutWriting(score), references } }, { transaction })
+    }
     await postEvent(database, editionId, { kind: 'delivery', deliveryId }, transaction)
   })
   return deliveryId
 }
 
-/** Parts that a problem names before it only counts. */
+/** Files that a problem names before it only counts. */
 const namedFiles = 8
 
-/** What is heard of a part, without what only its making needed. */
-export interface HeardPart {
+/** What is heard of a file, without what only its making needed. */
+export interface HeardFile {
   readonly score: CastScore
   readonly references: readonly OpenReference[]
 }
 
-function heardIn({ score, references }: RunSheetPart): HeardPart {
-  return { score: { ...score, utterances: score.utterances.map(utterance => ({ ...utterance, segments: [], words: [] })) }, references }
-}
-
-/** How many takes of each of these files are missing. */
-async function missingByFile(index: TakeIndex, sheet: readonly RunSheetFile[]): Promise<Map<RunSheetFile, number>> {
-  const takes = await index.find([...new Set(sheet.flatMap(file => takesOf(file.part.references)))])
-  return new Map(sheet.map(file => [file, file.part.references.filter(({ take }) => !takes.has(take)).length]))
+function withoutWriting(score: CastScore): CastScore {
+  return { ...score, utterances: score.utterances.map(utterance => ({ ...utterance, segments: [], words: [] })) }
 }
 
 /** The files that a delivery is to make, as they were ordered. */
 export async function orderedFiles(deliveryId: string): Promise<RunSheetFile[]> {
   const rows = await DeliveryOrderRow.findAll({ where: { deliveryId }, order: [['number', 'ASC']] })
-  return rows.map(({ number, name, title, parts, partId, heard }) => ({ number, name, title, parts, part: { id: partId, number: parts[0]!, label: title, isSpoken: true, ...heard } }))
+  return rows.map(({ key, number, name, title, parts, sound, heard }) => ({ key, number, name, title, parts, sound, ...heard }))
 }
 
 /** The deliveries that this worker was making when it ended. */
@@ -182,9 +166,9 @@ export async function finishedFile(fingerprint: string): Promise<{ deliveryId: s
   return { deliveryId: row.deliveryId, name: row.name, sha256: row.sha256, levels: row.levels, findings: row.findings }
 }
 
-/** The gain (dB) of the newest file that was made of a part. */
-export async function gainOf(partId: string): Promise<number | null> {
-  const row = await DeliveryFileRow.findOne({ where: { partId, levels: { [Op.ne]: null } }, attributes: ['levels'], order: [['deliveryId', 'DESC']] })
+/** The gain (dB) of the newest file that began at the same place. */
+export async function gainOf(key: string): Promise<number | null> {
+  const row = await DeliveryFileRow.findOne({ where: { key, levels: { [Op.ne]: null } }, attributes: ['levels'], order: [['deliveryId', 'DESC']] })
   return row?.levels?.gainDb ?? null
 }
 

@@ -13,7 +13,8 @@ export interface StoredEvent {
 
 export type EventPayload =
   | { readonly kind: 'reading', readonly readingId: string }
-  | { readonly kind: 'delivery', readonly deliveryId: string }
+  /** A delivery, or without one the run sheet. */
+  | { readonly kind: 'delivery', readonly deliveryId?: string }
   | { readonly kind: 'script' }
   /** Somebody listened to what was not read yet, and now it is. */
   | { readonly kind: 'takes' }

@@ -22,6 +22,7 @@ import { lists } from './migrations/019-lists'
 import { editions } from './migrations/020-editions'
 import { roleIds } from './migrations/021-role-ids'
 import { pieces } from './migrations/022-pieces'
+import { divisions } from './migrations/023-divisions'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -47,6 +48,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['020-editions', editions],
   ['021-role-ids', roleIds],
   ['022-pieces', pieces],
+  ['023-divisions', divisions],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

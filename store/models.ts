@@ -7,6 +7,7 @@ import type { ManifestSentence } from '#core/delivery/manifest'
 import type { ProfileName } from '#core/delivery/profiles'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
+import type { FileSplit } from '#core/runsheet/split'
 import type { PartFields, PassageFields, ScriptChange, WordFields } from '#core/script/changes'
 import type { Anchor } from '#core/script/anchor'
 import type { Content } from '#core/script/content'
@@ -18,7 +19,7 @@ import type { Problem } from '#core/problem'
 import type { EditKind } from '#shared/api'
 import type { ReaderOptions } from '#shared/schemas'
 import type { Voice, VoiceVariant } from '#voices/port'
-import type { HeardPart } from './deliveries'
+import type { HeardFile } from './deliveries'
 
 abstract class Row<T extends Model> extends Model<InferAttributes<T>, InferCreationAttributes<T>> {}
 
@@ -55,6 +56,8 @@ export class EditionRow extends Row<EditionRow> {
   declare namePattern: string
   /** What its files are made as. */
   declare profile: CreationOptional<ProfileName>
+  /** How its script is divided into files; null for the way of the profile. */
+  declare split: CreationOptional<FileSplit | null>
   /** What was chosen at its intake; null for one that was made before choices were kept. */
   declare choices: CreationOptional<Choices | null>
   /** Digest of the request that it was made from. */
@@ -237,8 +240,6 @@ export class DeliveryRow extends Row<DeliveryRow> {
   declare sheetCount: number
   /** Hz */
   declare trackRate: number
-  /** The parts whose files are made; null for all. */
-  declare partIds: CreationOptional<readonly string[] | null>
   /** The worker that makes it, so that the same one goes on with it after a restart. */
   declare worker: CreationOptional<string | null>
   declare problem: CreationOptional<Problem | null>
@@ -250,17 +251,19 @@ export class DeliveryRow extends Row<DeliveryRow> {
 export class DeliveryOrderRow extends Row<DeliveryOrderRow> {
   declare deliveryId: string
   declare number: number
-  declare partId: string
+  declare key: string
   declare name: string
   declare title: string
   declare parts: readonly number[]
-  declare heard: HeardPart
+  declare sound: string
+  declare heard: HeardFile
 }
 
 export class DeliveryFileRow extends Row<DeliveryFileRow> {
   declare deliveryId: string
   declare number: number
-  declare partId: string | null
+  /** Where it begins (`core/runsheet`); null for one of a part that was gone already. */
+  declare key: string | null
   declare name: string
   declare title: string
   declare durationMs: number
@@ -302,7 +305,7 @@ export function defineModels(sequelize: Sequelize): void {
   ProductionRow.init({ id: id(), title: text(), author: optionalText(), createdAt: now(), changedAt: now() }, { ...common, tableName: 'productions' })
   EditionRow.init({
     id: id(), productionId: uuid(), manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid(),
-    language: text(), namePattern: text(), profile: { ...text(), defaultValue: 'book' }, choices: optionalJson(), request: optionalText(), revision: revision(),
+    language: text(), namePattern: text(), profile: { ...text(), defaultValue: 'book' }, split: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
   }, { ...common, tableName: 'editions' })
   PartRow.init({
     id: id(), editionId: uuid(), rank: text(), kind: text(), label: text(),
@@ -338,13 +341,13 @@ export function defineModels(sequelize: Sequelize): void {
   }, { ...common, tableName: 'reading_utterances' })
   DeliveryRow.init({
     id: id(), editionId: uuid(), number: integer(), state: state(), profile: json(), title: text(), author: optionalText(),
-    language: text(), fileCount: integer(), sheetCount: integer(), trackRate: integer(), partIds: optionalJson(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
+    language: text(), fileCount: integer(), sheetCount: integer(), trackRate: integer(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
   }, { ...common, tableName: 'deliveries' })
   DeliveryOrderRow.init({
-    deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, partId: uuid(), name: text(), title: text(), parts: json(), heard: json(),
+    deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, key: text(), name: text(), title: text(), parts: json(), sound: text(), heard: json(),
   }, { ...common, tableName: 'delivery_orders' })
   DeliveryFileRow.init({
-    deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, partId: { type: DataTypes.UUID, allowNull: true },
+    deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, key: optionalText(),
     name: text(), title: text(), durationMs: real(),
     sampleCount: bigint('sampleCount'), bytes: bigint('bytes'),
     sha256: text(), fingerprint: text(), parts: json(), sentences: json(), levels: optionalJson(), findings: optionalJson(),

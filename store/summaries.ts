@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto'
-import { samplesToMs } from '#core/audio/pcm'
-import { layTrack, lengthOf } from '#core/audio/track'
+import { msToSamples, samplesToMs } from '#core/audio/pcm'
+import { lengthOf } from '#core/audio/track'
 import { countWords } from '#core/manuscript/manuscript'
-import { soundOf } from '#core/runsheet/run-sheet'
+import { divided } from '#core/runsheet/units'
 import { trackRateOf } from '#core/score/cast'
 import { compilerVersion } from '#core/score/compile'
 import { examinedIn } from '#core/score/examined'
@@ -18,6 +18,7 @@ import { languageOfVoice } from '#voices/registry'
 import { breather } from './breathe'
 import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
+import { keptDivision } from './run-sheet'
 import { compileBreathing, referencesOf, samplesOfPart, stateOf, toPassage, type PartCounts } from './score'
 
 /** What lists and warnings need of a part, besides its takes. */
@@ -28,8 +29,6 @@ export interface PartFacts {
   readonly otherSamples: number
   /** Hz */
   readonly sampleRate: number
-  /** Hash of all that is heard of it (`core/runsheet`). */
-  readonly sound: string
   /** Passages that the narrator speaks, and in which each role does. */
   readonly narrated: number
   readonly roles: Readonly<Record<string, number>>
@@ -42,7 +41,7 @@ export interface PartFacts {
 }
 
 /** To be changed when the facts of a part change though its script does not. */
-const factsVersion = 3
+const factsVersion = 4
 
 const digest = (text: string): string => createHash('sha256').update(text).digest('base64')
 
@@ -139,19 +138,20 @@ async function summariseParts(database: Database, loaded: LoadedEdition, stale: 
     const score = await compileBreathing(whole, context, breathe)
     const references = referencesOf({ score, choices: placeChoices(loaded.choices, whole.passages) })
     const samples = references.map(reference => lengthOf(reference, score.utterances.slice(reference.from, reference.from + reference.count), rate))
-    const speech = samples.reduce((sum, each) => sum + each, 0)
+    const division = keptDivision(divided(score, references, whole.passages, rate), samples)
+    const { units, end } = division
     const facts: PartFacts = {
       ...textFacts(whole.passages),
       sentences: score.utterances.filter(utterance => utterance.beginsSentence).length,
-      otherSamples: layTrack(score, references, rate).sampleCount - speech,
-      sampleRate: rate, sound: soundOf(score, references), unread: unreadIn(score, languageOfVoice),
+      otherSamples: units.reduce((sum, unit) => sum + unit.otherSamples, end.soundSamples + msToSamples(end.restMs, rate)),
+      sampleRate: rate, unread: unreadIn(score, languageOfVoice),
       examined: examinedIn<CastUtterance>(score, context).map(({ sort, utterance: { text, request } }) => ({ sort, text: text.slice(0, 200), request })),
     }
     await database.rows(
-      `${quickly}INSERT INTO part_summaries (part_id, read, facts, takes, samples) SELECT $1, $2, $3, $4::text[], $5::integer[] FROM quick `
+      `${quickly}INSERT INTO part_summaries (part_id, read, facts, takes, samples, sheet) SELECT $1, $2, $3, $4::text[], $5::integer[], $6 FROM quick `
       + 'WHERE EXISTS (SELECT 1 FROM parts WHERE id = $1) '
-      + 'ON CONFLICT (part_id) DO UPDATE SET read = $2, facts = $3, takes = $4::text[], samples = $5::integer[] RETURNING part_id',
-      [part.id, read, JSON.stringify(facts), references.map(({ take }) => take), samples])
+      + 'ON CONFLICT (part_id) DO UPDATE SET read = $2, facts = $3, takes = $4::text[], samples = $5::integer[], sheet = $6 RETURNING part_id',
+      [part.id, read, JSON.stringify(facts), references.map(({ take }) => take), samples, JSON.stringify(division)])
   }
 }
 

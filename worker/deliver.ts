@@ -42,18 +42,18 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
     }, trouble.failed)
   }, 500)
   try {
-    const wanted = sheet.flatMap(file => file.part.score.utterances)
+    const wanted = sheet.flatMap(file => file.score.utterances)
     await withMending(wanted, library, engines, () => deliver(sheet, delivery, delivery.profile, library, { storage, folder: deliveryFolder(delivery.id) }, {
       earlier: async fingerprint => {
         const file = await finishedFile(fingerprint)
         return file === null ? null : { ...file, name: deliveryFile(file.deliveryId, file.name) }
       },
       pieces: storage,
-      gainBefore: file => gainOf(file.part.id),
+      gainBefore: file => gainOf(file.key),
       onPieces: keys => usePieces(database, keys),
       onFile: async file => {
-        const partId = sheet.find(planned => planned.number === file.number)!.part.id
-        await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], findings: [...file.findings], partId })
+        const { key } = sheet.find(planned => planned.number === file.number)!
+        await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], findings: [...file.findings], key })
       },
       stopped: () => stopped,
       of: delivery.sheetCount, trackRate: delivery.trackRate,

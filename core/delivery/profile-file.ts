@@ -1,10 +1,12 @@
+import { largestHeading, leastLengthMs, leastBytes, mostEmptyLines, simpleSplits, type FileSplit } from '../runsheet/split'
 import type { DeliveryProfile, Limits } from './profile'
 import { profileNames, profiles, type ProfileName } from './profiles'
 
 /** A profile as a file: what it leaves out is as in the profile that it is made from. */
-export interface ProfileFile extends Partial<Omit<DeliveryProfile, 'limits'>> {
+export interface ProfileFile extends Partial<Omit<DeliveryProfile, 'limits' | 'split'>> {
   readonly version: 1
   readonly from?: ProfileName
+  readonly split?: Partial<FileSplit>
   readonly limits?: Partial<Limits>
 }
 
@@ -12,6 +14,26 @@ const orNull = <S extends object>(schema: S) => ({ anyOf: [schema, { type: 'null
 const db = { type: 'number', minimum: -100, maximum: 0 } as const
 const ms = { type: 'integer', minimum: 0, maximum: 60_000 } as const
 const span = <S extends object>(ends: S) => orNull({ type: 'object', additionalProperties: false, required: ['least', 'most'], properties: { least: orNull(ends), most: orNull(ends) } } as const)
+
+const lengthMs = orNull({ type: 'integer', minimum: leastLengthMs, maximum: 1_000 * 60 * 60_000 } as const)
+const simple = (by: string) => ({ type: 'object', additionalProperties: false, required: ['by'], properties: { by: { const: by } } }) as const
+const numbered = (by: string, name: string, minimum: number, maximum: number) => ({
+  type: 'object', additionalProperties: false, required: ['by', name], properties: { by: { const: by }, [name]: { type: 'integer', minimum, maximum } },
+}) as const
+
+/** JSON Schema of `FileSplit`. */
+export const fileSplitSchema = {
+  type: 'object', additionalProperties: false,
+  properties: {
+    where: {
+      description: 'Where a file begins: at a part, a slide with its hints, a heading of this level or above, empty lines of the source, a passage, a sentence; whole: nowhere else',
+      anyOf: [...simpleSplits.map(simple), numbered('heading', 'level', 1, largestHeading), numbered('emptyLines', 'lines', 2, mostEmptyLines)],
+    },
+    aboutMs: { ...lengthMs, description: 'Files are about so long, cut between passages, else between sentences' },
+    longestMs: { ...lengthMs, description: 'No file is longer, with its margins' },
+    largestBytes: { ...orNull({ type: 'integer', minimum: leastBytes } as const), description: 'No file is larger' },
+  },
+} as const
 
 /** JSON Schema of `ProfileFile`. */
 export const profileFileSchema = {
@@ -39,6 +61,7 @@ export const profileFileSchema = {
     dualMono: { type: 'boolean', description: 'A mono file counts for loudness as played on two speakers' },
     headMs: ms,
     tailMs: ms,
+    split: fileSplitSchema,
     partRestMs: { ...ms, description: 'Silence between parts that are in one file, at least' },
     namePattern: { type: 'string', minLength: 1, maxLength: 200, description: 'Begins with {number}; may have {title}' },
     limits: {
@@ -52,9 +75,9 @@ export const profileFileSchema = {
   },
 } as const
 
-export function profileOfFile({ version: _, from = 'book', limits, ...given }: ProfileFile): DeliveryProfile {
+export function profileOfFile({ version: _, from = 'book', limits, split, ...given }: ProfileFile): DeliveryProfile {
   const base = profiles[from]
-  return { ...base, ...given, limits: { ...base.limits, ...limits } }
+  return { ...base, ...given, split: { ...base.split, ...split }, limits: { ...base.limits, ...limits } }
 }
 
 /** A profile as the file that gives it. */

@@ -1,7 +1,8 @@
 import type { Margins } from '../audio/track'
 import type { LevelTarget } from '../mastering/gain'
+import type { FileSplit } from '../runsheet/split'
 
-/** Format, levels, margins and naming of a delivery, and what its files must keep. */
+/** Format, levels, margins, division and naming of a delivery, and what its files must keep. */
 export interface DeliveryProfile extends Margins {
   readonly name: string
   readonly format: 'mp3'
@@ -14,6 +15,7 @@ export interface DeliveryProfile extends Margins {
   readonly ceilingDb: number | null
   /** Whether a mono file counts for loudness as played on two speakers, 3 dB louder. */
   readonly dualMono: boolean
+  readonly split: FileSplit
   /** Between parts that are in one file there is at least so much silence, ms. */
   readonly partRestMs: number
   /** File name without its extension; `{number}` and `{title}` are replaced. */

@@ -1,10 +1,11 @@
+import { defaultSplit } from '../runsheet/split'
 import type { DeliveryProfile, Limits } from './profile'
 
 const noLimits: Limits = {
   rmsDb: null, integratedDb: null, peakDb: null, truePeak: true, noiseFloorDb: null, headMs: null, tailMs: null, longestMs: null, largestBytes: null, longestSilenceMs: null,
 }
 
-const mp3 = { format: 'mp3', sampleRate: 44_100, dualMono: false, partRestMs: 2000, namePattern: '{number}-{title}' } as const
+const mp3 = { format: 'mp3', sampleRate: 44_100, dualMono: false, split: defaultSplit, partRestMs: 2000, namePattern: '{number}-{title}' } as const
 
 export const profileNames = ['book', 'course', 'podcast'] as const
 export type ProfileName = (typeof profileNames)[number]
@@ -15,6 +16,7 @@ export const profiles: Readonly<Record<ProfileName, DeliveryProfile>> = {
   book: {
     ...mp3, name: 'Book, retail', bitRateKbps: 192,
     target: { measure: 'rms', level: -20, tolerance: 0.5 }, ceilingDb: -3, headMs: 700, tailMs: 1500,
+    split: { ...defaultSplit, longestMs: 120 * 60_000 },
     limits: {
       ...noLimits, rmsDb: { least: -23, most: -18 }, peakDb: -3, noiseFloorDb: -60,
       headMs: { least: 500, most: 1000 }, tailMs: { least: 1000, most: 5000 }, longestMs: 120 * 60_000, longestSilenceMs: 10_000,

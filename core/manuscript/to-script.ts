@@ -13,10 +13,24 @@ export function toScript(manuscript: Manuscript, parts: readonly ProposedPart[])
       kind: part.kind,
       label: part.label,
       included: part.included,
-      passages: part.passages.map((passage, ordinal) => toPassage(passage, `${index + 1}.${ordinal + 1}`)),
+      passages: part.passages.map((passage, ordinal) => toPassage(passage, passageId(index, ordinal))),
     })),
   }
 }
+
+/** Empty lines of the source before passages of a script that was made of parts, by their ids. */
+export function emptyLinesOf({ blocks }: Pick<Manuscript, 'blocks'>, parts: readonly ProposedPart[]): Map<string, number> {
+  const lines = new Map<string, number>()
+  parts.forEach(({ passages }, index) => {
+    passages.forEach(({ block }, ordinal) => {
+      const empty = block === null ? undefined : blocks[block]?.emptyLines
+      if (empty !== undefined) lines.set(passageId(index, ordinal), empty)
+    })
+  })
+  return lines
+}
+
+const passageId = (part: number, ordinal: number): string => `${part + 1}.${ordinal + 1}`
 
 function toPassage(passage: ProposedPassage, id: string): Passage {
   const { kind, level, language, role } = passage

@@ -12,8 +12,8 @@ export interface ScoreSpan<R extends OpenReference = OpenReference> {
 }
 
 /**
- * Stretches of scores as one score. Before the first word there is no rest: margins are the file's own. Between two parts there is at least `restMs`. Sounds at the end of a part are heard before
- * what follows; a bed is heard as far as its utterances are there.
+ * Stretches of scores as one score. One that begins within a part begins without a rest: margins are the file's own. Between two parts there is at least `restMs`. Sounds at the end of a part are
+ * heard before what follows; a bed is heard as far as its utterances are there.
  */
 export function joinSpans<R extends OpenReference>(spans: readonly ScoreSpan<R>[], restMs: number): { readonly score: CastScore, readonly references: R[] } {
   const utterances: CastUtterance[] = []
@@ -26,12 +26,11 @@ export function joinSpans<R extends OpenReference>(spans: readonly ScoreSpan<R>[
     const inside = score.utterances.slice(from, to)
     if (inside.length === 0) continue
     const [first, ...others] = inside as [CastUtterance]
-    const isFirst = utterances.length === 0
-    const soundsBefore = [...soundsAfter, ...(first.soundsBefore ?? [])]
-    utterances.push({
-      ...first, restBeforeMs: isFirst && from > 0 && soundsBefore.length === 0 ? 0 : isFirst ? first.restBeforeMs : Math.max(first.restBeforeMs, restAfterMs, from === 0 ? restMs : 0),
-      ...(soundsBefore.length === 0 ? {} : { soundsBefore }),
-    }, ...others)
+    const entry = entryOf(first)
+    const entryMs = utterances.length > 0 ? Math.max(entry, restAfterMs, from === 0 ? restMs : 0) : from === 0 ? entry : 0
+    const opened = withEntry(first, entryMs)
+    const soundsBefore = [...soundsAfter, ...(opened.soundsBefore ?? [])]
+    utterances.push({ ...opened, ...(soundsBefore.length === 0 ? {} : { soundsBefore }) }, ...others)
     references.push(...all.filter(reference => reference.from >= from && reference.from < to).map(reference => ({ ...reference, from: reference.from + shift })))
     for (const bed of score.beds ?? []) {
       if (bed.to < from || bed.from >= to) continue
@@ -48,4 +47,14 @@ export function joinSpans<R extends OpenReference>(spans: readonly ScoreSpan<R>[
     },
     references,
   }
+}
+
+/** The rest that an utterance begins with: before its first sound, else before its first word; ms. */
+export function entryOf({ soundsBefore, restBeforeMs }: CastUtterance): number {
+  return soundsBefore?.[0]?.restBeforeMs ?? restBeforeMs
+}
+
+function withEntry(utterance: CastUtterance, restBeforeMs: number): CastUtterance {
+  const [sound, ...others] = utterance.soundsBefore ?? []
+  return sound === undefined ? { ...utterance, restBeforeMs } : { ...utterance, soundsBefore: [{ ...sound, restBeforeMs }, ...others] }
 }

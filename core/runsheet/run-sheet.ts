@@ -1,52 +1,88 @@
+import { msToSamples } from '../audio/pcm'
 import { id3Language } from '../delivery/id3-language'
 import { extensions, type DeliveryProfile } from '../delivery/profile'
 import { hash } from '../hash'
 import type { CastScore } from '../score/request'
-import type { SoundPlay } from '../score/sounds'
 import type { OpenReference } from '../takes/choose'
 import { fileName, numberLabel } from './file-name'
 import { joinSpans } from './join'
-import { splitFiles, type DividedPart, type FileMarks, type Split } from './split'
+import { splitFiles, type DividedPart, type FileSpan, type SheetPlaces } from './split'
 
-/** A part as the run sheet sees it. */
-export interface SheetPart {
-  readonly id: string
-  /** Its place in the script, from 1. */
+/** One file that will be made. */
+export interface SheetFile<P extends DividedPart = DividedPart> {
+  /** Tells it from the others as long as they begin in the same places: the part that it begins in, and its place among the files that do. */
+  readonly key: string
+  /** Place in the delivery, from 1. */
   readonly number: number
+  /** The number as it is in its name. */
   readonly label: string
-  /** Whether there is anything in it to speak. */
-  readonly isSpoken: boolean
+  /** With extension; unique in the delivery. */
+  readonly name: string
+  readonly title: string
+  readonly spans: readonly FileSpan<P>[]
+  /** Places in the script of the parts it holds, from 1. */
+  readonly parts: readonly number[]
+  /** With margins, at the rate of its parts. */
+  readonly sampleCount: number
+  /** Hash of all that is heard of it. */
+  readonly sound: string
 }
 
-/** A part of which files are made. */
-export interface RunSheetPart extends SheetPart {
+/** The same with what is heard in it. */
+export interface RunSheetFile extends Pick<SheetFile, 'key' | 'number' | 'name' | 'title' | 'parts' | 'sound'> {
   readonly score: CastScore
   /** The takes in which it is heard. */
   readonly references: readonly OpenReference[]
 }
 
-/** One file that will be made. */
-export interface RunSheetFile<P extends SheetPart = RunSheetPart> {
-  /** Place in the delivery, from 1. */
-  readonly number: number
-  /** With extension; unique in the delivery. */
-  readonly name: string
-  readonly title: string
-  /** Places in the script of the parts it holds, from 1. */
-  readonly parts: readonly number[]
-  readonly part: P
+/** Tags, the frame with the length, and what is rounded up take so much of a file at most; bytes. */
+const otherBytes = 20_000
+
+/** The files that a script is divided into, in order. Names differ because their numbers do. */
+export function runSheet<P extends DividedPart>(parts: readonly P[], profile: DeliveryProfile, places?: SheetPlaces): SheetFile<P>[] {
+  const { where, aboutMs, longestMs, largestBytes } = profile.split
+  const largestMs = largestBytes === null ? Infinity : (largestBytes - otherBytes) * 8 / profile.bitRateKbps
+  const most = Math.min(longestMs ?? Infinity, largestMs) - profile.headMs - profile.tailMs
+  const files = splitFiles(parts, where, { aboutMs, longestMs: Math.max(1, most) }, places)
+  const groups = files.at(-1)?.group ?? 0
+  const begun = new Map<string, number>()
+  return files.map(({ group, piece, pieces, title, spans }, index) => {
+    const { part: { id } } = spans[0]!
+    const place = begun.get(id) ?? 0
+    begun.set(id, place + 1)
+    const label = numberLabel(group, groups, piece)
+    return {
+      key: `${id}.${place}`, number: index + 1, label, name: fileName(profile.namePattern, label, title) + extensions[profile.format],
+      title: piece === null ? title : `${title} (${piece}/${pieces})`,
+      spans, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile), sound: soundOf(spans),
+    }
+  })
 }
 
-/** One file a part, in order. Parts without anything to speak make no file. Names differ because their numbers do. */
-export function runSheet<P extends SheetPart = RunSheetPart>(parts: readonly P[], profile: DeliveryProfile): RunSheetFile<P>[] {
-  const spoken = parts.filter(part => part.isSpoken)
-  return spoken.map((part, index) => ({
-    number: index + 1,
-    name: fileName(profile.namePattern, numberLabel(index + 1, spoken.length), part.label) + extensions[profile.format],
-    title: part.label,
-    parts: [part.number],
-    part,
-  }))
+/** Samples of a file with its margins, as it is laid out when it is made. */
+function samplesOf(spans: readonly FileSpan[], { headMs, tailMs, partRestMs }: DeliveryProfile): number {
+  const { sampleRate } = spans[0]!.part
+  const inSamples = (ms: number): number => msToSamples(ms, sampleRate)
+  const last = spans.length - 1
+  let samples = inSamples(headMs) + inSamples(tailMs)
+  let endMs = 0
+  spans.forEach((span, index) => {
+    const { units, part: { end } } = span
+    const { entryMs } = units[0]!
+    samples += units.reduce((sum, unit) => sum + unit.samples, 0) - inSamples(entryMs)
+      + inSamples(index > 0 ? Math.max(entryMs, endMs, partRestMs) : beginsPart(span) ? entryMs : 0)
+    const reachesEnd = endsPart(span)
+    if (reachesEnd) samples += end.soundSamples + (index === last ? inSamples(end.restMs) : 0)
+    endMs = reachesEnd ? end.restMs : 0
+  })
+  return samples
+}
+
+const beginsPart = ({ units }: FileSpan): boolean => units[0]!.from === 0
+const endsPart = ({ part, units }: FileSpan): boolean => units.at(-1) === part.units.at(-1)
+
+function soundOf(spans: readonly FileSpan[]): string {
+  return hash(spans.map(span => [span.units.map(unit => unit.sound), beginsPart(span), endsPart(span) ? span.part.end.sound : null]))
 }
 
 /** A part that can be divided, with what is heard of it. */
@@ -55,21 +91,10 @@ export interface HeardPart extends DividedPart {
   readonly references: readonly OpenReference[]
 }
 
-/** The files that a script is divided into, in order. Names differ because their numbers do. */
-export function dividedSheet(parts: readonly HeardPart[], split: Split, profile: DeliveryProfile, marks?: FileMarks): RunSheetFile[] {
-  const marginsMs = profile.headMs + profile.tailMs
-  const files = splitFiles(parts, { ...split, longestMs: split.longestMs === null ? null : Math.max(1, split.longestMs - marginsMs) }, marks)
-  const groups = files.at(-1)?.group ?? 0
-  return files.map(({ group, piece, title, spans }, index) => {
-    const { part: { id, number } } = spans[0]!
-    const stretches = spans.map(({ part: { score, references }, units }) => ({ score, references, from: units[0]!.from, to: units.at(-1)!.from + units.at(-1)!.count }))
-    return {
-      number: index + 1,
-      name: fileName(profile.namePattern, numberLabel(group, groups, piece), title) + extensions[profile.format],
-      title, parts: spans.map(({ part }) => part.number),
-      part: { id, number, label: title, isSpoken: true, ...joinSpans(stretches, profile.partRestMs) },
-    }
-  })
+/** A file with what is heard in it. */
+export function heardFile({ key, number, name, title, parts, sound, spans }: SheetFile<HeardPart>, { partRestMs }: DeliveryProfile): RunSheetFile {
+  const stretches = spans.map(({ part: { score, references }, units }) => ({ score, references, from: units[0]!.from, to: units.at(-1)!.from + units.at(-1)!.count }))
+  return { key, number, name, title, parts, sound, ...joinSpans(stretches, partRestMs) }
 }
 
 /** What is delivered, apart from its files. */
@@ -99,25 +124,11 @@ export function tagsFor(file: Pick<RunSheetFile, 'title' | 'number'>, fileCount:
   }
 }
 
-/** Hash of all that is heard of a score in the takes that are chosen for it: takes, rests, sounds and levels in order. */
-export function soundOf(score: CastScore, references: readonly OpenReference[]): string {
-  const pieces = references.map(({ from, take, isOwn }) => {
-    const { restBeforeMs, gainDb, stretches, soundsBefore } = score.utterances[from]!
-    return [restBeforeMs, take, isOwn ? gainDb : 0, (isOwn ? stretches?.map(stretch => ({ ...stretch, ...played(stretch.sounds) })) : null) ?? null, played(soundsBefore).sounds ?? null]
-  })
-  return hash([pieces, played(score.soundsAfter).sounds ?? null, score.restAfterMs ?? 0, ...(score.beds === undefined ? [] : [score.beds])])
-}
-
-/** Sounds without the rate that their samples are counted at, which their key decides. */
-function played(sounds: readonly SoundPlay[] | undefined): { readonly sounds?: readonly Omit<SoundPlay, 'sampleRate'>[] } {
-  return sounds === undefined ? {} : { sounds: sounds.map(({ sampleRate: _, ...sound }) => sound) }
-}
-
 /**
- * Hash of everything that decides a file's bytes and its verdict: what is heard (`soundOf`), tags, profile, encoder.
+ * Hash of everything that decides a file's bytes and its verdict: what is heard, tags, profile, encoder.
  * Equal fingerprints, equal bytes.
  */
 export function fileFingerprint(sound: string, tags: FileTags, profile: DeliveryProfile, encoder: string): string {
-  const { name: _, namePattern: __, ...deciding } = profile
+  const { name: _, namePattern: __, split: ___, ...deciding } = profile
   return hash([sound, tags, deciding, encoder])
 }

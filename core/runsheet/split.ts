@@ -1,39 +1,58 @@
+import { samplesToMs } from '../audio/pcm'
 import type { PartKind, PassageKind } from '../script/script'
 
 /** Where a file begins. */
-export type SplitBy =
-  | { readonly by: 'part' }
-  /** A slide with its hints. */
-  | { readonly by: 'slide' }
+export type FileSplitBy =
+  /** A part; a slide with its hints; a passage; a sentence; or only where a mark says so, or a length. */
+  | { readonly by: (typeof simpleSplits)[number] }
   /** Headings of this level and above, and parts. */
   | { readonly by: 'heading', readonly level: number }
   /** Where so many lines of the source are empty, and parts. */
   | { readonly by: 'emptyLines', readonly lines: number }
-  | { readonly by: 'passage' }
-  | { readonly by: 'sentence' }
-  /** Only where a mark says so, or a length. */
-  | { readonly by: 'whole' }
 
 /** How a script is divided into files. */
-export interface Split {
-  readonly where: SplitBy
+export interface FileSplit {
+  readonly where: FileSplitBy
   /** Files are about so long: cut at the passage that is nearest, else at the nearest sentence end; ms. */
   readonly aboutMs: number | null
-  /** No file is longer than this, if its sentences allow it; ms. */
+  /** No file is longer than this, with its margins, if its sentences allow it; ms. */
   readonly longestMs: number | null
+  /** Nor larger; bytes. */
+  readonly largestBytes: number | null
 }
 
-export const defaultSplit: Split = { where: { by: 'part' }, aboutMs: null, longestMs: null }
+/** Kinds that need no number. */
+export const simpleSplits = ['part', 'slide', 'passage', 'sentence', 'whole'] as const
+export const largestHeading = 9
+export const mostEmptyLines = 20
+export const leastLengthMs = 10_000
+export const leastBytes = 100_000
+
+export const defaultSplit: FileSplit = { where: { by: 'part' }, aboutMs: null, longestMs: null, largestBytes: null }
 
 /** What is cut as one: a sentence, or all that one take says. */
 export interface SheetUnit {
   /** Utterances of the score of its part. */
   readonly from: number
   readonly count: number
+  /** Takes that it is heard in, and how many of them are not made yet. */
+  readonly takes: number
+  readonly missing: number
   /** Place of its passage in the part, from 0. */
   readonly passage: number
-  /** With the rest before it. */
-  readonly durationMs: number
+  /** The rest that it begins with. A file that begins within a part begins without it; where a part follows another in a file it can be longer. */
+  readonly entryMs: number
+  /** With that rest, at the rate of its part. */
+  readonly samples: number
+  /** Hash of all that is heard of it. */
+  readonly sound: string
+}
+
+/** What is heard at the end of a part, behind its last word. */
+export interface PartEnd {
+  readonly soundSamples: number
+  readonly restMs: number
+  readonly sound: string
 }
 
 /** A passage as the run sheet sees it. */
@@ -42,8 +61,6 @@ export interface SheetPassage {
   readonly kind: PassageKind
   /** Of a heading. */
   readonly level: number | null
-  /** Lines of the source before it that are empty. */
-  readonly emptyLines: number
   /** What a file that begins here is called. */
   readonly title: string
 }
@@ -58,10 +75,20 @@ export interface DividedPart {
   readonly passages: readonly SheetPassage[]
   /** In order; none where nothing is spoken. */
   readonly units: readonly SheetUnit[]
+  readonly end: PartEnd
+  /** Hz */
+  readonly sampleRate: number
 }
 
-/** Marks that were set by hand, by the id of the passage: a file begins there, or none does. */
-export type FileMarks = ReadonlyMap<string, 'begins' | 'goesOn'>
+export type FileMark = 'begins' | 'goesOn'
+
+/** What is known of places in the script besides what is written there, by the id of the passage. */
+export interface SheetPlaces {
+  /** Marks that were set by hand: a file begins there, or none does. */
+  readonly marks?: ReadonlyMap<string, FileMark>
+  /** Lines of the source before it that are empty, from 2 on. */
+  readonly emptyLines?: ReadonlyMap<string, number>
+}
 
 /** A stretch of a part in a file. */
 export interface FileSpan<P extends DividedPart = DividedPart> {
@@ -73,11 +100,12 @@ export interface FileSpan<P extends DividedPart = DividedPart> {
 export interface SplitFile<P extends DividedPart = DividedPart> {
   /** Place among what the rule divides, from 1. */
   readonly group: number
-  /** Place among the files that a length made of the group, from 1; null where it is one file. */
+  /** Place among the files that a length made of the group, from 1, and how many these are; null where it is one file. */
   readonly piece: number | null
+  readonly pieces: number
   readonly title: string
   readonly spans: readonly FileSpan<P>[]
-  /** Without margins. */
+  /** Without margins; about, for what is between parts is not in it. */
   readonly durationMs: number
 }
 
@@ -88,13 +116,19 @@ interface Placed<P extends DividedPart> {
   readonly beginsPassage: boolean
 }
 
+/** What of a split counts for lengths: how long files are about, and at most; ms without margins, `Infinity` for any. */
+export interface SplitLengths {
+  readonly aboutMs: number | null
+  readonly longestMs: number
+}
+
 /** Divides parts into files. Nothing is left out, and nothing comes twice or in another order. */
-export function splitFiles<P extends DividedPart>(parts: readonly P[], split: Split, marks: FileMarks = new Map()): SplitFile<P>[] {
-  const groups = groupsOf(placedUnits(parts), split.where, marks).map(group => cut(group, split))
+export function splitFiles<P extends DividedPart>(parts: readonly P[], where: FileSplitBy, lengths: SplitLengths, places: SheetPlaces = {}): SplitFile<P>[] {
+  const groups = groupsOf(placedUnits(parts), where, places).map(group => joined(cut(group, lengths), lengths, places))
   // What only lengths divide has no groups: its pieces are numbered by themselves.
   const numbered = groups.length === 1 ? groups[0]!.map(piece => [piece]) : groups
   return numbered.flatMap((pieces, index) => pieces.map((piece, place): SplitFile<P> => ({
-    group: index + 1, piece: pieces.length === 1 ? null : place + 1, title: titleOf(pieces[0]![0]!, split.where), spans: spansOf(piece), durationMs: lengthOf(piece),
+    group: index + 1, piece: pieces.length === 1 ? null : place + 1, pieces: pieces.length, title: titleOf(pieces[0]![0]!, where), spans: spansOf(piece), durationMs: lengthOf(piece),
   })))
 }
 
@@ -104,11 +138,11 @@ function placedUnits<P extends DividedPart>(parts: readonly P[]): Placed<P>[] {
   })))
 }
 
-function groupsOf<P extends DividedPart>(units: readonly Placed<P>[], where: SplitBy, marks: FileMarks): Placed<P>[][] {
+function groupsOf<P extends DividedPart>(units: readonly Placed<P>[], where: FileSplitBy, places: SheetPlaces): Placed<P>[][] {
   const groups: Placed<P>[][] = []
   for (const placed of units) {
-    const mark = placed.beginsPassage ? marks.get(passageOf(placed).id) : undefined
-    if (groups.length === 0 || mark === 'begins' || mark !== 'goesOn' && begins(placed, where)) groups.push([])
+    const mark = placed.beginsPassage ? places.marks?.get(passageOf(placed).id) : undefined
+    if (groups.length === 0 || mark === 'begins' || mark !== 'goesOn' && begins(placed, where, places)) groups.push([])
     groups.at(-1)!.push(placed)
   }
   return groups
@@ -116,26 +150,26 @@ function groupsOf<P extends DividedPart>(units: readonly Placed<P>[], where: Spl
 
 const passageOf = ({ part, unit }: Placed<DividedPart>): SheetPassage => part.passages[unit.passage]!
 
-function begins(placed: Placed<DividedPart>, where: SplitBy): boolean {
+function begins(placed: Placed<DividedPart>, where: FileSplitBy, places: SheetPlaces): boolean {
   const { beginsPart, beginsPassage, part } = placed
-  const { level, emptyLines } = passageOf(placed)
+  const { id, level } = passageOf(placed)
   switch (where.by) {
     case 'part': return beginsPart
     case 'slide': return beginsPart && part.kind !== 'hint'
     case 'heading': return beginsPart || beginsPassage && level !== null && level <= where.level
-    case 'emptyLines': return beginsPart || beginsPassage && emptyLines >= where.lines
+    case 'emptyLines': return beginsPart || beginsPassage && (places.emptyLines?.get(id) ?? 0) >= where.lines
     case 'passage': return beginsPassage
     case 'sentence': return true
     case 'whole': return false
   }
 }
 
-const lengthOf = (units: readonly Placed<DividedPart>[]): number => units.reduce((sum, { unit }) => sum + unit.durationMs, 0)
+const msOf = ({ part, unit }: Placed<DividedPart>): number => samplesToMs(unit.samples, part.sampleRate)
+const lengthOf = (units: readonly Placed<DividedPart>[]): number => units.reduce((sum, placed) => sum + msOf(placed), 0)
 
 /** Cuts a group where lengths ask for it. */
-function cut<P extends DividedPart>(group: readonly Placed<P>[], { aboutMs, longestMs }: Split): (readonly Placed<P>[])[] {
+function cut<P extends DividedPart>(group: readonly Placed<P>[], { aboutMs, longestMs: most }: SplitLengths): (readonly Placed<P>[])[] {
   const whole = lengthOf(group)
-  const most = longestMs ?? Infinity
   const aim = aboutMs ?? (whole > most ? whole / Math.ceil(whole / most) : Infinity)
   if (whole <= Math.min(most, aboutMs === null ? Infinity : aim * nearlyWhole)) return [group]
   const ends = endsOf(group)
@@ -153,6 +187,19 @@ function cut<P extends DividedPart>(group: readonly Placed<P>[], { aboutMs, long
   return pieces
 }
 
+/** Joins what lengths have cut where a mark says that the file goes on, and it does not become too long. */
+function joined<P extends DividedPart>(pieces: readonly (readonly Placed<P>[])[], { longestMs }: SplitLengths, { marks }: SheetPlaces): (readonly Placed<P>[])[] {
+  const result: (readonly Placed<P>[])[] = []
+  for (const piece of pieces) {
+    const [first] = piece as [Placed<P>]
+    const before = result.at(-1)
+    const goesOn = before !== undefined && first.beginsPassage && marks?.get(passageOf(first).id) === 'goesOn' && lengthOf(before) + lengthOf(piece) <= longestMs
+    if (goesOn) result[result.length - 1] = [...before, ...piece]
+    else result.push(piece)
+  }
+  return result
+}
+
 /** What is left over is not cut off when it would be shorter than half of what files are to be. */
 const nearlyWhole = 1.5
 
@@ -167,7 +214,7 @@ interface End {
 function endsOf(group: readonly Placed<DividedPart>[]): End[] {
   let ms = 0
   return group.slice(1).map(({ beginsPassage }, index) => {
-    ms += group[index]!.unit.durationMs
+    ms += msOf(group[index]!)
     return { index: index + 1, ms, beginsPassage }
   })
 }
@@ -176,16 +223,21 @@ function endsOf(group: readonly Placed<DividedPart>[]): End[] {
 const passageFrom = 0.5
 const passageTo = 1.5
 
+/** Where a file that begins with a unit ends; at the very next place where even that is too long. */
 function nearest(ends: readonly End[], first: number, firstMs: number, aim: number, most: number): End | null {
-  const behind = ends.filter(end => end.index > first)
-  const within = behind.filter(end => end.ms - firstMs <= most)
-  const closest = (candidates: readonly End[]): End | null =>
-    candidates.reduce<End | null>((best, end) => best === null || Math.abs(end.ms - firstMs - aim) < Math.abs(best.ms - firstMs - aim) ? end : best, null)
-  const passages = within.filter(({ ms, beginsPassage }) => beginsPassage && ms - firstMs >= aim * passageFrom && ms - firstMs <= aim * passageTo)
-  return closest(passages) ?? closest(within) ?? behind[0] ?? null
+  const farthest = firstMs + Math.min(most, aim * passageTo)
+  let passage: End | null = null
+  let sentence: End | null = null
+  const closer = (end: End, than: End | null): End => than === null || Math.abs(end.ms - firstMs - aim) < Math.abs(than.ms - firstMs - aim) ? end : than
+  for (let at = first; at < ends.length && ends[at]!.ms <= farthest; at += 1) {
+    const end = ends[at]!
+    sentence = closer(end, sentence)
+    if (end.beginsPassage && end.ms >= firstMs + aim * passageFrom) passage = closer(end, passage)
+  }
+  return passage ?? sentence ?? ends[first] ?? null
 }
 
-function titleOf(first: Placed<DividedPart>, where: SplitBy): string {
+function titleOf(first: Placed<DividedPart>, where: FileSplitBy): string {
   const { part, beginsPart } = first
   if (beginsPart && where.by !== 'passage' && where.by !== 'sentence') return part.label
   return passageOf(first).title

@@ -2,11 +2,13 @@ import { mkdtemp } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { plainContent } from '#core/script/content'
-import { fileFingerprint, soundOf, tagsFor } from '#core/runsheet/run-sheet'
+import { fileFingerprint, tagsFor } from '#core/runsheet/run-sheet'
+import { defaultSplit } from '#core/runsheet/split'
 import { changeEdition } from '../../store/editions'
 import { applyOperations } from '../../store/operations'
-import { deliveryDesk, endDelivery, finishedDelivery, noteFile, orderedFiles, profileOf, sheetOf, startDelivery, workOf } from '../../store/deliveries'
+import { deliveryDesk, endDelivery, finishedDelivery, noteFile, orderedFiles, startDelivery } from '../../store/deliveries'
 import { DeliveryRow } from '../../store/models'
+import { filePassages, heardSheetOf, profileOf, setMarks, setSplit, workOf } from '../../store/run-sheet'
 import { bringUpToDate } from '../../store/summaries'
 import { scoreEdition, takesOfParts, type ScoredEdition } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
@@ -33,11 +35,11 @@ async function readAll(scored: ScoredEdition): Promise<void> {
 /** What a worker notes while it makes the files. */
 async function makeFiles(scored: ScoredEdition): Promise<DeliveryRow> {
   const delivery = await DeliveryRow.findByPk(await startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id)), { rejectOnEmpty: true })
-  const sheet = sheetOf(scored)
+  const sheet = await heardSheetOf(database(), scored)
   for (const file of sheet) {
     await noteFile(database(), delivery, {
-      number: file.number, partId: file.part.id, name: file.name, title: file.title, durationMs: 1, sampleCount: 1, bytes: 1, sha256: 'x', parts: [1], sentences: [], levels: null, findings: null,
-      fingerprint: fileFingerprint(soundOf(file.part.score, file.part.references), tagsFor(file, sheet.length, workOf(scored)), profileOf(scored), 'encoder'),
+      number: file.number, key: file.key, name: file.name, title: file.title, durationMs: 1, sampleCount: 1, bytes: 1, sha256: 'x', parts: [1], sentences: [], levels: null, findings: null,
+      fingerprint: fileFingerprint(file.sound, tagsFor(file, sheet.length, workOf(scored)), profileOf(scored), 'encoder'),
     })
   }
   await endDelivery(database(), delivery, 'done')
@@ -53,12 +55,12 @@ describe('a delivery', () => {
     expect((await desk(id)).rows.map(row => [row.state, row.missing])).toEqual([['notRead', 2]])
   })
 
-  test('of chosen parts, or of all that are ready, keeps numbers and names of the whole; what is missing is named', async () => {
+  test('of chosen files, or of all that are ready, keeps numbers and names of the whole; what is missing is named', async () => {
     const id = await production(database(), part('One', 'Ready in one.'), part('Two', 'Missing in two.'), part('Three', 'Ready in three.'))
     const scored = await scoreEdition(id)
     await readAll({ ...scored, parts: [scored.parts[0]!, scored.parts[2]!] })
     await expect(startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id))).rejects.toMatchObject({ problem: { code: 'not-read', message: expect.stringContaining('not read yet, in Two (2)') as string } })
-    await expect(startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id), [scored.parts[1]!.row.id])).rejects.toMatchObject({ problem: { code: 'not-read' } })
+    await expect(startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id), [`${scored.parts[1]!.row.id}.0`])).rejects.toMatchObject({ problem: { code: 'not-read' } })
     const made = async (choice: 'ready' | string[]): Promise<unknown> => {
       const delivery = await DeliveryRow.findByPk(await startDelivery(database(), takeIndex(database()), await scoreEdition(id), choice), { rejectOnEmpty: true })
       const files = await orderedFiles(delivery.id)
@@ -66,9 +68,9 @@ describe('a delivery', () => {
       return [files.map(file => file.name), delivery.sheetCount, delivery.fileCount]
     }
     expect(await made('ready')).toEqual([['01-one.mp3', '03-three.mp3'], 3, 2])
-    expect(await made([scored.parts[2]!.row.id])).toEqual([['03-three.mp3'], 3, 1])
+    expect(await made([`${scored.parts[2]!.row.id}.0`])).toEqual([['03-three.mp3'], 3, 1])
     expect((await desk(id)).deliveries.map(delivery => delivery.partial)).toEqual([true, true])
-    await expect(startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id), ['00000000-0000-7000-8000-000000000000'])).rejects.toMatchObject({ problem: { code: 'nothing-to-deliver' } })
+    await expect(startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id), ['00000000-0000-7000-8000-000000000000.0'])).rejects.toMatchObject({ problem: { code: 'nothing-to-deliver' } })
   })
 
   test('is what was ordered: what is changed before a worker begins counts for the next one', async () => {
@@ -77,7 +79,7 @@ describe('a delivery', () => {
     const id = await production(database(), part('One', 'As it was ordered.'))
     const scored = await scoreEdition(id)
     await storeTakes(library, takesOfParts(scored.parts).map(key => newTake(key, new Int16Array(2205))))
-    const [before] = sheetOf(scored)
+    const [before] = await heardSheetOf(database(), scored)
     const delivery = await DeliveryRow.findByPk(await startDelivery(database(), library.index, scored), { rejectOnEmpty: true })
     const { row, passages } = scored.parts[0]!
     await applyOperations(database(), id, 'window-1', [
@@ -92,7 +94,7 @@ describe('a delivery', () => {
     await Promise.all([engines.close(), library.packs.close()])
     const { files } = await finishedDelivery(delivery.id)
     expect(files.map(({ name, title, sentences }) => [name, title, sentences.map(({ text }) => text)])).toEqual([['01-one.mp3', 'One', ['One', 'As it was ordered.']]])
-    expect(files[0]!.fingerprint).toBe(fileFingerprint(soundOf(before!.part.score, before!.part.references), tagsFor(before!, 1, workOf(scored)), profileOf(scored), await encoderName()))
+    expect(files[0]!.fingerprint).toBe(fileFingerprint(before!.sound, tagsFor(before!, 1, workOf(scored)), profileOf(scored), await encoderName()))
     expect(probe(join(folder, 'deliveries', delivery.id, '01-one.mp3')).format.tags).toMatchObject({ title: 'One', album: 'The Year' })
     expect((await desk(id)).deliveries[0]!.files.map(file => file.stale)).toEqual([true])
     expect(await orderedFiles(delivery.id)).toEqual([])
@@ -131,7 +133,7 @@ describe('a delivery', () => {
     const id = await production(database(), part('One', 'First.'), part('Two', 'Second.'), part('Three', 'Third.'))
     const two = (await scoreEdition(id)).parts[1]!.row
     await applyOperations(database(), id, 'window-1', [{ op: 'includePart', partId: two.id, revision: 1, included: false }])
-    expect(sheetOf(await scoreEdition(id)).map(file => [file.name, file.parts])).toEqual([['01-one.mp3', [1]], ['02-three.mp3', [3]]])
+    expect((await heardSheetOf(database(), await scoreEdition(id))).map(file => [file.name, file.parts])).toEqual([['01-one.mp3', [1]], ['02-three.mp3', [3]]])
   })
 
   test('can be fetched only when it is finished', async () => {
@@ -140,5 +142,47 @@ describe('a delivery', () => {
     const delivery = await startDelivery(database(), takeIndex(database()), await scoreEdition(id))
     await expect(finishedDelivery(delivery)).rejects.toMatchObject({ problem: { code: 'delivery-not-done' } })
     await expect(startDelivery(database(), takeIndex(database()), await scoreEdition(id))).rejects.toMatchObject({ problem: { code: 'delivery-running' } })
+  })
+})
+
+describe('the division into files', () => {
+  const sheet = async (id: string): Promise<string[]> => (await desk(id)).rows.map(row => `${row.name} ${row.parts} ${row.missing}`)
+
+  test('follows the profile, the edition’s own rule, and marks set by hand', async () => {
+    const id = await production(database(), part('Alder', 'First of alder.', 'Second of alder.'), part('Birch', 'First of birch.'))
+    expect(await sheet(id)).toEqual(['01-alder.mp3 1 3', '02-birch.mp3 2 2'])
+    await setSplit(database(), id, { ...defaultSplit, where: { by: 'whole' } })
+    expect(await sheet(id)).toEqual(['01-alder.mp3 1–2 5'])
+    expect(await desk(id)).toMatchObject({ isOwnSplit: true, marks: 0 })
+    const [alder] = (await scoreEdition(id)).parts
+    await setMarks(database(), id, [{ passageId: alder!.passages[2]!.id, mark: 'begins' }])
+    expect(await sheet(id)).toEqual(['01-alder.mp3 1 2', '02-second-of-alder.mp3 1–2 3'])
+    // The mark outlives an edit, and the passage itself as long as that can come back.
+    await applyOperations(database(), id, 'window-1', [{ op: 'setContent', passageId: alder!.passages[2]!.id, revision: 1, content: plainContent('Changed.') }])
+    expect(await sheet(id)).toEqual(['01-alder.mp3 1 2', '02-changed.mp3 1–2 3'])
+    await setMarks(database(), id, [{ passageId: alder!.passages[2]!.id, mark: null }])
+    await setSplit(database(), id, null)
+    expect(await sheet(id)).toEqual(['01-alder.mp3 1 3', '02-birch.mp3 2 2'])
+  })
+
+  test('shows the passages of a file that a part of it could begin with', async () => {
+    const id = await production(database(), part('Alder', 'First of alder.'), part('Birch', 'First of birch.'))
+    await setSplit(database(), id, { ...defaultSplit, where: { by: 'whole' } })
+    const loaded = await bringUpToDate(database(), id)
+    const [row] = (await desk(id)).rows
+    expect((await filePassages(database(), loaded, row!.key)).map(({ kind, title }) => [kind, title])).toEqual([['title', 'Alder'], ['paragraph', 'First of alder'], ['title', 'Birch'], ['paragraph', 'First of birch']])
+    await expect(filePassages(database(), loaded, `${row!.partId}.1`)).rejects.toMatchObject({ problem: { code: 'not-found' } })
+  })
+
+  test('a file that another division gives again counts as delivered; what is delivered has the files of the run sheet', async () => {
+    const id = await production(database(), part('One', 'First of one.'), part('Two', 'First of two.'))
+    await readAll(await scoreEdition(id))
+    await setSplit(database(), id, { ...defaultSplit, where: { by: 'whole' } })
+    await makeFiles(await scoreEdition(id))
+    expect((await desk(id)).rows.map(row => row.state)).toEqual(['delivered'])
+    await setSplit(database(), id, null)
+    expect((await desk(id)).rows.map(row => row.state)).toEqual(['stale', 'ready'])
+    await setSplit(database(), id, { ...defaultSplit, where: { by: 'whole' } })
+    expect((await desk(id)).rows.map(row => row.state)).toEqual(['delivered'])
   })
 })

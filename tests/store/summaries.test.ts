@@ -1,4 +1,5 @@
-import { soundOf } from '#core/runsheet/run-sheet'
+import { defaultSplit, type FileSplit } from '#core/runsheet/split'
+import type { SheetFile } from '#core/runsheet/run-sheet'
 import { plainContent, writtenText } from '#core/script/content'
 import { newRule } from '#core/style/rule'
 import type { Operation } from '#shared/operations'
@@ -8,6 +9,7 @@ import { EditionRow, PartRow, PassageRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
 import { askedFor, startReading, stopReading } from '../../store/readings'
 import { referencesOf, scoreEdition, summary, takesOfParts as keysOf } from '../../store/score'
+import { keptSheet, setSplit, sheetOf } from '../../store/run-sheet'
 import { bringUpToDate, summariesOf, takesOfEdition } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import { v7 as uuidv7 } from 'uuid'
@@ -18,6 +20,9 @@ import { takeRecord } from '../support/takes'
 const { database } = ownDatabase()
 const window = 'window-1'
 
+const divisions: readonly (FileSplit | null)[] = [{ ...defaultSplit, where: { by: 'sentence' } }, { ...defaultSplit, where: { by: 'whole' }, longestMs: 20_000 }, null]
+const shown = ({ name, title, key, sampleCount, sound, spans }: SheetFile): unknown => [name, title, key, sampleCount, sound, spans.map(span => span.units)]
+
 /** What is kept, brought up to date, must be what compiling the whole script gives. */
 async function expectTrue(id: string): Promise<void> {
   await bringUpToDate(database(), id)
@@ -26,7 +31,12 @@ async function expectTrue(id: string): Promise<void> {
   const asked = await askedFor(database(), id, keysOf(scored.parts).filter(key => !takes.has(key)))
   const kept = (await summariesOf(database(), [id])).get(id)!
   expect(kept.map(part => part.summary)).toEqual(scored.parts.map(each => summary(each, referencesOf(each, takes), asked)))
-  expect(kept.map(({ facts }) => facts.sound)).toEqual(scored.parts.map(each => soundOf(each.score, referencesOf(each))))
+  for (const split of divisions) {
+    await setSplit(database(), id, split)
+    const loaded = await loadEdition(id)
+    const files = await sheetOf(database(), { ...scored, edition: loaded.edition }, takes)
+    expect((await keptSheet(database(), loaded)).map(shown)).toEqual(files.map(shown))
+  }
   expect(new Set(await takesOfEdition(database(), id))).toEqual(new Set(keysOf(scored.parts)))
 }
 

@@ -1,19 +1,14 @@
-import { execFile } from 'node:child_process'
 import { readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Manifest } from '#core/delivery/manifest'
 import { decode, rmsDb } from '../../support/audio'
-import { root, temporaryFolder } from '../../support/paths'
+import { temporaryFolder } from '../../support/paths'
+import { quillIn } from '../../support/quill'
+import { fileSplit } from '../../../cli/choices'
 
 const folder = temporaryFolder()
 
-function quill(...parameters: string[]): Promise<{ code: number, out: string, error: string }> {
-  return new Promise(resolve => {
-    execFile(join(root, 'bin/quill'), parameters, { cwd: folder(), env: { ...process.env, XDG_CACHE_HOME: join(folder(), 'home') } }, (error, out, message) => {
-      resolve({ code: error === null ? 0 : Number(error.code), out, error: message })
-    })
-  })
-}
+const quill = quillIn(folder)
 
 interface Planned {
   readonly files: readonly { readonly name: string, readonly parts: readonly number[], readonly durationMs: number }[]
@@ -41,7 +36,6 @@ const sentences = (manifest: Manifest): string[] => manifest.files.flatMap(file 
 
 test.each([
   ['whole', ['01-week-1.mp3']],
-  ['part', ['01-week-1.mp3', '02-week-2.mp3', '03-week-3.mp3']],
   ['part,max:1min', ['01a-week-1.mp3', '01b-week-1.mp3', '01c-week-1.mp3', '02-week-2.mp3', '03-week-3.mp3']],
 ])('--split %s makes these files, with every sentence in its order', async (where, names) => {
   expect((await plan('--split', where)).map(file => file.name)).toEqual(names)
@@ -75,6 +69,19 @@ test('a size is kept too, and about so long is as near as passages allow', async
   for (const file of about.slice(0, -1)) expect(Math.abs(file.durationMs - 60_000)).toBeLessThan(16_000)
 })
 
+test('empty lines of the source begin files', async () => {
+  await writeFile(join(folder(), 'gaps.txt'), 'The bees sleep.\n\nIt is cold.\n\n\nSpring comes.\n\n\n\nThey fly.\n')
+  const { out } = await quill('plan', 'gaps.txt', '--json', '--split', 'blank:2')
+  expect((JSON.parse(out) as Planned).files.map(file => file.name)).toEqual(['01-gaps.mp3', '02-spring-comes.mp3', '03-they-fly.mp3'])
+})
+
+test('divisions as they are written', () => {
+  expect(fileSplit('heading:2,max:60min')).toEqual({ where: { by: 'heading', level: 2 }, longestMs: 3_600_000 })
+  expect(fileSplit('slide, about:5m, max:8mb')).toEqual({ where: { by: 'slide' }, aboutMs: 300_000, largestBytes: 8_000_000 })
+  expect(fileSplit('about:30')).toEqual({ where: { by: 'whole' }, aboutMs: 1_800_000 })
+  for (const wrong of ['chapter', 'heading:0', 'heading:10', 'blank:1', 'max:', 'max:0min', 'part,about:2h', '']) expect(() => fileSplit(wrong)).toThrow('Write part, slide, heading:N')
+})
+
 test('what is written wrong is told with what could be written', async () => {
-  for (const wrong of ['chapter', 'heading:0', 'max:', 'part,about:2h']) expect(await quill('plan', 'winter.md', '--split', wrong)).toMatchObject({ code: 2, error: expect.stringContaining('Write part, slide, heading:N') as string })
+  expect(await quill('plan', 'winter.md', '--split', 'chapter')).toMatchObject({ code: 1, error: expect.stringContaining('Write part, slide, heading:N') as string })
 })

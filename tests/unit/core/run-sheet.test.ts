@@ -2,14 +2,14 @@ import { namePatternProblem } from '#core/delivery/profile'
 import { defaultProfile } from '#core/delivery/profiles'
 import { id3Language } from '#core/delivery/id3-language'
 import { fileName, fileSafe, numberLabel } from '#core/runsheet/file-name'
-import { fileFingerprint, runSheet, soundOf, tagsFor, type RunSheetPart } from '#core/runsheet/run-sheet'
+import { fileFingerprint, tagsFor } from '#core/runsheet/run-sheet'
 import type { CastScore, CastUtterance } from '#core/score/request'
-import { choose, noTakes } from '#core/takes/choose'
 import { takenUtterance as utterance } from '../../support/casting'
+import { heardPart, heardSheet } from '../../support/sheet'
 
 const score = (...utterances: CastUtterance[]): CastScore => ({ partId: 'p', utterances })
-const heard = (given: CastScore): string => soundOf(given, choose(given, noTakes))
-const part = (number: number, label: string, spoken = true): RunSheetPart => ({ id: String(number), number, label, isSpoken: spoken, score: score(...(spoken ? [utterance('a')] : [])), references: [] })
+const heard = (given: CastScore): string => heardSheet([heardPart(given, 'Notes')])[0]!.sound
+const part = (number: number, label: string, spoken = true): ReturnType<typeof heardPart> => heardPart(score(...(spoken ? [utterance('a')] : [])), label, number)
 
 describe('file names', () => {
   test.each([
@@ -49,17 +49,17 @@ describe('file names', () => {
 
 describe('the run sheet', () => {
   test('has one file a part, numbered in order, equal titles kept apart by their numbers', () => {
-    const sheet = runSheet([part(1, 'Notes'), part(2, 'Empty', false), part(3, 'Notes')], defaultProfile)
+    const sheet = heardSheet([part(1, 'Notes'), part(2, 'Empty', false), part(3, 'Notes')])
     expect(sheet.map(file => [file.number, file.name, file.parts])).toEqual([[1, '01-notes.mp3', [1]], [2, '02-notes.mp3', [3]]])
   })
 
   test('names sort in playing order', () => {
-    const names = runSheet(Array.from({ length: 120 }, (_, index) => part(index + 1, `Chapter ${index + 1}`)), defaultProfile).map(file => file.name)
+    const names = heardSheet(Array.from({ length: 120 }, (_, index) => part(index + 1, `Chapter ${index + 1}`))).map(file => file.name)
     expect([...names].sort()).toEqual(names)
   })
 
   const work = { title: 'Year', author: null, language: 'en-GB' }
-  const [file] = runSheet([part(1, 'Notes')], defaultProfile)
+  const [file] = heardSheet([part(1, 'Notes')])
 
   test('a file’s tags say title, place, album and language', () => {
     expect(tagsFor(file!, 9, work)).toEqual({ title: 'Notes', track: 1, trackCount: 9, album: 'Year', author: '', language: 'eng' })

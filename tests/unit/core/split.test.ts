@@ -1,17 +1,20 @@
 import fc from 'fast-check'
-import { layTrack } from '#core/audio/track'
+import { layTrack, type Track } from '#core/audio/track'
+import { defaultProfile } from '#core/delivery/profiles'
 import { joinSpans } from '#core/runsheet/join'
-import { splitFiles, type DividedPart, type FileMarks, type Split, type SplitBy } from '#core/runsheet/split'
+import { runSheet, heardFile } from '#core/runsheet/run-sheet'
+import { defaultSplit, splitFiles, type DividedPart, type FileSplitBy, type SheetPlaces, type SplitLengths } from '#core/runsheet/split'
 import type { CastScore } from '#core/score/request'
 import type { PartKind, PassageKind } from '#core/script/script'
-import { choose } from '#core/takes/choose'
+import type { SoundPlay } from '#core/score/sounds'
+import { choose, withKnown } from '#core/takes/choose'
 import { takenUtterance } from '../../support/casting'
+import { heardPart } from '../../support/sheet'
 import { takeRecord } from '../../support/takes'
 
 interface Written {
   readonly kind?: PassageKind
   readonly level?: number
-  readonly emptyLines?: number
   /** Lengths of its sentences, s. */
   readonly sentences: readonly number[]
 }
@@ -20,104 +23,113 @@ function part(number: number, passages: readonly Written[], kind: PartKind = 'ch
   let from = 0
   return {
     id: `p${number}`, number, label: `Part ${number}`, kind,
-    passages: passages.map(({ kind: of = 'paragraph', level = null, emptyLines = 0 }, index) => ({ id: `${number}.${index}`, kind: of, level, emptyLines, title: `Passage ${number}.${index}` })),
-    units: passages.flatMap(({ sentences }, passage) => sentences.map(seconds => ({ from: from++, count: 1, passage, durationMs: seconds * 1000 }))),
+    passages: passages.map(({ kind: of = 'paragraph', level = null }, index) => ({ id: `${number}.${index}`, kind: of, level, title: `Passage ${number}.${index}` })),
+    units: passages.flatMap(({ sentences }, passage) => sentences.map(seconds => ({ from: from++, count: 1, takes: 1, missing: 0, passage, entryMs: 0, samples: seconds * 1000, sound: '' }))),
+    end: { soundSamples: 0, restMs: 0, sound: '' }, sampleRate: 1000,
   }
 }
 
 const minutes = (...lengths: number[]): Written[] => lengths.map(length => ({ sentences: Array<number>(length).fill(60) }))
-const splitBy = (where: SplitBy, change: Partial<Split> = {}): Split => ({ where, aboutMs: null, longestMs: null, ...change })
+const anyLength: SplitLengths = { aboutMs: null, longestMs: Infinity }
 const minute = 60_000
 
 /** What files are called, with how many minutes they have. */
-const files = (parts: readonly DividedPart[], split: Split, marks?: FileMarks): string[] =>
-  splitFiles(parts, split, marks).map(({ group, piece, title, durationMs }) => `${group}${piece === null ? '' : 'abcdefgh'[piece - 1]} ${title} ${durationMs / minute}`)
+const files = (parts: readonly DividedPart[], where: FileSplitBy, lengths: Partial<SplitLengths> = {}, places?: SheetPlaces): string[] =>
+  splitFiles(parts, where, { ...anyLength, ...lengths }, places).map(({ group, piece, title, durationMs }) => `${group}${piece === null ? '' : 'abcdefgh'[piece - 1]} ${title} ${durationMs / minute}`)
 
 const heading = (level: number): Written => ({ kind: 'heading', level, sentences: [60] })
 
 describe('one file for each', () => {
   const book = [part(1, [...minutes(2), heading(2), ...minutes(1), heading(3), ...minutes(1)]), part(2, minutes(1, 1))]
 
-  test.each<[SplitBy, string[]]>([
+  test.each<[FileSplitBy, string[]]>([
     [{ by: 'part' }, ['1 Part 1 6', '2 Part 2 2']],
     [{ by: 'heading', level: 2 }, ['1 Part 1 2', '2 Passage 1.1 4', '3 Part 2 2']],
     [{ by: 'heading', level: 3 }, ['1 Part 1 2', '2 Passage 1.1 2', '3 Passage 1.3 2', '4 Part 2 2']],
     [{ by: 'passage' }, ['1 Passage 1.0 2', '2 Passage 1.1 1', '3 Passage 1.2 1', '4 Passage 1.3 1', '5 Passage 1.4 1', '6 Passage 2.0 1', '7 Passage 2.1 1']],
     [{ by: 'whole' }, ['1 Part 1 8']],
   ])('%j', (where, expected) => {
-    expect(files(book, splitBy(where))).toEqual(expected)
+    expect(files(book, where)).toEqual(expected)
   })
 
   test('sentence', () => {
-    expect(files(book, splitBy({ by: 'sentence' }))).toHaveLength(8)
+    expect(files(book, { by: 'sentence' })).toHaveLength(8)
   })
 
   test('slide, with the hints that belong to it, or without', () => {
     const deck = [part(1, minutes(1), 'slide'), part(2, minutes(1), 'hint'), part(3, minutes(1), 'hint'), part(4, minutes(1), 'slide')]
-    expect(files(deck, splitBy({ by: 'slide' }))).toEqual(['1 Part 1 3', '2 Part 4 1'])
-    expect(files(deck, splitBy({ by: 'part' }))).toHaveLength(4)
+    expect(files(deck, { by: 'slide' })).toEqual(['1 Part 1 3', '2 Part 4 1'])
+    expect(files(deck, { by: 'part' })).toHaveLength(4)
   })
 
   test('place where lines are empty in the source', () => {
-    const text = [part(1, [...minutes(1), { emptyLines: 1, sentences: [60] }, { emptyLines: 3, sentences: [60] }, { emptyLines: 2, sentences: [60] }])]
-    expect(files(text, splitBy({ by: 'emptyLines', lines: 2 }))).toEqual(['1 Part 1 2', '2 Passage 1.2 1', '3 Passage 1.3 1'])
+    const text = [part(1, minutes(1, 1, 1, 1))]
+    expect(files(text, { by: 'emptyLines', lines: 3 }, {}, { emptyLines: new Map([['1.1', 2], ['1.2', 3], ['1.3', 4]]) })).toEqual(['1 Part 1 2', '2 Passage 1.2 1', '3 Passage 1.3 1'])
   })
 
   test('part that is spoken: one without anything to say makes no file', () => {
-    expect(files([part(1, []), part(2, minutes(1))], splitBy({ by: 'part' }))).toEqual(['1 Part 2 1'])
-    expect(files([], splitBy({ by: 'whole' }))).toEqual([])
+    expect(files([part(1, []), part(2, minutes(1))], { by: 'part' })).toEqual(['1 Part 2 1'])
+    expect(files([], { by: 'whole' })).toEqual([])
   })
 })
 
 describe('marks', () => {
+  const marked = (passage: string, mark: 'begins' | 'goesOn'): SheetPlaces => ({ marks: new Map([[passage, mark]]) })
   const book = [part(1, minutes(1, 1, 1)), part(2, minutes(1))]
 
   test('begin a file anywhere, and join what a rule would part', () => {
-    expect(files(book, splitBy({ by: 'part' }), new Map([['1.1', 'begins']]))).toEqual(['1 Part 1 1', '2 Passage 1.1 2', '3 Part 2 1'])
-    expect(files(book, splitBy({ by: 'part' }), new Map([['2.0', 'goesOn']]))).toEqual(['1 Part 1 4'])
-    expect(files(book, splitBy({ by: 'whole' }), new Map([['1.2', 'begins']]))).toEqual(['1 Part 1 2', '2 Passage 1.2 2'])
+    expect(files(book, { by: 'part' }, {}, marked('1.1', 'begins'))).toEqual(['1 Part 1 1', '2 Passage 1.1 2', '3 Part 2 1'])
+    expect(files(book, { by: 'part' }, {}, marked('2.0', 'goesOn'))).toEqual(['1 Part 1 4'])
+    expect(files(book, { by: 'whole' }, {}, marked('1.2', 'begins'))).toEqual(['1 Part 1 2', '2 Passage 1.2 2'])
   })
 
   test('at the very beginning change nothing', () => {
-    expect(files(book, splitBy({ by: 'whole' }), new Map([['1.0', 'goesOn']]))).toEqual(['1 Part 1 4'])
+    expect(files(book, { by: 'whole' }, {}, marked('1.0', 'goesOn'))).toEqual(['1 Part 1 4'])
   })
 })
 
 describe('lengths', () => {
   test('at most: a chapter that is longer becomes even pieces, cut between passages', () => {
     const book = [part(1, minutes(10, 10, 10, 10, 10, 10, 10)), part(2, minutes(20))]
-    expect(files(book, splitBy({ by: 'part' }, { longestMs: 60 * minute }))).toEqual(['1a Part 1 30', '1b Part 1 40', '2 Part 2 20'])
+    expect(files(book, { by: 'part' }, { longestMs: 60 * minute })).toEqual(['1a Part 1 30', '1b Part 1 40', '2 Part 2 20'])
   })
 
   test('about: cut at the passage that is nearest, before or behind; a short rest stays with the last', () => {
-    expect(files([part(1, minutes(8, 9, 8, 9, 4))], splitBy({ by: 'whole' }, { aboutMs: 10 * minute }))).toEqual(['1 Part 1 8', '2 Passage 1.1 9', '3 Passage 1.2 8', '4 Passage 1.3 13'])
+    expect(files([part(1, minutes(8, 9, 8, 9, 4))], { by: 'whole' }, { aboutMs: 10 * minute })).toEqual(['1 Part 1 8', '2 Passage 1.1 9', '3 Passage 1.2 8', '4 Passage 1.3 13'])
   })
 
   test('within a passage it is cut at the end of a sentence', () => {
-    expect(files([part(1, minutes(25))], splitBy({ by: 'whole' }, { longestMs: 10 * minute }))).toEqual(['1 Part 1 8', '2 Passage 1.0 8', '3 Passage 1.0 9'])
+    expect(files([part(1, minutes(25))], { by: 'whole' }, { longestMs: 10 * minute })).toEqual(['1 Part 1 8', '2 Passage 1.0 8', '3 Passage 1.0 9'])
+  })
+
+  test('what a mark joins stays one file where no limit forbids it', () => {
+    const text = [part(1, minutes(10, 10, 10, 10))]
+    const joins: SheetPlaces = { marks: new Map([['1.2', 'goesOn']]) }
+    expect(files(text, { by: 'whole' }, { aboutMs: 10 * minute }, joins)).toEqual(['1 Part 1 10', '2 Passage 1.1 20', '3 Passage 1.3 10'])
+    expect(files(text, { by: 'whole' }, { aboutMs: 10 * minute, longestMs: 15 * minute }, joins)).toHaveLength(4)
   })
 
   test('a sentence that is longer than a file may be stays whole', () => {
-    expect(files([part(1, [{ sentences: [30, 200, 30] }])], splitBy({ by: 'whole' }, { longestMs: minute })).map(file => file.split(' ').at(-1))).toEqual(['0.5', String(200 / 60), '0.5'])
+    expect(files([part(1, [{ sentences: [30, 200, 30] }])], { by: 'whole' }, { longestMs: minute }).map(file => file.split(' ').at(-1))).toEqual(['0.5', String(200 / 60), '0.5'])
   })
 })
 
 const someParts = fc.array(fc.array(fc.array(fc.integer({ min: 1, max: 90 }), { minLength: 1, maxLength: 6 }), { maxLength: 8 }), { maxLength: 6 })
   .map(parts => parts.map((passages, index) => part(index + 1, passages.map(sentences => ({ sentences })))))
 const someSplit = fc.record({
-  where: fc.constantFrom<SplitBy>({ by: 'part' }, { by: 'whole' }, { by: 'passage' }, { by: 'sentence' }),
-  aboutMs: fc.option(fc.integer({ min: 10_000, max: 600_000 })), longestMs: fc.option(fc.integer({ min: 10_000, max: 600_000 })),
+  where: fc.constantFrom<FileSplitBy>({ by: 'part' }, { by: 'whole' }, { by: 'passage' }, { by: 'sentence' }),
+  aboutMs: fc.option(fc.integer({ min: 10_000, max: 600_000 })), longestMs: fc.option(fc.integer({ min: 10_000, max: 600_000 }), { nil: Infinity }),
 })
 
 test('whatever the rule, every sentence is in one file, in order, and only one that is a single sentence is too long', () => {
-  fc.assert(fc.property(someParts, someSplit, (parts, split) => {
-    const made = splitFiles(parts, split)
+  fc.assert(fc.property(someParts, someSplit, (parts, { where, ...lengths }) => {
+    const made = splitFiles(parts, where, lengths)
     const names = (units: readonly { readonly from: number }[], id: string): string[] => units.map(unit => `${id} ${unit.from}`)
     expect(made.flatMap(file => file.spans.flatMap(span => names(span.units, span.part.id)))).toEqual(parts.flatMap(each => names(each.units, each.id)))
     for (const { spans, durationMs } of made) {
       const units = spans.flatMap(span => span.units)
-      expect(durationMs).toBe(units.reduce((sum, unit) => sum + unit.durationMs, 0))
-      if (split.longestMs !== null && units.length > 1) expect(durationMs).toBeLessThanOrEqual(split.longestMs)
+      expect(durationMs).toBe(units.reduce((sum, unit) => sum + unit.samples, 0))
+      if (units.length > 1) expect(durationMs).toBeLessThanOrEqual(lengths.longestMs)
     }
   }))
 })
@@ -127,7 +139,7 @@ describe('stretches of scores as one', () => {
   const score = (id: string, ...rests: number[]): CastScore => ({ partId: id, utterances: rests.map((rest, index) => takenUtterance(`${id}${index}`, rest)) })
   const takes = new Map(['a', 'b'].flatMap(id => [0, 1, 2, 3].map(index => [`${id}${index}`, takeRecord(`${id}${index}`, { sampleRate: rate, sampleCount: 100 })] as const)))
   const spanOf = (whole: CastScore, from = 0, to = whole.utterances.length) => ({ score: whole, references: choose(whole, takes), from, to })
-  const laid = (spans: readonly ReturnType<typeof spanOf>[], restMs = 0) => {
+  const laid = (spans: readonly ReturnType<typeof spanOf>[], restMs = 0): Track => {
     const { score: joined, references } = joinSpans(spans, restMs)
     return layTrack(joined, references, rate)
   }
@@ -153,5 +165,27 @@ describe('stretches of scores as one', () => {
     expect(joined.soundsAfter).toBeUndefined()
     expect(joined.beds).toMatchObject([{ from: 0, to: 0 }])
     expect(joinSpans([spanOf(a, 0, 1)], 0).score.soundsAfter).toBeUndefined()
+  })
+
+  test('are as long as the run sheet says, whatever is in them and wherever they are cut', () => {
+    const sound = fc.record({ key: fc.constant('b3'), name: fc.constant('bell'), restBeforeMs: fc.nat(50), sampleRate: fc.constant(rate), fromSample: fc.constant(0), sampleCount: fc.constant(100), gainDb: fc.constant(0) })
+    const sounds = fc.oneof({ weight: 3, arbitrary: fc.constant<SoundPlay[]>([]) }, fc.array(sound, { maxLength: 2 }))
+    const someScore = fc.record({ utterances: fc.array(fc.record({ rest: fc.nat(900), sounds }), { minLength: 1, maxLength: 4 }), after: sounds, restAfterMs: fc.nat(900) })
+    const someWhere = fc.constantFrom<FileSplitBy>({ by: 'part' }, { by: 'whole' }, { by: 'sentence' })
+    fc.assert(fc.property(fc.array(someScore, { minLength: 1, maxLength: 3 }), someWhere, fc.integer({ min: 400, max: 5000 }), (scores, where, longestMs) => {
+      const parts = scores.map(({ utterances, after, restAfterMs }, place) => {
+        const id = 'ab'[place % 2]!
+        const whole: CastScore = {
+          partId: id, soundsAfter: after, restAfterMs,
+          utterances: utterances.map((each, index) => ({ ...takenUtterance(`${id}${index}`, each.rest), ...(each.sounds.length === 0 ? {} : { soundsBefore: each.sounds }) })),
+        }
+        return heardPart(whole, `Part ${place}`, place + 1, choose(whole, takes), rate)
+      })
+      const profile = { ...defaultProfile, split: { ...defaultSplit, where, longestMs: longestMs + defaultProfile.headMs + defaultProfile.tailMs } }
+      for (const file of runSheet(parts, profile)) {
+        const { score: joined, references } = heardFile(file, profile)
+        expect(layTrack(joined, withKnown(references, takes), rate, profile).sampleCount).toBe(file.sampleCount)
+      }
+    }))
   })
 })

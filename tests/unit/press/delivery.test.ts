@@ -5,7 +5,7 @@ import { parseFile } from 'music-metadata'
 import { checksumsOf } from '#core/delivery/lists'
 import { defaultProfile } from '#core/delivery/profiles'
 import type { Manifest } from '#core/delivery/manifest'
-import { runSheet, type RunSheetFile } from '#core/runsheet/run-sheet'
+import type { RunSheetFile } from '#core/runsheet/run-sheet'
 import { plainContent } from '#core/script/content'
 import { passageKinds, type PassageKind } from '#core/script/script'
 import { defaultHouseStyle, restBetween } from '#core/style/house-style'
@@ -20,6 +20,7 @@ import { openEngines } from '../../../voices/engines'
 import { casting, castPart } from '../../support/casting'
 import { decode, probe, quietMs, rmsDb } from '../../support/audio'
 import { programs, temporaryFolder } from '../../support/paths'
+import { heardPart, heardSheet } from '../../support/sheet'
 import { packsIn } from '../../support/takes'
 
 const folder = temporaryFolder()
@@ -35,7 +36,7 @@ const kinds: PassageKind[] = passageKinds.flatMap(before => passageKinds.flatMap
 function sheetOf(gainDb = -3): RunSheetFile[] {
   const passages = kinds.map((kind, index) => ({ id: `1.${index}`, kind, content: plainContent(index % 2 === 0 ? 'Take that cup. Get it back.' : 'Put it back.') }))
   const compiled = castPart({ id: '1', kind: 'chapter', label: 'Ünder; the “Lid”', included: true, passages }, { language: 'en', style: defaultHouseStyle, casting: { ...casting, gainDb } })
-  return runSheet([{ id: '1', number: 1, label: 'Ünder; the “Lid”', isSpoken: true, score: compiled, references: choose(compiled, noTakes) }], defaultProfile)
+  return heardSheet([heardPart(compiled, 'Ünder; the “Lid”')])
 }
 
 const placeOf = (name: string): DeliveryPlace => ({ storage: new FolderStorage(folder()), folder: name })
@@ -49,7 +50,7 @@ let samples: Int16Array
 beforeAll(async () => {
   library = { index: await FileTakeIndex.open(join(folder(), 'takes.jsonl')), packs: packsIn(folder()) }
   pieces = new FolderStorage(folder())
-  await makeTakes(sheetOf()[0]!.part.score.utterances, library, engines)
+  await makeTakes(sheetOf()[0]!.score.utterances, library, engines)
   ;[file] = await deliver(sheetOf(), work, defaultProfile, library, placeOf('out'), { trackRate, pieces }) as [DeliveredFile]
   path = join(folder(), 'out', file.name)
   samples = decode(path)

@@ -5,7 +5,7 @@ import { layTrack, renderTrack } from '#core/audio/track'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { defaultProfile } from '#core/delivery/profiles'
 import { master } from '#core/mastering/master'
-import { runSheet, type RunSheetFile } from '#core/runsheet/run-sheet'
+import type { RunSheetFile } from '#core/runsheet/run-sheet'
 import { plainContent } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { choose, noTakes, takesOf, withKnown } from '#core/takes/choose'
@@ -19,6 +19,7 @@ import { openEngines } from '../../../voices/engines'
 import { decode } from '../../support/audio'
 import { castPart, narrator } from '../../support/casting'
 import { programs, temporaryFolder } from '../../support/paths'
+import { heardPart, heardSheet } from '../../support/sheet'
 import { packsIn } from '../../support/takes'
 
 const folder = temporaryFolder()
@@ -39,7 +40,7 @@ function sheetOf(texts: readonly string[]): RunSheetFile[] {
   const compiled = castPart({
     id: '1', kind: 'chapter', label: 'Winter', included: true, passages: texts.map((text, index) => ({ id: `1.${index}`, kind: 'paragraph', content: plainContent(text) })),
   }, { language: 'en', style: defaultHouseStyle, casting: narrator })
-  return runSheet([{ id: '1', number: 1, label: 'Winter', isSpoken: true, score: compiled, references: choose(compiled, noTakes) }], defaultProfile)
+  return heardSheet([heardPart(compiled, 'Winter')])
 }
 
 let library: TakeLibrary
@@ -47,7 +48,7 @@ let storage: FolderStorage
 
 async function make(texts: readonly string[], out: string, options: { profile?: DeliveryProfile, gainBefore?: () => Promise<number | null> } = {}): Promise<{ file: DeliveredFile, keys: readonly string[], path: string }> {
   const sheet = sheetOf(texts)
-  await makeTakes(sheet[0]!.part.score.utterances, library, engines)
+  await makeTakes(sheet[0]!.score.utterances, library, engines)
   let keys: readonly string[] = []
   const [file] = await deliver(sheet, work, options.profile ?? defaultProfile, library, { storage, folder: out }, {
     trackRate, pieces: storage, ...options, onPieces: used => {
@@ -71,7 +72,7 @@ beforeAll(async () => {
 const ratioDb = (signal: number, noise: number): number => 10 * Math.log10(signal / Math.max(noise, 1e-9))
 
 test('at every join the decoded audio is as near to what was encoded as if it had been encoded in one go, within 0.5 dB', async () => {
-  const [{ part: { score, references: open } }] = sheetOf(passages) as [RunSheetFile]
+  const [{ score, references: open }] = sheetOf(passages) as [RunSheetFile]
   const records = await library.index.find(takesOf(open))
   const { track, stretches } = gridOf(layTrack(score, withKnown(open, records), trackRate, defaultProfile), defaultProfile)
   expect(stretches.length).toBeGreaterThan(4)

@@ -1,9 +1,9 @@
 import { wordTimes } from '#core/audio/track'
 import { defaultProfile } from '#core/delivery/profiles'
-import { fileFingerprint, soundOf } from '#core/runsheet/run-sheet'
 import { soundNamesIn } from '#core/score/compile'
 import { rmsDb } from '../../support/audio'
 import { openVoices, perform, sampleRate, type Performance } from '../../support/performance'
+import { heardPart, heardSheet } from '../../support/sheet'
 
 const engines = openVoices()
 afterAll(() => engines.close())
@@ -64,6 +64,6 @@ test('a sound that the library has not is not played, and another sound makes an
   const usual = await say(`One ${play}two.`)
   expect(longer.score.utterances[0]!.key).toBe(usual.score.utterances[0]!.key)
   expect([...soundNamesIn(usual.score)]).toEqual([['bell.wav', 'bell.wav']])
-  const print = ({ score, references }: Performance): string => fileFingerprint(soundOf(score, references), { title: 'T', track: 1, trackCount: 1, album: 'A', author: 'B', language: 'eng' }, defaultProfile, 'e')
+  const print = ({ score, references }: Performance): string => heardSheet([heardPart(score, 'T', 1, references)])[0]!.sound
   expect(print(longer)).not.toBe(print(usual))
 })

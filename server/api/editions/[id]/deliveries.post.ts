@@ -5,11 +5,11 @@ import { bodyOf, idParam, route } from '../../../utils/route'
 
 const body = bodyOf<DeliveryRequest>(deliverySchema)
 
-/** Orders files: of all parts, of chosen ones, or of all that are ready. */
+/** Orders files: all of them, chosen ones, or all that are ready. */
 export default route(async (event, { database, queue, work }) => {
   const editionId = idParam(event)
-  const { parts, ready } = await body(event)
-  const ordered = await work.result('orderDelivery', { editionId, choice: parts ?? (ready === true ? 'ready' : 'all') }, await editionBytes(database, editionId))
+  const { files, ready } = await body(event)
+  const ordered = await work.result('orderDelivery', { editionId, choice: files ?? (ready === true ? 'ready' : 'all') }, await editionBytes(database, editionId))
   await sendDelivery(queue, ordered)
   return ordered
 })

@@ -4,8 +4,8 @@ import { deliveryDesk } from '#store/deliveries'
 import { postEvent } from '#store/events'
 import { deliveryFolder } from '#store/folders'
 import { bringUpToDate } from '#store/summaries'
-import { finder, knownDamageOf } from '../../../utils/delivered-files'
-import { idParam, route } from '../../../utils/route'
+import { finder, knownDamageOf } from '../../../../utils/delivered-files'
+import { idParam, route } from '../../../../utils/route'
 
 export default route(async (event, { database, storage, work }): Promise<DeliveryDesk> => {
   const id = idParam(event)
