@@ -10,7 +10,7 @@ import type { Page, PagePeaks, SpokenWord } from '#shared/api'
 import type { Database } from '#store/database'
 import { pagePassage } from '#store/edits'
 import { askedFor } from '#store/readings'
-import { profileOf } from '#store/run-sheet'
+import { marksOf, profileOf } from '#store/run-sheet'
 import { referencesOf, scoreEdition, summary, takesOfParts, trackOf, type ScoredEdition, type ScoredPart } from '#store/score'
 import { loadTake, unlessDamaged } from '#takes/library'
 import type { Place } from './place'
@@ -91,6 +91,7 @@ export async function pageOf({ database, library }: Place, { partId }: { readonl
       }
     }),
     said: await saidPlaces(scored, part),
+    fileMarks: Object.fromEntries([...await marksOf(database, scored.edition.id)].filter(([id]) => part.passages.some(passage => passage.id === id))),
   }
 }
 

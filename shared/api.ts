@@ -5,7 +5,7 @@ import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { ProfileName } from '#core/delivery/profiles'
 import type { Problem } from '#core/problem'
 import type { Casting, EngineId, Engines } from '#core/score/cast'
-import type { FileSplit } from '#core/runsheet/split'
+import type { FileMark, FileSplit } from '#core/runsheet/split'
 import type { Content } from '#core/script/content'
 import type { SpeakerLabel } from '#core/script/dialogue'
 import type { Hit } from '#core/script/find'
@@ -155,6 +155,8 @@ export interface Page {
   readonly passages: readonly PagePassage[]
   readonly utterances: readonly PageUtterance[]
   readonly said: readonly SaidPlace[]
+  /** Where a file begins or goes on by hand, by the ids of passages. */
+  readonly fileMarks: Readonly<Record<string, FileMark>>
 }
 
 /** A place of the written text that a wordbook or a rule speaks for, and how it is said. */
@@ -302,7 +304,7 @@ export interface RunSheetRow {
   readonly missing: number
   /** Against the newest file that begins here: `stale` when the file made now would differ, `damaged` when the file on the disk does. */
   readonly state: 'notRead' | 'ready' | 'delivered' | 'stale' | 'damaged'
-  /** Of the newest file that was made of it; null where there is none, or one of an earlier version. */
+  /** Of the newest file, where it is what would be made now; null otherwise, and for one of an earlier version. */
   readonly levels: FileLevels | null
   readonly findings: readonly Finding[] | null
 }
@@ -350,6 +352,8 @@ export interface DeliveryDesk {
   readonly split: FileSplit
   /** It is the edition's, not the profile's. */
   readonly isOwnSplit: boolean
+  /** Levels of headings that files can begin at. */
+  readonly levels: readonly number[]
   /** How many marks are set by hand. */
   readonly marks: number
 }

@@ -4,7 +4,7 @@ import { samplesToMs } from '#core/audio/pcm'
 import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
-import { fileFingerprint, heardFile, tagsFor, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
+import { fingerprinting, heardFile, soundOf, tagsFor, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
 import type { FileSpan } from '#core/runsheet/split'
 import { trackRateOf } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
@@ -32,7 +32,10 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
   const sheet = await keptSheet(database, loaded)
   const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']], limit: mostDeliveries })
   const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, attributes: { exclude: ['sentences'] }, order: [['number', 'ASC']] })
-  const current = new Map(sheet.map(file => [file.key, fileFingerprint(file.sound, tagsFor(file, sheet.length, workOf(loaded)), profileOf(loaded), encoder)]))
+  const fingerprint = fingerprinting(profileOf(loaded), encoder)
+  const madeKeys = new Set(files.map(file => file.key))
+  // Of what was never delivered nobody asks whether it has changed.
+  const current = new Map(sheet.filter(file => madeKeys.has(file.key)).map(file => [file.key, fingerprint(soundOf(file), tagsFor(file, sheet.length, workOf(loaded)))]))
   const damages = new Map<DeliveryFileRow, FileDamage | null>()
   const isDone = new Set(rows.filter(row => row.state === 'done').map(row => row.id))
   for (const file of files) damages.set(file, isDone.has(file.deliveryId) ? await damageOf(file.deliveryId, file) : null)
@@ -44,9 +47,14 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
     }
   }
   return {
-    rows: sheet.map(file => sheetRow(file, profileOf(loaded), newest.get(file.key), current.get(file.key)!, damages)), deliveries, namePattern, profile,
-    split: profileOf(loaded).split, isOwnSplit: (split ?? null) !== null, marks: (await marksOf(database, editionId)).size,
+    rows: sheet.map(file => sheetRow(file, profileOf(loaded), newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, namePattern, profile,
+    split: profileOf(loaded).split, isOwnSplit: (split ?? null) !== null, levels: levelsIn(sheet), marks: (await marksOf(database, editionId)).size,
   }
+}
+
+function levelsIn(sheet: readonly SheetFile[]): number[] {
+  const parts = new Set(sheet.flatMap(file => file.spans.map(span => span.part)))
+  return [...new Set([...parts].flatMap(part => part.passages.flatMap(({ kind, level }) => kind === 'heading' && level !== null ? [level] : [])))].sort((a, b) => a - b)
 }
 
 function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: ReadonlyMap<string, string>, damages: Damages): DeliveryView {
@@ -59,7 +67,7 @@ function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: Re
   }
 }
 
-function sheetRow(file: SheetFile, profile: DeliveryProfile, delivered: DeliveryFileRow | undefined, current: string, damages: Damages): RunSheetRow {
+function sheetRow(file: SheetFile, profile: DeliveryProfile, delivered: DeliveryFileRow | undefined, current: string | null, damages: Damages): RunSheetRow {
   const units = file.spans.flatMap(span => span.units)
   const missing = units.reduce((sum, unit) => sum + unit.missing, 0)
   const [{ part, units: [first] }] = file.spans as [FileSpan]
@@ -68,11 +76,11 @@ function sheetRow(file: SheetFile, profile: DeliveryProfile, delivered: Delivery
   const passage = part.passages[first!.passage]!
   return {
     key: file.key, number: file.number, label: file.label, name: file.name, title: file.title, partId: part.id, parts: partsLabel(file.parts),
-    passageId: passage.id, beginsPassage: first === part.units.find(unit => unit.passage === first!.passage),
+    passageId: passage.id, beginsPassage: file.beginsPassage,
     passages: file.spans.reduce((sum, span) => sum + new Set(span.units.map(unit => unit.passage)).size, 0),
     durationMs, exact: missing === 0, bytes: Math.round(durationMs * profile.bitRateKbps / 8), missing,
     state: missing > 0 && delivered === undefined ? 'notRead' : settled,
-    levels: delivered?.levels ?? null, findings: delivered?.findings ?? null,
+    levels: settled === 'delivered' ? delivered!.levels : null, findings: settled === 'delivered' ? delivered!.findings : null,
   }
 }
 

@@ -100,13 +100,15 @@ async function keptPart(database: Database, editionId: string, { sheet, samples,
     if (parts[0] !== undefined) return heardPart(parts[0], part.number, await takeIndex(database).find(takesOfParts(parts)))
   }
   let take = 0
-  const units = sheet.units.map(({ otherSamples, ...unit }): SheetUnit => {
-    let [all, gone] = [otherSamples, 0]
+  const units = sheet.units.map((unit): SheetUnit => {
+    let all = unit.otherSamples
+    let gone = 0
     for (const end = take + unit.takes; take < end; take += 1) {
       all += samples![take]!
       if (missing![take]!) gone += 1
     }
-    return { ...unit, samples: all, missing: gone }
+    // Member by member: of a long book there are many thousands.
+    return { from: unit.from, count: unit.count, takes: unit.takes, passage: unit.passage, entryMs: unit.entryMs, sound: unit.sound, samples: all, missing: gone }
   })
   return { ...part, passages: sheet.passages, end: sheet.end, units }
 }
@@ -133,7 +135,8 @@ async function placesOf(database: Database, loaded: LoadedEdition): Promise<Shee
   if (profileOf(loaded).split.where.by !== 'emptyLines' || manuscriptId === null) return { marks }
   const lines = await database.rows<{ id: string, lines: number }>(
     'SELECT s.id, b.lines FROM passages s JOIN parts p ON p.id = s.part_id JOIN (SELECT place - 1 AS place, (block->>\'emptyLines\')::integer AS lines '
-    + 'FROM manuscripts m, jsonb_array_elements(m.content->\'blocks\') WITH ORDINALITY AS e(block, place) WHERE m.id = $2 AND block ? \'emptyLines\') b ON b.place = s.block WHERE p.edition_id = $1', [id, manuscriptId])
+    // OFFSET 0 keeps the blocks from being unfolded more than once.
+    + 'FROM manuscripts m, jsonb_array_elements(m.content->\'blocks\') WITH ORDINALITY AS e(block, place) WHERE m.id = $2 AND block ? \'emptyLines\' OFFSET 0) b ON b.place = s.block WHERE p.edition_id = $1', [id, manuscriptId])
   return { marks, emptyLines: new Map(lines.map(row => [row.id, row.lines])) }
 }
 

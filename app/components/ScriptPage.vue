@@ -98,7 +98,7 @@ watch(() => props.loadTick, () => {
   drawOverlay()
 })
 watch(() => props.roles, nameRoles)
-watch(() => [props.page.utterances, props.houseStyle, props.casting, props.roles, props.sounds], drawOverlay)
+watch(() => [props.page.utterances, props.page.fileMarks, props.houseStyle, props.casting, props.roles, props.sounds], drawOverlay)
 watch(() => props.light, light => {
   editor.view.dispatch(editor.state.tr.setMeta(lightKey, light))
   void nextTick(() => editor.view.dom.querySelector('.lit')?.scrollIntoView({ block: 'nearest' }))
@@ -124,7 +124,7 @@ function supportAt({ direction, from, to }: PlacedDirection, passage: Node | nul
 
 function drawOverlay(): void {
   const overlay: Overlay = {
-    language: props.language, utterances: props.page.utterances, said: props.page.said,
+    language: props.language, utterances: props.page.utterances, said: props.page.said, fileMarks: props.page.fileMarks,
     markStale: props.page.part.state === 'stale' || props.page.part.state === 'partly',
     unavailable: (placed, passage) => {
       const { how, note } = supportAt(placed, passage)

@@ -3,6 +3,7 @@ import type { Node } from '@tiptap/pm/model'
 import { Plugin, PluginKey } from '@tiptap/pm/state'
 import { Decoration, DecorationSet } from '@tiptap/pm/view'
 import { wordsOf } from '#core/score/spoken'
+import type { FileMark } from '#core/runsheet/split'
 import type { PageUtterance, SaidPlace } from '#shared/api'
 import { directionsIn, type PlacedDirection } from './commands'
 import { roleName, signOf } from './signs'
@@ -13,6 +14,8 @@ export interface Overlay {
   readonly language: string
   readonly utterances: readonly PageUtterance[]
   readonly said: readonly SaidPlace[]
+  /** Where a delivered file begins or goes on by hand, by the ids of passages. */
+  readonly fileMarks: Readonly<Record<string, FileMark>>
   /** Whether sentences without a take are marked: not in a part that was never read. */
   readonly markStale: boolean
   /** Why the voice cannot do a direction; null when it can. */
@@ -35,6 +38,9 @@ export const lightKey: PluginKey<DecorationSet> = new PluginKey('light')
 const pixelsPerSecond = 24
 const longestDrawnMs = 3000
 const smallestBracket = 9
+const fileTagHeight = 18
+
+const fileSigns: Readonly<Record<FileMark, string>> = { begins: 'A file begins', goesOn: 'The file goes on' }
 
 export const OverlayExtension: Extension = Extension.create({
   name: 'overlay',
@@ -69,7 +75,7 @@ function shine(doc: Node, light: Light | null): DecorationSet {
   return DecorationSet.create(doc, decorations)
 }
 
-function draw(doc: Node, { language, utterances, said, markStale, unavailable }: Overlay): DecorationSet {
+function draw(doc: Node, { language, utterances, said, fileMarks, markStale, unavailable }: Overlay): DecorationSet {
   const decorations: Decoration[] = []
   const passages = new Map<string, { from: number, node: Node }>()
   /** What is heard first of each passage: the silence before it stands above the passage. */
@@ -78,7 +84,11 @@ function draw(doc: Node, { language, utterances, said, markStale, unavailable }:
   doc.forEach((node, offset) => {
     passages.set(String(node.attrs.id), { from: offset + 1, node })
     const heard = first.get(String(node.attrs.id))
-    if (heard !== undefined && heard !== utterances[0]) decorations.push(restAbove(offset, node.nodeSize, Math.round(heard.restBeforeMs), heard.restIsDirected))
+    const mark = fileMarks[String(node.attrs.id)]
+    const room = mark === undefined ? 0 : fileTagHeight
+    if (heard !== undefined && heard !== utterances[0]) decorations.push(restAbove(offset, node.nodeSize, Math.round(heard.restBeforeMs), heard.restIsDirected, room))
+    else if (room > 0) decorations.push(Decoration.node(offset, offset + node.nodeSize, { style: `--rest-gap: ${room}px` }))
+    if (mark !== undefined) decorations.push(Decoration.widget(offset + 1, () => drawnTag('file-tag', 'file', fileSigns[mark]), { side: -1, key: `file ${mark}`, ignoreSelection: true }))
     if (node.attrs.role !== null) {
       const role = roleName(String(node.attrs.role))
       decorations.push(Decoration.widget(offset + 1, () => drawnTag('role-tag', 'role', role), { side: -1, key: `role ${role}`, ignoreSelection: true }))
@@ -130,8 +140,8 @@ function drawnTag(className: string, name: string, text: string): HTMLElement {
 }
 
 /** The space above a passage is the rest before it, and a bracket in the gutter says how long it is; heavier when it is set by hand. */
-function restAbove(offset: number, nodeSize: number, restMs: number, byHand: boolean): Decoration {
-  const gap = Math.min(restMs, longestDrawnMs) * pixelsPerSecond / 1000
+function restAbove(offset: number, nodeSize: number, restMs: number, byHand: boolean, leastGap: number): Decoration {
+  const gap = Math.max(leastGap, Math.min(restMs, longestDrawnMs) * pixelsPerSecond / 1000)
   return Decoration.node(offset, offset + nodeSize, {
     'style': `--rest-gap: ${gap}px; --bracket: ${Math.max(gap, smallestBracket)}px`,
     'data-rest': String(restMs),

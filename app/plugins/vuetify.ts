@@ -29,6 +29,7 @@ export default defineNuxtPlugin(nuxt => {
       VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
       VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
       VAutocomplete: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
+      VCombobox: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
       VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
       // Without a colour of its own the track is as dark as what fills it.
       VProgressLinear: { bgColor: 'line', bgOpacity: 1 },

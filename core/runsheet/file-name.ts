@@ -30,9 +30,9 @@ export function numberLabel(number: number, count: number, piece: number | null 
 const lettersUsed = 25
 const firstLetter = 'a'.charCodeAt(0)
 
-/** The file name (without extension) for a pattern that begins with `{number}`, which is replaced by a label. */
-export function fileName(pattern: string, label: string, title: string): string {
+/** The file name (without extension) for a pattern that begins with `{number}`, which is replaced by a label. `safe`: `fileSafe`, or what has its results at hand. */
+export function fileName(pattern: string, label: string, title: string, safe = fileSafe): string {
   const pieces = pattern.split(/(\{number\}|\{title\})/u)
-    .map(piece => piece === '{number}' ? label : piece === '{title}' ? fileSafe(title) : piece.replace(/[^A-Za-z0-9._ -]+/gu, '-'))
+    .map(piece => piece === '{number}' ? label : piece === '{title}' ? safe(title) : piece.replace(/[^A-Za-z0-9._ -]+/gu, '-'))
   return withoutTail(pieces.join('').slice(0, longestName), /[. -]/u)
 }

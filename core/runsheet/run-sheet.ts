@@ -4,7 +4,8 @@ import { extensions, type DeliveryProfile } from '../delivery/profile'
 import { hash } from '../hash'
 import type { CastScore } from '../score/request'
 import type { OpenReference } from '../takes/choose'
-import { fileName, numberLabel } from './file-name'
+import { count } from '../tally'
+import { fileName, fileSafe, numberLabel } from './file-name'
 import { joinSpans } from './join'
 import { splitFiles, type DividedPart, type FileSpan, type SheetPlaces } from './split'
 
@@ -20,16 +21,18 @@ export interface SheetFile<P extends DividedPart = DividedPart> {
   readonly name: string
   readonly title: string
   readonly spans: readonly FileSpan<P>[]
+  /** It does not begin within a passage. */
+  readonly beginsPassage: boolean
   /** Places in the script of the parts it holds, from 1. */
   readonly parts: readonly number[]
   /** With margins, at the rate of its parts. */
   readonly sampleCount: number
-  /** Hash of all that is heard of it. */
-  readonly sound: string
 }
 
 /** The same with what is heard in it. */
-export interface RunSheetFile extends Pick<SheetFile, 'key' | 'number' | 'name' | 'title' | 'parts' | 'sound'> {
+export interface RunSheetFile extends Pick<SheetFile, 'key' | 'number' | 'name' | 'title' | 'parts'> {
+  /** `soundOf` */
+  readonly sound: string
   readonly score: CastScore
   /** The takes in which it is heard. */
   readonly references: readonly OpenReference[]
@@ -43,21 +46,36 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
   const { where, aboutMs, longestMs, largestBytes } = profile.split
   const largestMs = largestBytes === null ? Infinity : (largestBytes - otherBytes) * 8 / profile.bitRateKbps
   const most = Math.min(longestMs ?? Infinity, largestMs) - profile.headMs - profile.tailMs
-  const files = splitFiles(parts, where, { aboutMs, longestMs: Math.max(1, most) }, places)
+  const files = splitFiles(parts, where, { aboutMs, longestMs: Math.max(1, most), partRestMs: profile.partRestMs }, places)
   const groups = files.at(-1)?.group ?? 0
   const begun = new Map<string, number>()
-  return files.map(({ group, piece, pieces, title, spans }, index) => {
+  const titled = new Map<string, number>()
+  for (const { spans, title } of files) count(titled, titleKey(spans, title))
+  const seen = new Map<string, number>()
+  const safeTitles = new Map<string, string>()
+  const safe = (title: string): string => {
+    const known = safeTitles.get(title) ?? fileSafe(title)
+    safeTitles.set(title, known)
+    return known
+  }
+  return files.map(({ group, piece, title, spans, beginsPassage }, index) => {
     const { part: { id } } = spans[0]!
     const place = begun.get(id) ?? 0
     begun.set(id, place + 1)
+    const alike = titleKey(spans, title)
+    count(seen, alike)
+    const of = titled.get(alike)!
     const label = numberLabel(group, groups, piece)
     return {
-      key: `${id}.${place}`, number: index + 1, label, name: fileName(profile.namePattern, label, title) + extensions[profile.format],
-      title: piece === null ? title : `${title} (${piece}/${pieces})`,
-      spans, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile), sound: soundOf(spans),
+      key: `${id}.${place}`, number: index + 1, label, name: fileName(profile.namePattern, label, title, safe) + extensions[profile.format],
+      title: of === 1 ? title : `${title} (${seen.get(alike)}/${of})`,
+      spans, beginsPassage, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile),
     }
   })
 }
+
+/** Files that begin in one part can have one title; they are counted. */
+const titleKey = ([span]: readonly FileSpan[], title: string): string => `${span!.part.id} ${title}`
 
 /** Samples of a file with its margins, as it is laid out when it is made. */
 function samplesOf(spans: readonly FileSpan[], { headMs, tailMs, partRestMs }: DeliveryProfile): number {
@@ -81,8 +99,9 @@ function samplesOf(spans: readonly FileSpan[], { headMs, tailMs, partRestMs }: D
 const beginsPart = ({ units }: FileSpan): boolean => units[0]!.from === 0
 const endsPart = ({ part, units }: FileSpan): boolean => units.at(-1) === part.units.at(-1)
 
-function soundOf(spans: readonly FileSpan[]): string {
-  return hash(spans.map(span => [span.units.map(unit => unit.sound), beginsPart(span), endsPart(span) ? span.part.end.sound : null]))
+/** Hash of all that is heard of a file. */
+export function soundOf({ spans }: Pick<SheetFile, 'spans'>): string {
+  return hash(spans.map(span => `${beginsPart(span) ? 'begins ' : ''}${span.units.map(unit => unit.sound).join(' ')} ${endsPart(span) ? `ends ${span.part.end.sound}` : ''}`))
 }
 
 /** A part that can be divided, with what is heard of it. */
@@ -92,9 +111,9 @@ export interface HeardPart extends DividedPart {
 }
 
 /** A file with what is heard in it. */
-export function heardFile({ key, number, name, title, parts, sound, spans }: SheetFile<HeardPart>, { partRestMs }: DeliveryProfile): RunSheetFile {
+export function heardFile({ key, number, name, title, parts, spans }: SheetFile<HeardPart>, { partRestMs }: DeliveryProfile): RunSheetFile {
   const stretches = spans.map(({ part: { score, references }, units }) => ({ score, references, from: units[0]!.from, to: units.at(-1)!.from + units.at(-1)!.count }))
-  return { key, number, name, title, parts, sound, ...joinSpans(stretches, partRestMs) }
+  return { key, number, name, title, parts, sound: soundOf({ spans }), ...joinSpans(stretches, partRestMs) }
 }
 
 /** What is delivered, apart from its files. */
@@ -129,6 +148,12 @@ export function tagsFor(file: Pick<RunSheetFile, 'title' | 'number'>, fileCount:
  * Equal fingerprints, equal bytes.
  */
 export function fileFingerprint(sound: string, tags: FileTags, profile: DeliveryProfile, encoder: string): string {
+  return fingerprinting(profile, encoder)(sound, tags)
+}
+
+/** The same for many files. */
+export function fingerprinting(profile: DeliveryProfile, encoder: string): (sound: string, tags: FileTags) => string {
   const { name: _, namePattern: __, split: ___, ...deciding } = profile
-  return hash([sound, tags, deciding, encoder])
+  const making = hash([deciding, encoder])
+  return (sound, tags) => hash([sound, tags, making])
 }

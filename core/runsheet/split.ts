@@ -100,12 +100,14 @@ export interface FileSpan<P extends DividedPart = DividedPart> {
 export interface SplitFile<P extends DividedPart = DividedPart> {
   /** Place among what the rule divides, from 1. */
   readonly group: number
-  /** Place among the files that a length made of the group, from 1, and how many these are; null where it is one file. */
+  /** Place among the files that a length made of the group, from 1; null where it is one file. */
   readonly piece: number | null
-  readonly pieces: number
+  /** What it begins with: a heading, or the label of its part. */
   readonly title: string
   readonly spans: readonly FileSpan<P>[]
-  /** Without margins; about, for what is between parts is not in it. */
+  /** It does not begin within a passage. */
+  readonly beginsPassage: boolean
+  /** Without margins, and not less than it is. */
   readonly durationMs: number
 }
 
@@ -114,28 +116,41 @@ interface Placed<P extends DividedPart> {
   readonly unit: SheetUnit
   readonly beginsPart: boolean
   readonly beginsPassage: boolean
+  /** With what is between parts before it, and with the end of its part behind it. */
+  readonly ms: number
 }
 
-/** What of a split counts for lengths: how long files are about, and at most; ms without margins, `Infinity` for any. */
+/** What counts for lengths: how long files are about, and at most, without margins, `Infinity` for any; and the silence between parts, at least; ms. */
 export interface SplitLengths {
   readonly aboutMs: number | null
   readonly longestMs: number
+  readonly partRestMs: number
 }
 
 /** Divides parts into files. Nothing is left out, and nothing comes twice or in another order. */
 export function splitFiles<P extends DividedPart>(parts: readonly P[], where: FileSplitBy, lengths: SplitLengths, places: SheetPlaces = {}): SplitFile<P>[] {
-  const groups = groupsOf(placedUnits(parts), where, places).map(group => joined(cut(group, lengths), lengths, places))
-  // What only lengths divide has no groups: its pieces are numbered by themselves.
-  const numbered = groups.length === 1 ? groups[0]!.map(piece => [piece]) : groups
+  const groups = groupsOf(placedUnits(parts, lengths.partRestMs), where, places).map(group => joined(cut(group, lengths), lengths, places))
+  // Where lengths and marks alone divide there are no groups: all files are numbered in one row.
+  const numbered = where.by === 'whole' || groups.length === 1 ? groups.flat().map(piece => [piece]) : groups
   return numbered.flatMap((pieces, index) => pieces.map((piece, place): SplitFile<P> => ({
-    group: index + 1, piece: pieces.length === 1 ? null : place + 1, pieces: pieces.length, title: titleOf(pieces[0]![0]!, where), spans: spansOf(piece), durationMs: lengthOf(piece),
+    group: index + 1, piece: pieces.length === 1 ? null : place + 1, title: titleOf(piece[0]!, where), spans: spansOf(piece), beginsPassage: piece[0]!.beginsPassage, durationMs: lengthOf(piece),
   })))
 }
 
-function placedUnits<P extends DividedPart>(parts: readonly P[]): Placed<P>[] {
-  return parts.flatMap(part => part.units.map((unit, index) => ({
-    part, unit, beginsPart: index === 0, beginsPassage: index === 0 || part.units[index - 1]!.passage !== unit.passage,
-  })))
+function placedUnits<P extends DividedPart>(parts: readonly P[], partRestMs: number): Placed<P>[] {
+  let restMs = 0
+  return parts.flatMap(part => {
+    const { units, end, sampleRate } = part
+    const last = units.length - 1
+    const before = restMs
+    if (last >= 0) restMs = end.restMs
+    return units.map((unit, index) => {
+      const beginsPart = index === 0
+      const entryMs = beginsPart ? Math.max(unit.entryMs, before, partRestMs) - unit.entryMs : 0
+      const endMs = index === last ? samplesToMs(end.soundSamples, sampleRate) + end.restMs : 0
+      return { part, unit, beginsPart, beginsPassage: beginsPart || units[index - 1]!.passage !== unit.passage, ms: samplesToMs(unit.samples, sampleRate) + entryMs + endMs }
+    })
+  })
 }
 
 function groupsOf<P extends DividedPart>(units: readonly Placed<P>[], where: FileSplitBy, places: SheetPlaces): Placed<P>[][] {
@@ -164,8 +179,7 @@ function begins(placed: Placed<DividedPart>, where: FileSplitBy, places: SheetPl
   }
 }
 
-const msOf = ({ part, unit }: Placed<DividedPart>): number => samplesToMs(unit.samples, part.sampleRate)
-const lengthOf = (units: readonly Placed<DividedPart>[]): number => units.reduce((sum, placed) => sum + msOf(placed), 0)
+const lengthOf = (units: readonly Placed<DividedPart>[]): number => units.reduce((sum, { ms }) => sum + ms, 0)
 
 /** Cuts a group where lengths ask for it. */
 function cut<P extends DividedPart>(group: readonly Placed<P>[], { aboutMs, longestMs: most }: SplitLengths): (readonly Placed<P>[])[] {
@@ -214,7 +228,7 @@ interface End {
 function endsOf(group: readonly Placed<DividedPart>[]): End[] {
   let ms = 0
   return group.slice(1).map(({ beginsPassage }, index) => {
-    ms += msOf(group[index]!)
+    ms += group[index]!.ms
     return { index: index + 1, ms, beginsPassage }
   })
 }
@@ -237,10 +251,16 @@ function nearest(ends: readonly End[], first: number, firstMs: number, aim: numb
   return passage ?? sentence ?? ends[first] ?? null
 }
 
-function titleOf(first: Placed<DividedPart>, where: FileSplitBy): string {
+/** Divisions in which files are called by the words that they begin with, also at the beginning of a part, or only within one. */
+const byWords: ReadonlySet<FileSplitBy['by']> = new Set(['passage', 'sentence'])
+const byWordsWithin: ReadonlySet<FileSplitBy['by']> = new Set([...byWords, 'emptyLines'])
+
+function titleOf(first: Placed<DividedPart>, { by }: FileSplitBy): string {
   const { part, beginsPart } = first
-  if (beginsPart && where.by !== 'passage' && where.by !== 'sentence') return part.label
-  return passageOf(first).title
+  const { kind, title } = passageOf(first)
+  const isHeading = kind === 'title' || kind === 'heading'
+  const isOwn = beginsPart ? !isHeading && byWords.has(by) : isHeading || byWordsWithin.has(by)
+  return isOwn ? title : part.label
 }
 
 function spansOf<P extends DividedPart>(units: readonly Placed<P>[]): FileSpan<P>[] {

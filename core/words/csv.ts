@@ -10,7 +10,7 @@ export const wordbookColumns = ['written', 'how', 'said', 'language', 'match cas
 type Column = (typeof wordbookColumns)[number]
 
 /** A cell that a spreadsheet would take for a formula: it is written behind an apostrophe, which is taken off again; and so that no apostrophe is lost, one that has some. */
-const formula = /^'*[=+\-@]/u
+export const formula = /^'*[=+\-@]/u
 
 const ways: Readonly<Record<string, Said['by']>> = { ipa: 'ipa', alias: 'alias', respelling: 'respelling', letters: 'letters' }
 

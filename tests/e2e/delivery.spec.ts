@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import type { DeliveryDesk } from '#shared/api'
-import { ask, bringIn, readAll } from './support'
+import { address, ask, bringIn, passage, readAll } from './support'
 
 test('files are made to the profile that is chosen, measured, and judged by it', async ({ page }) => {
   const production = await bringIn(page, 'Levels', 2)
@@ -31,4 +31,63 @@ test('files are made to the profile that is chosen, measured, and judged by it',
     expect(Math.abs(levels!.integratedDb + 19)).toBeLessThanOrEqual(0.5)
   }
   await expect(page.getByRole('table').nth(1).getByRole('row').nth(1)).toContainText('0.50 / 0.5')
+})
+
+test('the script is divided into files by a rule, by lengths, and by hand, with the keyboard', async ({ page }) => {
+  const production = await bringIn(page, 'Division')
+  const id = production.split('/').at(-1)!
+  await readAll(production)
+  await page.goto(`${production}/delivery`)
+  const rows = page.locator('.run-sheet tbody tr:not(.passages)')
+  const titles = (): Promise<string[]> => rows.locator('[data-label="Title"]').allTextContents()
+  await expect(rows).toHaveCount(3)
+
+  // By a rule, and back.
+  await page.getByRole('combobox', { name: 'One file for each' }).focus()
+  await page.keyboard.press('ArrowDown')
+  await page.getByRole('option', { name: 'Passage' }).press('Enter')
+  await expect(rows).toHaveCount(12)
+  await page.getByRole('button', { name: 'Divide as the profile does' }).press('Enter')
+  await expect(rows).toHaveCount(3)
+
+  // Chapters, but none longer than twelve seconds: 1a, 1b.
+  await page.getByRole('combobox', { name: 'At most, min' }).fill('0.2')
+  await page.keyboard.press('Enter')
+  await expect(rows.first().locator('[data-label="No"]')).toHaveText('01a')
+  expect((await titles())[0]).toMatch(/^Division chapter 1 \(1\/\d\)$/u)
+  await page.getByRole('button', { name: 'Divide as the profile does' }).press('Enter')
+  await expect(rows).toHaveCount(3)
+
+  // By hand: joined with the one before, and taken apart elsewhere.
+  await page.getByRole('button', { name: 'Join Division chapter 2 with the file before' }).press('Enter')
+  await expect(rows).toHaveCount(2)
+  expect(await rows.first().locator('[data-label="Parts"]').textContent()).toBe('1–2')
+  await page.getByRole('button', { name: 'Divide Division chapter 1' }).press('Enter')
+  await page.locator('.passages').getByRole('button', { name: /^Division item 2/u }).press('Enter')
+  await expect(rows).toHaveCount(3)
+  await expect(page.getByText('2 places set by hand.')).toBeVisible()
+
+  // By dragging a file onto the one above, too.
+  await rows.nth(1).dragTo(rows.first())
+  await expect(rows).toHaveCount(2)
+
+  // What is divided is made, in the order of the script, and nothing twice.
+  await page.getByRole('button', { name: 'Make 2 files' }).press('Enter')
+  await expect(rows.getByRole('cell', { name: 'delivered', exact: true })).toHaveCount(2, { timeout: 60_000 })
+  const { deliveries: [delivery] } = await ask<DeliveryDesk>(`editions/${id}/run-sheet`)
+  expect(delivery!.files.map(file => file.name)).toEqual(['01-division-chapter-1.mp3', '02-division-chapter-3.mp3'])
+  const csv = await (await fetch(`${address()}/api/editions/${id}/run-sheet/table`)).text()
+  expect(csv.split('\r\n').slice(0, 2)).toEqual(['number,file,title,parts,minutes,seconds,length is,bytes,state,verdict', expect.stringMatching(/^01,01-division-chapter-1\.mp3,Division chapter 1,1–2,0:\d\d,\d+\.\d{3},exact,\d+,delivered,passes$/u)])
+})
+
+test('a file begins at a passage that is marked on the script', async ({ page }) => {
+  const production = await bringIn(page, 'Marks', 1)
+  await passage(page, 'Marks item 1').click()
+  await page.getByRole('button', { name: 'Begin a file here' }).click()
+  await expect(passage(page, 'Marks item 1').locator('.file-tag')).toHaveAttribute('data-file', 'A file begins')
+  await expect(page.getByText('A file begins here, whatever the run sheet says.')).toBeVisible()
+  await page.goto(`${production}/delivery`)
+  await expect(page.locator('.run-sheet [data-label="No"]')).toHaveText(['01', '02'])
+  await page.getByRole('button', { name: 'Take it away' }).click()
+  await expect(page.locator('.run-sheet [data-label="No"]')).toHaveText(['01'])
 })

@@ -83,7 +83,7 @@ const hostileBodies: readonly (string | Buffer)[] = [
   JSON.stringify({ operations: Array.from({ length: 2000 }, () => ({ op: 'x' })) }), 'x'.repeat(5 * 1024 * 1024),
 ]
 const hostileQueries = ['?', '?name=', '?name=a&name=b', '?level=99', '?window=x', '?%', '?a=%ff', '?__proto__=x', '?constructor[prototype]=x', `?name=${'x'.repeat(5000)}`, '?name=..%2f..%2fx.md&encoding=no-such', '?name=%00.md', '?name=a.md&encoding=__proto__',
-  '?name=w.csv&window=walking-window&shared=no', '?name=w.pls&window=walking-window&shared=yes', '?name=x.wav']
+  '?name=w.csv&window=walking-window&shared=no', '?file=x.0', '?file=00000000-0000-7000-8000-000000000000.0', '?name=w.pls&window=walking-window&shared=yes', '?name=x.wav']
 const hostileHeaders: readonly Record<string, string>[] = [
   { 'range': 'bytes=9999999999999999999-' }, { 'range': 'bytes=5-1' }, { 'range': 'bytes=0-0,5-9' }, { 'range': 'x' }, { 'last-event-id': '-1' }, { 'last-event-id': '1e400' }, { 'last-event-id': '\' OR 1=1' },
   { 'content-type': 'text/xml' }, { 'content-type': 'multipart/form-data' }, { 'content-encoding': 'gzip' }, { 'if-none-match': '*' }, { 'accept': 'x/y;;;' },
@@ -150,6 +150,8 @@ test('no route answers missing, wrong, oversized or hostile input with a failure
     ],
     'POST /api/editions/[id]/undo': [{ window: 'walking-window', direction: 'undo', giveUp: manuscriptId }],
     'PUT /api/editions/[id]/casting': [voice],
+    'PUT /api/editions/[id]/split': [{ split: { where: { by: 'heading', level: 2 }, aboutMs: 600_000, longestMs: 900_000, largestBytes: 50_000_000 } }],
+    'PUT /api/editions/[id]/file-marks': [{ marks: [{ passageId: passages[1]!.id, mark: 'begins' }] }],
     'PATCH /api/editions/[id]': [{ title: 'T', author: 'A', language: 'en', namePattern: '{number}-{title}' }],
     'POST /api/readings/[id]/retry': [{ keys: [utterances[0]!.key] }],
     'POST /api/samples': [{ ...voice, language: 'en', text: 'A word.' }],

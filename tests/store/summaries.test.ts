@@ -1,5 +1,5 @@
 import { defaultSplit, type FileSplit } from '#core/runsheet/split'
-import type { SheetFile } from '#core/runsheet/run-sheet'
+import { soundOf, type SheetFile } from '#core/runsheet/run-sheet'
 import { plainContent, writtenText } from '#core/script/content'
 import { newRule } from '#core/style/rule'
 import type { Operation } from '#shared/operations'
@@ -21,7 +21,7 @@ const { database } = ownDatabase()
 const window = 'window-1'
 
 const divisions: readonly (FileSplit | null)[] = [{ ...defaultSplit, where: { by: 'sentence' } }, { ...defaultSplit, where: { by: 'whole' }, longestMs: 20_000 }, null]
-const shown = ({ name, title, key, sampleCount, sound, spans }: SheetFile): unknown => [name, title, key, sampleCount, sound, spans.map(span => span.units)]
+const shown = (file: SheetFile): unknown => [file.name, file.title, file.key, file.sampleCount, soundOf(file), file.spans.map(span => span.units)]
 
 /** What is kept, brought up to date, must be what compiling the whole script gives. */
 async function expectTrue(id: string): Promise<void> {

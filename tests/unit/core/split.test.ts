@@ -30,7 +30,7 @@ function part(number: number, passages: readonly Written[], kind: PartKind = 'ch
 }
 
 const minutes = (...lengths: number[]): Written[] => lengths.map(length => ({ sentences: Array<number>(length).fill(60) }))
-const anyLength: SplitLengths = { aboutMs: null, longestMs: Infinity }
+const anyLength: SplitLengths = { aboutMs: null, longestMs: Infinity, partRestMs: 0 }
 const minute = 60_000
 
 /** What files are called, with how many minutes they have. */
@@ -78,9 +78,9 @@ describe('marks', () => {
   const book = [part(1, minutes(1, 1, 1)), part(2, minutes(1))]
 
   test('begin a file anywhere, and join what a rule would part', () => {
-    expect(files(book, { by: 'part' }, {}, marked('1.1', 'begins'))).toEqual(['1 Part 1 1', '2 Passage 1.1 2', '3 Part 2 1'])
+    expect(files(book, { by: 'part' }, {}, marked('1.1', 'begins'))).toEqual(['1 Part 1 1', '2 Part 1 2', '3 Part 2 1'])
     expect(files(book, { by: 'part' }, {}, marked('2.0', 'goesOn'))).toEqual(['1 Part 1 4'])
-    expect(files(book, { by: 'whole' }, {}, marked('1.2', 'begins'))).toEqual(['1 Part 1 2', '2 Passage 1.2 2'])
+    expect(files(book, { by: 'whole' }, {}, marked('1.2', 'begins'))).toEqual(['1 Part 1 2', '2 Part 1 2'])
   })
 
   test('at the very beginning change nothing', () => {
@@ -95,17 +95,17 @@ describe('lengths', () => {
   })
 
   test('about: cut at the passage that is nearest, before or behind; a short rest stays with the last', () => {
-    expect(files([part(1, minutes(8, 9, 8, 9, 4))], { by: 'whole' }, { aboutMs: 10 * minute })).toEqual(['1 Part 1 8', '2 Passage 1.1 9', '3 Passage 1.2 8', '4 Passage 1.3 13'])
+    expect(files([part(1, minutes(8, 9, 8, 9, 4))], { by: 'whole' }, { aboutMs: 10 * minute })).toEqual(['1 Part 1 8', '2 Part 1 9', '3 Part 1 8', '4 Part 1 13'])
   })
 
   test('within a passage it is cut at the end of a sentence', () => {
-    expect(files([part(1, minutes(25))], { by: 'whole' }, { longestMs: 10 * minute })).toEqual(['1 Part 1 8', '2 Passage 1.0 8', '3 Passage 1.0 9'])
+    expect(files([part(1, minutes(25))], { by: 'whole' }, { longestMs: 10 * minute })).toEqual(['1 Part 1 8', '2 Part 1 8', '3 Part 1 9'])
   })
 
   test('what a mark joins stays one file where no limit forbids it', () => {
     const text = [part(1, minutes(10, 10, 10, 10))]
     const joins: SheetPlaces = { marks: new Map([['1.2', 'goesOn']]) }
-    expect(files(text, { by: 'whole' }, { aboutMs: 10 * minute }, joins)).toEqual(['1 Part 1 10', '2 Passage 1.1 20', '3 Passage 1.3 10'])
+    expect(files(text, { by: 'whole' }, { aboutMs: 10 * minute }, joins)).toEqual(['1 Part 1 10', '2 Part 1 20', '3 Part 1 10'])
     expect(files(text, { by: 'whole' }, { aboutMs: 10 * minute, longestMs: 15 * minute }, joins)).toHaveLength(4)
   })
 
@@ -118,7 +118,7 @@ const someParts = fc.array(fc.array(fc.array(fc.integer({ min: 1, max: 90 }), { 
   .map(parts => parts.map((passages, index) => part(index + 1, passages.map(sentences => ({ sentences })))))
 const someSplit = fc.record({
   where: fc.constantFrom<FileSplitBy>({ by: 'part' }, { by: 'whole' }, { by: 'passage' }, { by: 'sentence' }),
-  aboutMs: fc.option(fc.integer({ min: 10_000, max: 600_000 })), longestMs: fc.option(fc.integer({ min: 10_000, max: 600_000 }), { nil: Infinity }),
+  aboutMs: fc.option(fc.integer({ min: 10_000, max: 600_000 })), longestMs: fc.option(fc.integer({ min: 10_000, max: 600_000 }), { nil: Infinity }), partRestMs: fc.constant(0),
 })
 
 test('whatever the rule, every sentence is in one file, in order, and only one that is a single sentence is too long', () => {
@@ -167,7 +167,7 @@ describe('stretches of scores as one', () => {
     expect(joinSpans([spanOf(a, 0, 1)], 0).score.soundsAfter).toBeUndefined()
   })
 
-  test('are as long as the run sheet says, whatever is in them and wherever they are cut', () => {
+  test('are as long as the run sheet says, and not too long, whatever is in them and wherever they are cut', () => {
     const sound = fc.record({ key: fc.constant('b3'), name: fc.constant('bell'), restBeforeMs: fc.nat(50), sampleRate: fc.constant(rate), fromSample: fc.constant(0), sampleCount: fc.constant(100), gainDb: fc.constant(0) })
     const sounds = fc.oneof({ weight: 3, arbitrary: fc.constant<SoundPlay[]>([]) }, fc.array(sound, { maxLength: 2 }))
     const someScore = fc.record({ utterances: fc.array(fc.record({ rest: fc.nat(900), sounds }), { minLength: 1, maxLength: 4 }), after: sounds, restAfterMs: fc.nat(900) })
@@ -185,6 +185,7 @@ describe('stretches of scores as one', () => {
       for (const file of runSheet(parts, profile)) {
         const { score: joined, references } = heardFile(file, profile)
         expect(layTrack(joined, withKnown(references, takes), rate, profile).sampleCount).toBe(file.sampleCount)
+        if (file.spans.flatMap(span => span.units).length > 1) expect(file.sampleCount).toBeLessThanOrEqual(profile.split.longestMs)
       }
     }))
   })

@@ -1,5 +1,4 @@
 import { wordTimes } from '#core/audio/track'
-import { defaultProfile } from '#core/delivery/profiles'
 import { soundNamesIn } from '#core/score/compile'
 import { rmsDb } from '../../support/audio'
 import { openVoices, perform, sampleRate, type Performance } from '../../support/performance'

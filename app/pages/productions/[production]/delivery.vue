@@ -3,8 +3,8 @@ import { mdiDownload } from '@mdi/js'
 import { clock } from '#core/estimate/clock'
 import { namePatternProblem } from '#core/delivery/profile'
 import type { ProfileName } from '#core/delivery/profiles'
-import type { DeliveryDesk, DeliveryFileView, DeliveryView, RunSheetRow } from '#shared/api'
-import type { DeliveryRequest } from '#shared/schemas'
+import type { DeliveryDesk, DeliveryFileView, DeliveryView } from '#shared/api'
+import type { DeliveryRequest, FileMarksRequest, FileSplitRequest } from '#shared/schemas'
 import { ask } from '~/utils/api'
 import { count, dayAndTime, decibels, size } from '~/utils/format'
 
@@ -25,32 +25,27 @@ const missing = computed(() => waiting.value.reduce((sum, row) => sum + row.miss
 const totalMs = computed(() => rows.value.reduce((sum, row) => sum + row.durationMs, 0))
 const totalBytes = computed(() => rows.value.reduce((sum, row) => sum + row.bytes, 0))
 const changed = computed(() => rows.value.filter(row => row.state !== 'delivered').length)
+const kinds = computed(() => new Set(desk.included.map(part => part.kind)))
 const running = computed(() => sheet.value?.deliveries.find(delivery => delivery.state === 'running') ?? null)
 const patternProblem = computed(() => pattern.value === null ? null : namePatternProblem(pattern.value))
 
-/** Parts whose files are to be made. */
+/** Files that are to be made, by their keys. */
 const { chosen, choose } = useChosen()
-watch(rows, now => { chosen.value = new Set(now.map(row => row.partId).filter(part => chosen.value.has(part))) })
-const wanted = computed(() => chosen.value.size === 0 ? rows.value : rows.value.filter(row => chosen.value.has(row.partId)))
+watch(rows, now => { chosen.value = new Set(now.map(row => row.key).filter(key => chosen.value.has(key))) })
+const wanted = computed(() => chosen.value.size === 0 ? rows.value : rows.value.filter(row => chosen.value.has(row.key)))
 const waiting = computed(() => wanted.value.filter(row => row.missing > 0))
 const ready = computed(() => wanted.value.filter(row => row.missing === 0))
 
 /** What the one button makes: what is wanted, or of it what is ready. */
 const action = computed<{ text: string, request: DeliveryRequest }>(() => {
-  if (waiting.value.length > 0) return { text: `Make ${count(ready.value.length, 'file')} · all that ${ready.value.length === 1 ? 'is' : 'are'} ready`, request: chosen.value.size === 0 ? { ready: true } : { parts: ready.value.map(row => row.partId) } }
-  if (chosen.value.size > 0) return { text: `Make ${count(wanted.value.length, 'chosen file')}`, request: { parts: wanted.value.map(row => row.partId) } }
+  if (waiting.value.length > 0) return { text: `Make ${count(ready.value.length, 'file')} · all that ${ready.value.length === 1 ? 'is' : 'are'} ready`, request: chosen.value.size === 0 ? { ready: true } : { files: ready.value.map(row => row.key) } }
+  if (chosen.value.size > 0) return { text: `Make ${count(wanted.value.length, 'chosen file')}`, request: { files: wanted.value.map(row => row.key) } }
   const files = count(rows.value.length, 'file')
   return { text: changed.value < rows.value.length ? `Make ${files} · ${changed.value} changed` : `Make ${files}`, request: {} }
 })
 
 /** Waiting files that are named one by one. */
-const mostNamed = 5
-
-function stateOf(row: RunSheetRow): { text: string, look: string } {
-  if (row.state === 'notRead') return { text: 'not read', look: 'quiet' }
-  if (row.missing > 0) return { text: `stale · ${count(row.missing, 'sentence')}`, look: 'stale-text' }
-  return { ready: { text: 'read, not delivered', look: '' }, delivered: { text: 'delivered', look: 'done-text' }, stale: { text: 'stale', look: 'stale-text' }, damaged: { text: 'delivered, but damaged on the disk', look: 'fault-text' } }[row.state]
-}
+const mostNamed = 3
 
 function stateOfDelivery(delivery: DeliveryView): { text: string, look: string } {
   if (delivery.state === 'running') return { text: `making file ${Math.min(delivery.files.length + 1, delivery.fileCount)} of ${delivery.fileCount}`, look: '' }
@@ -73,6 +68,14 @@ function chooseProfile(profile: ProfileName): void {
   void notices.attempt(() => desk.edit({ profile }))
 }
 
+/** Divides the script into files anew. Nothing else of the page changes. */
+async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', body?: FileSplitRequest | FileMarksRequest): Promise<void> {
+  await notices.attempt(async () => {
+    await ask(`/api/editions/${id}/${path}`, method, body)
+    await load()
+  })
+}
+
 function savePattern(): void {
   const wanted = pattern.value?.trim()
   if (wanted === undefined || patternProblem.value !== null || wanted === sheet.value?.namePattern) return
@@ -85,44 +88,33 @@ function savePattern(): void {
   <main v-if="opened && desk.desk !== null && sheet !== null" class="delivery">
     <aside>
       <DeliveryProfiles :chosen="sheet.profile" :locked="running !== null" @choose="chooseProfile" />
-      <p class="label">One file for each</p>
-      <p>part that is not left out</p>
+      <RunSheetDivision
+        :split="sheet.split" :is-own="sheet.isOwnSplit" :marks="sheet.marks" :levels="sheet.levels" :kinds="kinds" :locked="running !== null"
+        @choose="divide('split', 'PUT', { split: $event })" @clear="divide('file-marks', 'DELETE')"
+      />
       <v-text-field
         :model-value="pattern ?? sheet.namePattern" label="Names" class="mono" :error-messages="patternProblem ?? []" :hint="rows[0]?.name ?? ''" persistent-hint
         @update:model-value="pattern = $event" @change="savePattern"
       />
       <p class="label">With</p>
       <p>tags, playlist, checksums, and <span class="mono">manifest.json</span> with the time of every sentence, all in one ZIP</p>
-      <v-btn v-if="running === null" color="primary" variant="flat" size="large" :disabled="ready.length === 0" class="make" @click="notices.attempt(() => desk.deliver(action.request))">{{ action.text }}</v-btn>
-      <v-btn v-else @click="notices.attempt(() => ask(`/api/deliveries/${running!.id}/stop`, 'POST'))">Stop making files</v-btn>
-      <section v-if="waiting.length > 0" aria-label="Waiting files">
-        <p class="stale-text">{{ count(waiting.length, 'file') }} {{ waiting.length === 1 ? 'waits' : 'wait' }} for {{ count(missing, 'sentence') }} to be read:</p>
-        <ul class="waiting">
-          <li v-for="row in waiting.slice(0, mostNamed)" :key="row.partId"><NuxtLink :to="page('script', { part: row.partId })">{{ row.title }}</NuxtLink> <span class="quiet">{{ count(row.missing, 'sentence') }}</span></li>
-          <li v-if="waiting.length > mostNamed" class="quiet">and {{ waiting.length - mostNamed }} more</li>
-        </ul>
-        <p><NuxtLink :to="page('reading')">Read {{ waiting.length === 1 ? 'it' : 'them' }} on the Reading page</NuxtLink></p>
-      </section>
-      <p v-if="rows.length > 1" class="quiet">{{ chosen.size === 0 ? 'To make some files only, choose them in the list.' : `${chosen.size} of ${count(rows.length, 'file')} chosen.` }} <button v-if="chosen.size > 0" type="button" class="plain-link" @click="chosen = new Set()">Choose none</button></p>
     </aside>
 
     <section class="sheet">
-      <div class="head"><h1>Run sheet</h1><p>{{ count(rows.length, 'file') }} · {{ clock(totalMs) }} minutes · {{ size(totalBytes) }}</p></div>
-      <table class="plain rows">
-        <thead><tr><th scope="col"><span class="sr-only">Chosen</span></th><th class="number" scope="col">No</th><th scope="col">File</th><th scope="col">Title</th><th class="number" scope="col">Minutes</th><th class="number" scope="col">Size</th><th scope="col">State</th><th scope="col">Verdict</th></tr></thead>
-        <tbody>
-          <tr v-for="row in rows" :key="row.number">
-            <td data-label="Make"><input type="checkbox" :checked="chosen.has(row.partId)" :aria-label="`Make ${row.title} only`" @change="choose(row.partId, ($event.target as HTMLInputElement).checked)"></td>
-            <td class="number" data-label="No">{{ String(row.number).padStart(2, '0') }}</td>
-            <td class="mono" data-label="File">{{ row.name }}</td>
-            <td data-label="Title">{{ row.title }}</td>
-            <td class="number" data-label="Minutes">{{ row.exact ? '' : '~ ' }}{{ clock(row.durationMs) }}</td>
-            <td class="number" data-label="Size">{{ size(row.bytes) }}</td>
-            <td data-label="State" :class="stateOf(row).look">{{ stateOf(row).text }}</td>
-            <td data-label="Verdict"><FileVerdict v-if="row.levels !== null" :findings="row.findings" /></td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="head">
+        <h1>Run sheet</h1>
+        <p>{{ count(rows.length, 'file') }} · {{ clock(totalMs) }} minutes · {{ size(totalBytes) }} · <a :href="`/api/editions/${id}/run-sheet/table`" download>CSV</a></p>
+        <v-btn v-if="running === null" color="primary" variant="flat" size="large" :disabled="ready.length === 0" class="make" @click="notices.attempt(() => desk.deliver(action.request))">{{ action.text }}</v-btn>
+        <v-btn v-else @click="notices.attempt(() => ask(`/api/deliveries/${running!.id}/stop`, 'POST'))">Stop making files</v-btn>
+      </div>
+      <section v-if="waiting.length > 0" class="waiting" aria-label="Waiting files">
+        <span class="stale-text">{{ count(waiting.length, 'file') }} {{ waiting.length === 1 ? 'waits' : 'wait' }} for {{ count(missing, 'sentence') }} to be read:</span>
+        <template v-for="(row, index) in waiting.slice(0, mostNamed)" :key="row.key">{{ index === 0 ? ' ' : ', ' }}<NuxtLink :to="page('script', { part: row.partId })">{{ row.title }}</NuxtLink></template>
+        <template v-if="waiting.length > mostNamed"> and {{ waiting.length - mostNamed }} more</template>.
+        <NuxtLink :to="page('reading')">Read {{ waiting.length === 1 ? 'it' : 'them' }}</NuxtLink> on the Reading page.
+      </section>
+      <p v-if="rows.length > 1" class="quiet">{{ chosen.size === 0 ? 'To make some files only, choose them in the list.' : `${chosen.size} of ${count(rows.length, 'file')} chosen.` }} <button v-if="chosen.size > 0" type="button" class="plain-link" @click="chosen = new Set()">Choose none</button></p>
+      <RunSheetTable :rows="rows" :edition-id="id" :chosen="chosen" :locked="running !== null" @choose="choose" @mark="divide('file-marks', 'PUT', { marks: $event })" />
 
       <h2>Deliveries</h2>
       <p v-if="sheet.deliveries.length === 0" class="quiet">None yet. Each one is kept; making files again never replaces an earlier delivery.</p>
@@ -161,12 +153,9 @@ aside { padding: 24px 20px; border-right: 1px solid var(--line); }
 aside p { margin: 0 0 14px; }
 aside .label { margin: 0 0 2px; }
 aside .v-text-field { margin-bottom: 16px; }
-aside .v-btn { margin: 4px 0 14px; }
-.make { height: auto !important; min-height: 44px; white-space: normal; padding-block: 8px; }
-.waiting { list-style: none; margin: -10px 0 10px; padding: 0; font-size: 14px; }
-.waiting li { padding: 2px 0; overflow-wrap: anywhere; }
-.plain-link { border: 0; background: none; font: inherit; padding: 0; color: var(--verdigris); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; }
-input[type="checkbox"] { accent-color: var(--verdigris); width: 15px; height: 15px; vertical-align: -2px; }
+.head .v-btn { margin-left: auto; }
+.make { height: auto !important; min-height: 40px; white-space: normal; padding-block: 6px; }
+.waiting { margin: 0 0 10px; overflow-wrap: anywhere; }
 .sheet { padding: 24px 26px 60px; background: var(--sheet); min-width: 0; }
 .head { display: flex; align-items: baseline; gap: 18px; margin-bottom: 8px; flex-wrap: wrap; }
 .head h1, .head p { margin: 0; }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useEventListener, useMediaQuery } from '@vueuse/core'
+import type { FileMark } from '#core/runsheet/split'
 import type { PassageKind } from '#core/script/script'
 import type { FindHit, PartSummary } from '#shared/api'
 import type { Operation, WholePassage } from '#shared/operations'
@@ -11,6 +12,7 @@ import type { DirectionCard } from '~/composables/useDirectionCards'
 import { v7 as uuidv7 } from 'uuid'
 import { useHistory } from '~/stores/history'
 import { usePage, type PageConflict } from '~/stores/page'
+import { ask } from '~/utils/api'
 import { count, spokenLength } from '~/utils/format'
 
 // The desk: spine, page, margin, reel.
@@ -221,6 +223,16 @@ async function replace(operation: Operation): Promise<void> {
   })
 }
 
+/** Says whether a file begins at the passage of the caret. */
+function setFileMark(mark: FileMark | null): void {
+  const marked = passage.value!.id
+  void notices.attempt(async () => {
+    await pages.flush()
+    await ask(`/api/editions/${id}/file-marks`, 'PUT', { marks: [{ passageId: marked, mark }] })
+    await pages.refresh()
+  })
+}
+
 function makeRoles(): void {
   void operatePassages(() => [{ op: 'dialogue', roles: desk.desk!.speakers.map(({ label, role }) => ({ label, role })) }])
 }
@@ -419,6 +431,7 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
           <p class="quiet">before “{{ writtenText(splittable.content).slice(0, 40) }}{{ writtenText(splittable.content).length > 40 ? '…' : '' }}”</p>
           <v-btn size="small" class="card-action" @mousedown.prevent @click="split">Begin a new part here</v-btn>
         </section>
+        <FileMarkCard v-if="passage !== null" :mark="pages.page?.fileMarks[passage.id] ?? null" @set="setFileMark" />
         <section class="card keys">
           <h3>Keys</h3>
           <p><kbd>Ctrl</kbd> <kbd>Enter</kbd> hear this sentence<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>Enter</kbd> hear from here<br><kbd>Ctrl</kbd> <kbd>.</kbd> directions<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>F</kbd> find and replace<br><kbd>Esc</kbd> leave the text, then<br><kbd>Space</kbd> play or stop · <kbd>←</kbd> <kbd>→</kbd> sentence<br><kbd>Ctrl</kbd> <kbd>Z</kbd> undo · <kbd>Ctrl</kbd> <kbd>Y</kbd> redo<br><kbd>F6</kbd> next area</p>
