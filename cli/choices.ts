@@ -1,7 +1,7 @@
 import { InvalidArgumentError } from 'commander'
 import type { Choices, Split } from '#core/manuscript/choices'
 import { columnRoles, type ColumnRole } from '#core/manuscript/manuscript'
-import { largestHeading, mostEmptyLines, simpleSplits, type FileSplit } from '#core/runsheet/split'
+import { largestHeading, mostEmptyLines, simpleSplits, type FileSplit } from '#core/delivery/file-split'
 
 /** What the intake options of a command were set to. */
 export interface IntakeFlags {

@@ -4,7 +4,7 @@ import { namePatternProblem, type DeliveryProfile } from '#core/delivery/profile
 import { fileOfProfile, profileFileSchema, profileOfFile, type ProfileFile } from '#core/delivery/profile-file'
 import { defaultProfile, profileNames, profiles, type ProfileName } from '#core/delivery/profiles'
 import { fail } from '#core/problem'
-import type { FileSplit } from '#core/runsheet/split'
+import type { FileSplit } from '#core/delivery/file-split'
 import { printJson } from './print'
 
 /** Prints a profile to start from, or the schema of its file. */

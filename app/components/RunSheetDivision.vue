@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { FileSplit, FileSplitBy } from '#core/runsheet/split'
+import type { FileSplit, FileSplitBy } from '#core/delivery/file-split'
 import type { PartKind } from '#core/script/script'
 import { count } from '~/utils/format'
 

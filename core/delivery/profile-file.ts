@@ -1,4 +1,4 @@
-import { largestHeading, leastLengthMs, leastBytes, mostEmptyLines, simpleSplits, type FileSplit } from '../runsheet/split'
+import { largestHeading, leastLengthMs, leastBytes, mostEmptyLines, simpleSplits, type FileSplit } from './file-split'
 import type { DeliveryProfile, Limits } from './profile'
 import { profileNames, profiles, type ProfileName } from './profiles'
 

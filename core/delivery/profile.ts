@@ -1,6 +1,6 @@
 import type { Margins } from '../audio/track'
 import type { LevelTarget } from '../mastering/gain'
-import type { FileSplit } from '../runsheet/split'
+import type { FileSplit } from './file-split'
 
 /** Format, levels, margins, division and naming of a delivery, and what its files must keep. */
 export interface DeliveryProfile extends Margins {

@@ -1,4 +1,4 @@
-import { defaultSplit } from '../runsheet/split'
+import { defaultSplit } from './file-split'
 import type { DeliveryProfile, Limits } from './profile'
 
 const noLimits: Limits = {

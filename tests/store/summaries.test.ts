@@ -1,4 +1,4 @@
-import { defaultSplit, type FileSplit } from '#core/runsheet/split'
+import { defaultSplit, type FileSplit } from '#core/delivery/file-split'
 import { soundOf, type SheetFile } from '#core/runsheet/run-sheet'
 import { plainContent, writtenText } from '#core/script/content'
 import { newRule } from '#core/style/rule'
