@@ -3,6 +3,7 @@ import { layTrack } from '#core/audio/track'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
 import { emptyLinesOf } from '#core/manuscript/to-script'
+import { levelSample, type LevelSample } from '#core/runsheet/level-sample'
 import { heardFile, runSheet, type HeardPart, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { divided } from '#core/runsheet/units'
 import { trackRateOf } from '#core/score/cast'
@@ -28,7 +29,7 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & Profi
     const { library } = await openCache(flags.cache)
     const rate = trackRateOf({ casting }, engineCapabilities())
     const scores = await compileScript(document, casting, await openSounds(script, file, flags.sounds, library, rate), flags)
-    const sheet = await sheetFor(document, scores, profile, library, rate)
+    const { sheet } = await sheetFor(document, scores, profile, library, rate)
     warn(sheet)
     const files = []
     for (const { number, name, parts, score, references } of sheet) {
@@ -48,15 +49,16 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & Profi
   }
 }
 
-/** The run sheet of a document on the command line. What is not read yet has an estimated length, by which files can be divided in other places than later. */
-export async function sheetFor({ script, manuscript, proposal }: OpenedDocument, scores: readonly CastScore[], profile: DeliveryProfile, { index }: TakeLibrary, trackRate: number): Promise<RunSheetFile[]> {
+/** The run sheet of a document on the command line, and what its level is found by. What is not read yet has an estimated length, by which files can be divided in other places than later. */
+export async function sheetFor({ script, manuscript, proposal }: OpenedDocument, scores: readonly CastScore[], profile: DeliveryProfile, { index }: TakeLibrary, trackRate: number): Promise<{ readonly sheet: readonly RunSheetFile[], readonly sample: LevelSample }> {
   const takes = await index.find(scores.flatMap(score => score.utterances.map(utterance => utterance.key)))
   const parts = script.parts.flatMap((part, place): HeardPart[] => {
     const score = scores[place]!
     const references = choose(score, takes)
     return part.included ? [{ ...part, number: place + 1, ...divided(score, references, part.passages, trackRate), score, references }] : []
   })
-  return runSheet(parts, profile, { emptyLines: emptyLinesOf(manuscript, proposal.parts) }).map(file => heardFile(file, profile))
+  const files = runSheet(parts, profile, { emptyLines: emptyLinesOf(manuscript, proposal.parts) })
+  return { sheet: files.map(file => heardFile(file, profile)), sample: levelSample(files) }
 }
 
 /** Says on standard error what would probably be read wrong as a whole. */

@@ -1,7 +1,6 @@
 import { resolve } from 'node:path'
 import { clock } from '#core/estimate/clock'
 import { fail, type Problem } from '#core/problem'
-import type { RunSheetFile } from '#core/runsheet/run-sheet'
 import { trackRateOf } from '#core/score/cast'
 import type { CastUtterance } from '#core/score/request'
 import { deliver } from '#press/deliver'
@@ -28,8 +27,8 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & Profi
     const trackRate = trackRateOf({ casting }, engineCapabilities())
     const sounds = await openSounds(script, file, flags.sounds, cache.library, trackRate)
     const scores = await compileScript(document, casting, sounds, flags, engines)
-    const files = (): Promise<RunSheetFile[]> => sheetFor(document, scores, profile, cache.library, trackRate)
-    const estimated = await files()
+    const files = (): ReturnType<typeof sheetFor> => sheetFor(document, scores, profile, cache.library, trackRate)
+    const { sheet: estimated } = await files()
     if (estimated.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(estimated)
     const folder = resolve(flags.out)
@@ -39,7 +38,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & Profi
     const utterances = estimated.flatMap(planned => planned.score.utterances)
     const { made, faults } = await readAll(utterances, cache.library, engines)
     // By lengths that are exact now files may be divided in other places.
-    const sheet = await files()
+    const { sheet, sample } = await files()
     const tidy = await prepareFolder(folder, sheet.map(planned => planned.name))
     // One sentence that cannot be read keeps back its own file only.
     const ready = sheet.filter(planned => !planned.score.utterances.some(utterance => faults.has(utterance.key)))
@@ -49,7 +48,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & Profi
     const finished = await FinishedFiles.open(cache.folder)
     const spoken = ready.flatMap(planned => planned.score.utterances)
     const delivered = await withMending(spoken, cache.library, engines, () => deliver(ready, script, profile, cache.library, { storage: cache.storage, folder }, {
-      of: sheet.length, trackRate,
+      of: sheet.length, trackRate, production: { sample, beforeDb: null },
       pieces: cache.storage,
       earlier: fingerprint => finished.find(fingerprint),
       onFile: async made => {

@@ -8,16 +8,19 @@ import { judgeFile, type FileLevels, type Finding } from '#core/delivery/conform
 import { checksums, checksumsName, manifestName, playlist, playlistName } from '#core/delivery/lists'
 import { manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
+import { gainFor } from '#core/mastering/gain'
 import { fail } from '#core/problem'
+import type { LevelSample } from '#core/runsheet/level-sample'
 import { soundNamesIn } from '#core/score/compile'
 import { fileFingerprint, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takesOf, withKnown } from '#core/takes/choose'
-import { takeLoader, type TakeLibrary } from '#takes/library'
+import { takeLoader, unlessDamaged, type TakeLibrary } from '#takes/library'
 import type { FileStorage } from '#takes/storage'
 import { encoderName } from './ffmpeg'
 import { PieceEncoder } from './piece-encoder'
 import { PieceStore } from './piece-store'
-import { deliveredSamples, encoderProblem, gridOf, PieceDamagedError, pressTrack, writeFile, type Press, type PressedFile } from './press-track'
+import { productionLevel } from './production-level'
+import { deliveredSamples, encoderProblem, gridOf, PieceDamagedError, pressTrack, writeFile, type KnownGains, type Press, type PressedFile } from './press-track'
 
 export interface DeliveredFile extends ManifestFile {
   readonly bytes: number
@@ -50,6 +53,8 @@ export interface DeliverOptions {
   readonly pieces: FileStorage
   /** The gain (dB) that a file had when it was made last: it stays while the level is within its tolerance. */
   readonly gainBefore?: (file: RunSheetFile) => Promise<number | null>
+  /** By what the level of the production is found, and the gain (dB) that it had before, where its profile gives all files one. */
+  readonly production?: { readonly sample: LevelSample, readonly beforeDb: number | null }
   /** A finished file with this fingerprint, if one is kept; it is used when it is intact. */
   readonly earlier?: (fingerprint: string) => Promise<FinishedFile | null>
   /** The encoded pieces that a file was put together from. */
@@ -76,6 +81,7 @@ export async function deliver(
   // The longest first, so that the last ones end together.
   const length = (file: RunSheetFile): number => file.score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0)
   const press = { encoder: new PieceEncoder(profile), store: new PieceStore(options.pieces), encoderName: await encoderName() }
+  const productionDb = await productionGain(profile, library, options)
   const queue = new PQueue({ concurrency: filesAtOnce })
   const delivered: DeliveredFile[] = []
   let failed = false
@@ -83,7 +89,7 @@ export async function deliver(
     // When one fails the others in hand are still made, so that nothing writes any more when this rejects.
     if (failed || options.stopped?.() === true) return
     try {
-      const made = await makeFile(file, options.of ?? files.length, work, profile, library, place, press, options)
+      const made = await makeFile(file, options.of ?? files.length, work, profile, library, place, press, { ...options, productionDb })
       delivered.push(made)
       await options.onFile?.(made)
     } catch (error) {
@@ -97,9 +103,21 @@ export async function deliver(
   return delivered
 }
 
+/** The gain (dB) that all files begin with; null where each has its own. */
+async function productionGain(profile: DeliveryProfile, library: TakeLibrary, { production, trackRate }: DeliverOptions): Promise<number | null> {
+  const { target, gainPer } = profile
+  if (production === undefined || target === null || gainPer === 'file') return null
+  const { sample, beforeDb } = production
+  const records = await library.index.find(sample.takes.map(({ take }) => take))
+  const load = takeLoader(library, records, new Map(), trackRate)
+  // One that is gone or damaged does not count: where it is heard that is found out.
+  const levelDb = await productionLevel(sample, profile, take => records.has(take) ? unlessDamaged(load(take)) : Promise.resolve(null), trackRate)
+  return levelDb === null ? null : gainFor(levelDb, target, beforeDb)
+}
+
 async function makeFile(
   file: RunSheetFile, fileCount: number, work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, place: DeliveryPlace, press: Press,
-  options: DeliverOptions,
+  options: DeliverOptions & Pick<KnownGains, 'productionDb'>,
 ): Promise<DeliveredFile> {
   const { score } = file
   const sounds = soundNamesIn(score)
@@ -114,7 +132,7 @@ async function makeFile(
   const sampleCount = deliveredSamples(grid, profile)
   const made = await takenOver(await options.earlier?.(fingerprint) ?? null, name, place)
     ?? await pressed(async path => {
-      const pressedFile = await pressTrack(grid, profile, takeLoader(library, records, sounds, options.trackRate), press, await options.gainBefore?.(file) ?? null)
+      const pressedFile = await pressTrack(grid, profile, takeLoader(library, records, sounds, options.trackRate), press, { productionDb: options.productionDb, beforeDb: await options.gainBefore?.(file) ?? null })
       await writeFile(pressedFile, tags, press.store, path)
       await options.onPieces?.(pressedFile.pieces.map(({ key }) => key))
       return pressedFile

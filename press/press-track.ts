@@ -53,20 +53,35 @@ export function gridOf(track: Track, { sampleRate }: DeliveryProfile): GridTrack
   return onGrid(track, { frameSamples: mp3FrameSamplesAt(sampleRate), sampleRate })
 }
 
+/** Gains to begin with, dB. */
+export interface KnownGains {
+  /** The one that the file had before: it stays while it can. */
+  readonly beforeDb: number | null
+  /** The one of the whole production: it stays while it keeps the file within its limits. */
+  readonly productionDb: number | null
+}
+
 /**
- * Encodes what is not kept yet of a track, at the level that the profile asks for; `beforeDb` is the gain that the file had before, which stays while it can. Rejects with a problem when a
- * take is lost, the disk is full, or the encoder does not work.
+ * Encodes what is not kept yet of a track, at the level that the profile asks for. Rejects with a problem when a take is lost, the disk is full, or the encoder does not work.
  */
-export async function pressTrack({ track, stretches }: GridTrack, profile: DeliveryProfile, load: Load, press: Press, beforeDb: number | null): Promise<PressedFile> {
+export async function pressTrack({ track, stretches }: GridTrack, profile: DeliveryProfile, load: Load, press: Press, { beforeDb, productionDb }: KnownGains): Promise<PressedFile> {
   const { target } = profile
-  let gainDb = target === null ? 0 : beforeDb ?? gainFor(levelOf(await measureTrack(track, stretches, load), profile), target)
+  const own = async (): Promise<number> => target === null ? 0 : beforeDb ?? gainFor(levelOf(await measureTrack(track, stretches, load), profile), target)
+  let gainDb = productionDb ?? await own()
   for (let round = 1; ; round += 1) {
     const pieces = await Promise.all(stretches.map((stretch, index) => pressPiece(track, stretch, index === stretches.length - 1, gainDb, profile, load, press)))
     const measures = pieces.map(({ piece }) => piece.measure)
-    const wanted = target === null ? 0 : gainFor(levelOf(measures, profile) - gainDb, target, gainDb)
+    const levelDb = levelOf(measures, profile)
+    const isOfProduction = round === 1 && productionDb !== null
+    const wanted = target === null || isOfProduction && isWithinLimits(levelDb, profile) ? gainDb : isOfProduction ? await own() : gainFor(levelDb - gainDb, target, gainDb)
     if (wanted === gainDb || round === mostRounds) return { pieces, measures, levels: fileLevels(pieces, measures, gainDb, profile), sampleCount: deliveredSamples({ track, stretches }, profile) }
     gainDb = wanted
   }
+}
+
+function isWithinLimits(levelDb: number, { target, limits }: DeliveryProfile): boolean {
+  const span = target?.measure === 'integrated' ? limits.integratedDb : limits.rmsDb
+  return span !== null && levelDb >= (span.least ?? -Infinity) && levelDb <= (span.most ?? Infinity)
 }
 
 function levelOf(measures: readonly Measure[], { target, dualMono }: DeliveryProfile): number {

@@ -4,6 +4,7 @@ import { samplesToMs } from '#core/audio/pcm'
 import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
+import { levelSample } from '#core/runsheet/level-sample'
 import { fingerprinting, heardFile, soundOf, tagsFor, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
 import type { FileSpan } from '#core/runsheet/split'
 import { trackRateOf } from '#core/score/cast'
@@ -118,7 +119,7 @@ export async function startDelivery(database: Database, index: TakeIndex, scored
     const last = await DeliveryRow.max<number | null, DeliveryRow>('number', { where: { editionId }, transaction })
     await DeliveryRow.create({
       id: deliveryId, editionId, number: (last ?? 0) + 1, profile: profileOf(scored), ...workOf(scored), fileCount: sheet.length, sheetCount: whole.length,
-      trackRate: trackRateOf(scored.context, scored.context.engines),
+      trackRate: trackRateOf(scored.context, scored.context.engines), levelSample: levelSample(whole),
     }, { transaction })
     // One by one: each can be as long as a book.
     for (const file of sheet) {
@@ -178,6 +179,14 @@ export async function finishedFile(fingerprint: string): Promise<{ deliveryId: s
 export async function gainOf(key: string): Promise<number | null> {
   const row = await DeliveryFileRow.findOne({ where: { key, levels: { [Op.ne]: null } }, attributes: ['levels'], order: [['deliveryId', 'DESC']] })
   return row?.levels?.gainDb ?? null
+}
+
+/** The gain (dB) that most files of the newest finished delivery of an edition have. */
+export async function gainOfEdition(database: Database, editionId: string): Promise<number | null> {
+  const [row] = await database.rows<{ gain: number }>(
+    'SELECT (f.levels->>\'gainDb\')::double precision AS gain FROM delivery_files f WHERE f.levels IS NOT NULL AND f.delivery_id = '
+    + '(SELECT id FROM deliveries WHERE edition_id = $1 AND state = \'done\' ORDER BY number DESC LIMIT 1) GROUP BY 1 ORDER BY count(*) DESC, 1 LIMIT 1', [editionId])
+  return row?.gain ?? null
 }
 
 /** Throws a problem when there is no such delivery. */

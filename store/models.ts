@@ -8,6 +8,7 @@ import type { ProfileName } from '#core/delivery/profiles'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
 import type { FileSplit } from '#core/delivery/file-split'
+import type { LevelSample } from '#core/runsheet/level-sample'
 import type { PartFields, PassageFields, ScriptChange, WordFields } from '#core/script/changes'
 import type { Anchor } from '#core/script/anchor'
 import type { Content } from '#core/script/content'
@@ -240,6 +241,8 @@ export class DeliveryRow extends Row<DeliveryRow> {
   declare sheetCount: number
   /** Hz */
   declare trackRate: number
+  /** By what the level of the production is found; null for one of an earlier version. */
+  declare levelSample: CreationOptional<LevelSample | null>
   /** The worker that makes it, so that the same one goes on with it after a restart. */
   declare worker: CreationOptional<string | null>
   declare problem: CreationOptional<Problem | null>
@@ -341,7 +344,7 @@ export function defineModels(sequelize: Sequelize): void {
   }, { ...common, tableName: 'reading_utterances' })
   DeliveryRow.init({
     id: id(), editionId: uuid(), number: integer(), state: state(), profile: json(), title: text(), author: optionalText(),
-    language: text(), fileCount: integer(), sheetCount: integer(), trackRate: integer(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
+    language: text(), fileCount: integer(), sheetCount: integer(), trackRate: integer(), levelSample: optionalJson(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
   }, { ...common, tableName: 'deliveries' })
   DeliveryOrderRow.init({
     deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, key: text(), name: text(), title: text(), parts: json(), sound: text(), heard: json(),

@@ -1,7 +1,7 @@
 import { asProblem, ProblemError, type Problem } from '#core/problem'
 import { deliver } from '#press/deliver'
 import { withMending } from '#reading/mend'
-import { endDelivery, finishedFile, gainOf, noteFile, orderedFiles } from '#store/deliveries'
+import { endDelivery, finishedFile, gainOf, gainOfEdition, noteFile, orderedFiles } from '#store/deliveries'
 import { deliveryFile, deliveryFolder } from '#store/folders'
 import { DeliveryRow } from '#store/models'
 import { outage } from '#store/outage'
@@ -31,6 +31,8 @@ export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJo
 async function makeFiles({ worker, database, library, engines, storage }: Workplace, delivery: DeliveryRow): Promise<void> {
   await delivery.update({ worker })
   const sheet = await orderedFiles(delivery.id)
+  const sample = delivery.levelSample ?? null
+  const production = sample === null ? {} : { production: { sample, beforeDb: await gainOfEdition(database, delivery.editionId) } }
   let stopped = false
   let takenOver = false
   const trouble = outage('The look whether a delivery still runs')
@@ -50,6 +52,7 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
       },
       pieces: storage,
       gainBefore: file => gainOf(file.key),
+      ...production,
       onPieces: keys => usePieces(database, keys),
       onFile: async file => {
         const { key } = sheet.find(planned => planned.number === file.number)!

@@ -57,6 +57,7 @@ export const profileFileSchema = {
         tolerance: { type: 'number', minimum: 0.2, maximum: 6, description: 'dB' },
       },
     }),
+    gainPer: { enum: ['file', 'production'], description: 'production: all files have one gain, as long as it keeps them within their limits' },
     ceilingDb: { ...orNull({ type: 'number', minimum: -20, maximum: 0 }), description: 'Peaks, between samples too, are held below it' },
     dualMono: { type: 'boolean', description: 'A mono file counts for loudness as played on two speakers' },
     headMs: ms,

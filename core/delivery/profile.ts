@@ -11,6 +11,8 @@ export interface DeliveryProfile extends Margins {
   readonly sampleRate: number
   /** The level that files are brought to; null leaves it as it is. */
   readonly target: LevelTarget | null
+  /** Whether each file has a gain of its own, or all of a production the same, as long as it keeps them within their limits: so clips and chapters match. */
+  readonly gainPer: 'file' | 'production'
   /** What no peak of a finished file passes, dBFS, between samples too; null where nothing holds them. */
   readonly ceilingDb: number | null
   /** Whether a mono file counts for loudness as played on two speakers, 3 dB louder. */

@@ -5,7 +5,7 @@ const noLimits: Limits = {
   rmsDb: null, integratedDb: null, peakDb: null, truePeak: true, noiseFloorDb: null, headMs: null, tailMs: null, longestMs: null, largestBytes: null, longestSilenceMs: null,
 }
 
-const mp3 = { format: 'mp3', sampleRate: 44_100, dualMono: false, split: defaultSplit, partRestMs: 2000, namePattern: '{number}-{title}' } as const
+const mp3 = { format: 'mp3', sampleRate: 44_100, dualMono: false, gainPer: 'production', split: defaultSplit, partRestMs: 2000, namePattern: '{number}-{title}' } as const
 
 export const profileNames = ['book', 'course', 'podcast'] as const
 export type ProfileName = (typeof profileNames)[number]
@@ -30,7 +30,7 @@ export const profiles: Readonly<Record<ProfileName, DeliveryProfile>> = {
   },
   /** −16 LUFS, a mono file counted as played on two speakers; true peak at most −1 dB. */
   podcast: {
-    ...mp3, name: 'Podcast', bitRateKbps: 128, dualMono: true,
+    ...mp3, name: 'Podcast', bitRateKbps: 128, dualMono: true, gainPer: 'file',
     target: { measure: 'integrated', level: -16, tolerance: 0.5 }, ceilingDb: -1, headMs: 300, tailMs: 1000,
     limits: { ...noLimits, integratedDb: { least: -17, most: -15 }, peakDb: -1, longestSilenceMs: 10_000 },
   },

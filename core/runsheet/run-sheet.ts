@@ -3,7 +3,7 @@ import { id3Language } from '../delivery/id3-language'
 import { extensions, type DeliveryProfile } from '../delivery/profile'
 import { hash } from '../hash'
 import type { CastScore } from '../score/request'
-import type { OpenReference } from '../takes/choose'
+import type { OpenReference, Reference } from '../takes/choose'
 import { count } from '../tally'
 import { fileName, fileSafe, numberLabel } from './file-name'
 import { joinSpans } from './join'
@@ -107,7 +107,7 @@ export function soundOf({ spans }: Pick<SheetFile, 'spans'>): string {
 /** A part that can be divided, with what is heard of it. */
 export interface HeardPart extends DividedPart {
   readonly score: CastScore
-  readonly references: readonly OpenReference[]
+  readonly references: readonly Reference[]
 }
 
 /** A file with what is heard in it. */

@@ -1,6 +1,6 @@
 /**
  * How the script of an edition is divided into files: by its own rule or its profile's, and by marks set by hand. Files are known by where they begin, not by one part. A mark stays when its passage is
- * taken away: undoing that brings the passage back. A delivery that is being made is ordered anew.
+ * taken away: undoing that brings the passage back. A delivery has by what its level is found. One that is being made is ordered anew.
  */
 export const divisions = `
 ALTER TABLE editions ADD COLUMN split jsonb;
@@ -18,5 +18,5 @@ ALTER TABLE delivery_files ADD COLUMN key text;
 UPDATE delivery_files SET key = part_id || '.0' WHERE part_id IS NOT NULL;
 ALTER TABLE delivery_files DROP COLUMN part_id;
 CREATE INDEX delivery_files_of_key ON delivery_files (key);
-ALTER TABLE deliveries DROP COLUMN part_ids;
+ALTER TABLE deliveries DROP COLUMN part_ids, ADD COLUMN level_sample jsonb;
 `

@@ -3,13 +3,17 @@ import { readFile, readdir, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { layTrack, renderTrack } from '#core/audio/track'
 import type { DeliveryProfile } from '#core/delivery/profile'
-import { defaultProfile } from '#core/delivery/profiles'
+import { defaultProfile, profiles } from '#core/delivery/profiles'
 import { master } from '#core/mastering/master'
-import type { RunSheetFile } from '#core/runsheet/run-sheet'
+import { levelsOf, measure } from '#core/mastering/measure'
+import { levelSample, type LevelSample } from '#core/runsheet/level-sample'
+import { heardFile, runSheet, type HeardPart, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
+import type { CastScore } from '#core/score/request'
 import { plainContent } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
-import { takesOf, withKnown } from '#core/takes/choose'
+import { choose, takesOf, withKnown } from '#core/takes/choose'
 import { deliver, type DeliveredFile } from '../../../press/deliver'
+import { productionLevel } from '../../../press/production-level'
 import { gridOf, masteringFor, rendered } from '../../../press/press-track'
 import { makeTakes } from '../../../reading/make-takes'
 import { FileTakeIndex } from '../../../takes/file-index'
@@ -36,12 +40,13 @@ const sentences = [
 ]
 const passages = Array.from({ length: 40 }, (_, index) => `Day ${index + 1}. ${sentences[index % 5]!} ${sentences[(index * 3 + 1) % 5]!}`)
 
-function sheetOf(texts: readonly string[]): RunSheetFile[] {
-  const compiled = castPart({
+function scoreOf(texts: readonly string[]): CastScore {
+  return castPart({
     id: '1', kind: 'chapter', label: 'Winter', included: true, passages: texts.map((text, index) => ({ id: `1.${index}`, kind: 'paragraph', content: plainContent(text) })),
   }, { language: 'en', style: defaultHouseStyle, casting: narrator })
-  return heardSheet([heardPart(compiled, 'Winter')])
 }
+
+const sheetOf = (texts: readonly string[]): RunSheetFile[] => heardSheet([heardPart(scoreOf(texts), 'Winter')])
 
 let library: TakeLibrary
 let storage: FolderStorage
@@ -146,4 +151,68 @@ test('a piece that is damaged on the disk is made again', async () => {
   const again = await make(passages, 'again')
   expect(again.file.sha256).toBe(whole.file.sha256)
   expect((await readdir(join(folder(), 'pieces'), { recursive: true })).filter(name => name.endsWith('.part'))).toEqual([])
+})
+
+describe('with one gain for a production', () => {
+  const course = profiles.course
+  type Production = Parameters<typeof deliver>[5]['production']
+
+  async function sheetIn(profile: DeliveryProfile): Promise<SheetFile<HeardPart>[]> {
+    const score = scoreOf(passages)
+    const takes = await library.index.find(score.utterances.map(({ key }) => key))
+    return runSheet([heardPart(score, 'Winter', 1, choose(score, takes), trackRate)], profile)
+  }
+
+  async function makeAll(profile: DeliveryProfile, out: string, change: (sample: LevelSample) => LevelSample = same): Promise<{ files: DeliveredFile[], keys: string[], sample: LevelSample }> {
+    const sheet = await sheetIn(profile)
+    const sample = levelSample(sheet)
+    const production: Production = { sample: change(sample), beforeDb: null }
+    const keys: string[] = []
+    const files = await deliver(sheet.map(file => heardFile(file, profile)), work, profile, library, { storage, folder: out }, {
+      trackRate, pieces: storage, production,
+      onPieces: used => {
+        keys.push(...used)
+        return Promise.resolve()
+      },
+    })
+    return { files, keys, sample }
+  }
+  const same = (sample: LevelSample): LevelSample => sample
+  const divided: DeliveryProfile = { ...course, split: { ...course.split, aboutMs: 180_000 } }
+
+  test('every file has it, and keeps its limits; another division uses most pieces again', async () => {
+    const one = await makeAll(course, 'one')
+    const several = await makeAll(divided, 'several')
+    expect(several.files.length).toBeGreaterThan(1)
+    expect(new Set([...one.files, ...several.files].map(({ levels }) => levels.gainDb)).size).toBe(1)
+    for (const { findings } of [...one.files, ...several.files]) expect(findings).toEqual([])
+    const known = new Set(one.keys)
+    expect(several.keys.filter(key => known.has(key)).length).toBeGreaterThan(several.keys.length / 2)
+    // The same sample, however the script is divided.
+    expect(several.sample.takes).toEqual(one.sample.takes)
+    expect(one.sample.speechShare).toBeGreaterThan(0.6)
+    expect(one.sample.speechShare).toBeLessThan(1)
+  })
+
+  test('a file that would not keep its limits so has a gain of its own', async () => {
+    const quiet = await makeAll(course, 'quiet', ({ takes, ...sample }) => ({ ...sample, takes: takes.map(each => ({ ...each, gainDb: each.gainDb - 12 })) }))
+    for (const { levels, findings } of quiet.files) {
+      expect(findings).toEqual([])
+      expect(Math.abs(levels.integratedDb - course.target!.level)).toBeLessThanOrEqual(course.target!.tolerance)
+    }
+  })
+
+  test('the level of a whole is that of its sample', async () => {
+    const sheet = await sheetIn(defaultProfile)
+    const sample = levelSample(sheet)
+    const records = await library.index.find(sample.takes.map(({ take }) => take))
+    const load = takeLoader(library, records, new Map(), trackRate)
+    for (const profile of [defaultProfile, course]) {
+      const levelDb = await productionLevel(sample, profile, load, trackRate)
+      const { score, references } = heardFile(sheet[0]!, profile)
+      const { track } = gridOf(layTrack(score, withKnown(references, await library.index.find(takesOf(references))), trackRate, profile), profile)
+      const { rmsDb, integratedDb } = levelsOf([measure(await rendered(renderTrack(track, takeLoader(library, await library.index.find(takesOf(references)), new Map(), trackRate)), track.sampleCount), trackRate)])
+      expect(Math.abs(levelDb! - (profile.target!.measure === 'rms' ? rmsDb : integratedDb))).toBeLessThan(0.15)
+    }
+  })
 })
