@@ -3,6 +3,7 @@ import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
 import { cpus, tmpdir, totalmem } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
+import { defaultSplit, type FileSplit } from '#core/delivery/file-split'
 import { defaultChoices } from '#core/manuscript/choices'
 import { compareVersions } from '#core/manuscript/compare'
 import { propose } from '#core/manuscript/structure'
@@ -126,9 +127,7 @@ async function editOneSentence(application: Application, editionId: string, fold
   const { passages } = await application.ask<ScriptPage>(`parts/${part.id}`)
   const passage = passages[3]!
   const began = performance.now()
-  await application.ask(`editions/${editionId}/operations`, 'POST', {
-    window: 'benchmark', operations: [{ op: 'setContent', passageId: passage.id, revision: passage.revision, content: plainContent(`${writtenText(passage.content)} So it was.`) }],
-  })
+  await changeText(application, editionId, passage, 'So it was.')
   await application.read(editionId)
   await application.deliver(editionId)
   const edited = (performance.now() - began) / 1000
@@ -139,6 +138,38 @@ async function editOneSentence(application: Application, editionId: string, fold
   note('edit, read and deliver again', edited, 's')
   note('encoding the chapter', encode, 's')
   note('edit to encoding its chapter', edited / encode, '×', 1.5)
+}
+
+/** The same chapters in other files, against encoding all of them in one go. */
+async function divisions(application: Application, editionId: string, folder: string): Promise<void> {
+  const divide = (split: Partial<FileSplit>): Promise<unknown> => application.ask(`editions/${editionId}/split`, 'PUT', { split: { ...defaultSplit, ...split } })
+  const { parts } = await application.desk(editionId)
+  const wavs: string[] = []
+  for (const part of parts) {
+    const wav = join(folder, `${part.id}.wav`)
+    await writeFile(wav, Buffer.from(await (await fetch(`${application.address}/api/parts/${part.id}/track`)).arrayBuffer()))
+    wavs.push(wav)
+  }
+  const inputs = wavs.flatMap(wav => ['-i', wav])
+  const joined = `${wavs.map((_, index) => `[${index}:a]`).join('')}concat=n=${wavs.length}:v=0:a=1`
+  const encode = await seconds(() => promisify(execFile)('ffmpeg', ['-hide_banner', '-loglevel', 'error', ...inputs, '-filter_complex', joined, ...encoding, join(folder, 'whole.mp3')]))
+  console.log(`\nThe same chapters in other files, to encoding all ${(parts.reduce((sum, part) => sum + part.durationMs, 0) / 60_000).toFixed(0)} minutes in one go: ${encode.toFixed(0)} s`)
+  await divide({ where: { by: 'whole' }, aboutMs: 20 * 60_000 })
+  note('files of about 20 minutes', await application.deliver(editionId) / encode, '×', 0.05)
+  await application.ask('storage/free', 'POST', { kind: 'pieces' })
+  await divide({ where: { by: 'whole' } })
+  note('one file, nothing kept', await application.deliver(editionId) / encode, '×', 0.6)
+  const { passages: [, , , passage] } = await application.ask<ScriptPage>(`parts/${parts[1]!.id}`)
+  await changeText(application, editionId, passage!, 'And so it was.')
+  note('one sentence of the one file: read', await application.read(editionId), 's')
+  note('one sentence of the one file: made', await application.deliver(editionId) / encode, '×', 0.03)
+}
+
+/** Adds a sentence to a passage. */
+async function changeText(application: Application, editionId: string, passage: ScriptPage['passages'][number], sentence: string): Promise<void> {
+  await application.ask(`editions/${editionId}/operations`, 'POST', {
+    window: 'benchmark', operations: [{ op: 'setContent', passageId: passage.id, revision: passage.revision, content: plainContent(`${writtenText(passage.content)} ${sentence}`) }],
+  })
 }
 
 /** Intake and score of the whole book, by the core alone. Gives its script. */
@@ -244,6 +275,13 @@ async function wholeBook(application: Application): Promise<void> {
   const looked = async (): Promise<number> => seconds(async () => { desk = await application.desk(editionId) })
   note('desk, first', await looked(), 's')
   note('desk, again', await looked(), 's')
+  for (const by of ['part', 'passage', 'sentence'] as const) {
+    await application.ask(`editions/${editionId}/split`, 'PUT', { split: { ...defaultSplit, where: { by } } })
+    let files = 0
+    const wall = await seconds(async () => { files = (await application.runSheet(editionId)).rows.length })
+    note(`run sheet by ${by}, ${files} files`, wall * 1000, 'ms', 300)
+  }
+  await application.ask(`editions/${editionId}/split`, 'PUT', { split: null })
   const before = application.cpu()
   note('read', await application.read(editionId), 's')
   note('delivered', await application.deliver(editionId), 's')
@@ -283,7 +321,11 @@ try {
   } else if (application !== null && what === 'load') {
     await benchLoad(application, note)
   } else if (application !== null && what !== 'book') {
-    if (what !== 'script') await editOneSentence(application, await compareWithPlain(application, folder), folder)
+    if (what !== 'script') {
+      const editionId = await compareWithPlain(application, folder)
+      await editOneSentence(application, editionId, folder)
+      await divisions(application, editionId, folder)
+    }
     const script = await intakeAndScore(folder)
     await ssml(script)
     await longPart(application)
