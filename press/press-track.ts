@@ -49,8 +49,8 @@ export interface PressedFile {
 }
 
 /** The track of a file as it is encoded: its pieces on the frames of the encoder. */
-export function gridOf(track: Track, { sampleRate }: DeliveryProfile): GridTrack {
-  return onGrid(track, { frameSamples: mp3FrameSamplesAt(sampleRate), sampleRate })
+export function gridOf(track: Track, { sampleRate, headMs }: DeliveryProfile): GridTrack {
+  return onGrid(track, { frameSamples: mp3FrameSamplesAt(sampleRate), sampleRate, headMs })
 }
 
 /** Gains to begin with, dB. */

@@ -7,6 +7,8 @@ export interface FrameGrid {
   readonly frameSamples: number
   /** Hz, of the encoded file. */
   readonly sampleRate: number
+  /** Silence before the first word of a file. */
+  readonly headMs: number
 }
 
 /** A piece of a track that is encoded by itself. */
@@ -28,6 +30,12 @@ export interface GridTrack {
 const shortestSeconds = 20
 const longestSeconds = 60
 
+/** Rests from this length on are pieces of their own, ms: what is said before and after them is the same piece in the middle of a file as at its beginning or end. */
+const longRestMs = 1500
+
+/** Of a long rest, what stays with the speech on either side, ms: more than an encoder looks back and ahead. */
+const quietMs = 350
+
 /** A rest that is cut in is at least this long, ms, so that neither side reaches the speech of the other. */
 const shortestRestMs = 100
 
@@ -37,26 +45,41 @@ const leadInMs = 100
 /**
  * Cuts a track into pieces of 20 to 60 s, in the rests between passages, or between sentences where a passage is longer. Where it is cut depends on what is said there and
  * not on how far from the beginning it is, so that an insertion moves only its neighbours. The rest before a cut becomes longer or shorter by at most half a frame, so that
- * every piece is a whole number of frames.
+ * every piece is a whole number of frames. Long rests are pieces of their own, which make up for what the piece before was rounded by; head and tail stay as they are.
  */
 export function onGrid(track: Track, grid: FrameGrid): GridTrack {
-  const cuts = cutsOf(track)
   const perFrame = grid.frameSamples * track.sampleRate / grid.sampleRate
   const stretches: Stretch[] = []
   const shifts: Shift[] = []
   let moved = 0
+  /** What was moved before the rest that is cut. */
+  let movedBefore = 0
   let start = 0
-  for (const cut of cuts) {
-    const frames = Math.max(1, Math.round((cut + moved - start) / perFrame))
+  for (const { at, silence } of cutsOf(track, leadOf(track, grid, perFrame))) {
+    const wanted = at + (silence === 'ends' ? movedBefore : moved)
+    const frames = Math.max(1, Math.round((wanted - start) / perFrame))
     const end = start + Math.round(frames * perFrame)
-    shifts.push({ at: cut, by: end - cut - moved })
-    moved = end - cut
+    shifts.push({ at, by: end - at - moved })
+    movedBefore = silence === 'begins' ? moved : end - at
+    moved = end - at
     stretches.push({ startSample: start, endSample: end, frames })
     start = end
   }
-  const sampleCount = track.sampleCount + moved
+  const sampleCount = track.sampleCount + movedBefore
   stretches.push({ startSample: start, endSample: sampleCount, frames: Math.ceil((sampleCount - start) / perFrame) })
   return { track: shifts.every(shift => shift.by === 0) ? track : shifted(track, shifts, sampleCount), stretches }
+}
+
+/** Samples of silence that a piece behind a long rest begins with: as many as make the head of a file whole frames before it. */
+function leadOf({ sampleRate }: Track, { headMs }: FrameGrid, perFrame: number): number {
+  const [head, quiet] = [msToSamples(headMs, sampleRate), msToSamples(quietMs, sampleRate)]
+  return head < quiet ? quiet : head - Math.round(Math.floor((head - quiet) / perFrame) * perFrame)
+}
+
+/** A place where a track is cut, and whether a long rest begins or ends there. */
+interface Cut {
+  readonly at: number
+  readonly silence?: 'begins' | 'ends'
 }
 
 interface Candidate {
@@ -65,19 +88,52 @@ interface Candidate {
   readonly take: string
 }
 
-function cutsOf(track: Track): number[] {
+function cutsOf(track: Track, lead: number): Cut[] {
   const [betweenPassages, betweenSentences] = candidates(track)
   const seconds = (count: number): number => count * track.sampleRate
-  const cuts: number[] = []
+  const quiet = msToSamples(quietMs, track.sampleRate)
+  const cuts: Cut[] = []
   let start = 0
-  while (track.sampleCount - start > seconds(longestSeconds)) {
-    const [from, to] = [start + seconds(shortestSeconds), start + seconds(longestSeconds)]
-    const cut = chosen(betweenPassages, from, to) ?? chosen(betweenSentences, from, to) ?? betweenSentences.find(({ at }) => at > to)?.at
-    if (cut === undefined) break
-    cuts.push(cut)
-    start = cut
+  const cutUpTo = (end: number): void => {
+    while (end - start > seconds(longestSeconds)) {
+      const [from, to] = [start + seconds(shortestSeconds), start + seconds(longestSeconds)]
+      const at = chosen(betweenPassages, from, to) ?? chosen(betweenSentences, from, to) ?? betweenSentences.find(each => each.at > to && each.at < end)?.at
+      if (at === undefined) break
+      cuts.push({ at })
+      start = at
+    }
   }
+  for (const rest of restsOf(track)) {
+    if (rest.from > 0) {
+      cutUpTo(rest.from + quiet)
+      cuts.push({ at: rest.from + quiet, silence: 'begins' })
+      start = rest.from + quiet
+    }
+    if (rest.to < track.sampleCount && rest.to - lead > start) {
+      cuts.push({ at: rest.to - lead, silence: 'ends' })
+      start = rest.to - lead
+    }
+  }
+  cutUpTo(track.sampleCount)
   return cuts
+}
+
+interface Rest {
+  readonly from: number
+  readonly to: number
+}
+
+/** The head of a track, its long rests, and its tail where that is long enough. */
+function restsOf({ lanes: { speech }, sampleCount, sampleRate }: Track): Rest[] {
+  const rests: Rest[] = []
+  for (const { take, startSample, sampleCount: length } of speech) {
+    if (take !== null) continue
+    const last = rests.at(-1)
+    if (last?.to === startSample) rests[rests.length - 1] = { from: last.from, to: startSample + length }
+    else rests.push({ from: startSample, to: startSample + length })
+  }
+  const [long, quiet] = [msToSamples(longRestMs, sampleRate), msToSamples(quietMs, sampleRate)]
+  return rests.filter(({ from, to }) => to - from >= (from === 0 ? 0 : to === sampleCount ? 2 * quiet : long))
 }
 
 /** Of the candidates between two places that whose take has the lowest id, which is as good as by chance but the same every time. */

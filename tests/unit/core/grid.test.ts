@@ -8,7 +8,7 @@ import { choose } from '#core/takes/choose'
 import { takenUtterance } from '../../support/casting'
 import { takeRecord } from '../../support/takes'
 
-const grid = { frameSamples: 1152, sampleRate: 44_100 }
+const grid = { frameSamples: 1152, sampleRate: 44_100, headMs: 500 }
 const trackRate = 22_050
 
 interface Said {
@@ -72,7 +72,8 @@ test('rests change by at most half a frame, only where it is cut, and nothing el
 test('pieces are 20 to 60 s long where the rests allow it', () => {
   fc.assert(fc.property(text, said => {
     const { stretches } = onGrid(trackOf(said.map(each => ({ ...each, restMs: 600 }))), grid)
-    for (const { startSample, endSample } of stretches.slice(0, -1)) {
+    // Head and tail are pieces of their own, and what is left before the tail can be shorter.
+    for (const { startSample, endSample } of stretches.slice(1, -2)) {
       expect((endSample - startSample) / trackRate).toBeGreaterThan(19.9)
       expect((endSample - startSample) / trackRate).toBeLessThan(60.1)
     }
@@ -88,6 +89,26 @@ test('a sentence that is put in moves only the pieces near it', () => {
     // Cuts find back to where they were within a few pieces, however long the text is.
     expect(after.filter(each => !kept.has(each)).length).toBeLessThanOrEqual(8)
   }), { numRuns: 200 })
+})
+
+test('what is said between long rests is in the same pieces wherever it is: chapters by themselves, or in one file', () => {
+  fc.assert(fc.property(text, fc.integer({ min: 1, max: 58 }), fc.integer({ min: 1500, max: 5000 }), (said, at, restMs) => {
+    const quick = said.map(each => ({ ...each, restMs: Math.min(each.restMs, 1000) }))
+    const [first, [opening, ...others]] = [quick.slice(0, at), quick.slice(at)] as [Said[], [Said, ...Said[]]]
+    const joined = new Set(windows(onGrid(trackOf([...first, { ...opening, restMs, beginsPassage: true }, ...others]), grid)))
+    for (const chapter of [first, [opening, ...others]]) {
+      const own = onGrid(trackOf(chapter), grid)
+      for (const window of windows(own).slice(1, -1)) expect(joined).toContain(window)
+    }
+  }))
+})
+
+test('head and tail are exact to the sample', () => {
+  fc.assert(fc.property(text, said => {
+    const { track } = onGrid(trackOf(said), grid)
+    expect(track.timeline[0]!.startSample).toBe(11_025)
+    expect(track.sampleCount - track.timeline.at(-1)!.endSample).toBe(22_050)
+  }))
 })
 
 test('at rates that do not go evenly into a frame pieces are as near to whole frames as samples allow', () => {
