@@ -80,7 +80,7 @@ export async function deliver(
 ): Promise<DeliveredFile[]> {
   // The longest first, so that the last ones end together.
   const length = (file: RunSheetFile): number => file.score.utterances.reduce((sum, utterance) => sum + utterance.text.length, 0)
-  const press = { encoder: new PieceEncoder(profile), store: new PieceStore(options.pieces), encoderName: await encoderName() }
+  const press = { encoder: new PieceEncoder(profile), store: new PieceStore(options.pieces), encoderName: await encoderName(), making: new Map() }
   const productionDb = await productionGain(profile, library, options)
   const queue = new PQueue({ concurrency: filesAtOnce })
   const delivered: DeliveredFile[] = []

@@ -31,6 +31,8 @@ export interface Press {
   readonly store: PieceStore
   /** Name and version of the encoder. */
   readonly encoderName: string
+  /** Pieces that are being made, by their keys: files that need the same one wait for it. */
+  readonly making: Map<string, Promise<EncodedPiece>>
 }
 
 /** A piece of a file that is there. */
@@ -127,7 +129,7 @@ export function deliveredSamples({ track: { sampleRate }, stretches }: GridTrack
   return before * mp3FrameSamplesAt(profile.sampleRate) + Math.ceil((last.endSample - last.startSample) * profile.sampleRate / sampleRate)
 }
 
-async function pressPiece(track: Track, { startSample, endSample, frames }: Stretch, isLast: boolean, gainDb: number, profile: DeliveryProfile, load: Load, { encoder, store, encoderName }: Press): Promise<PressedPiece> {
+async function pressPiece(track: Track, { startSample, endSample, frames }: Stretch, isLast: boolean, gainDb: number, profile: DeliveryProfile, load: Load, { encoder, store, encoderName, making }: Press): Promise<PressedPiece> {
   const frameSamples = mp3FrameSamplesAt(profile.sampleRate)
   const inTrack = (count: number): number => Math.round(count * frameSamples * track.sampleRate / profile.sampleRate)
   const samples = isLast ? Math.ceil((endSample - startSample) * profile.sampleRate / track.sampleRate) : frames * frameSamples
@@ -136,17 +138,17 @@ async function pressPiece(track: Track, { startSample, endSample, frames }: Stre
   const window = windowOf(track, startSample - inTrack(preRollFrames), Math.max(endSample, startSample + inTrack(allFrames)) + inTrack(postRollFrames))
   const { bitRateKbps, sampleRate, ceilingDb } = profile
   const key = hash([pieceRevision, encoderName, { bitRateKbps, sampleRate, ceilingDb }, gainDb, allFrames, window])
-  const kept = await store.find(key)
-  if (kept !== null) return { key, piece: kept }
-  const piece = await encoder.encode({
+  const make = async (): Promise<EncodedPiece> => await store.find(key) ?? store.put(key, await encoder.encode({
     trackRate: track.sampleRate, frames: allFrames, samples,
     render: async () => {
       const { samples: levelled, limited: { places, mostDb } } = master(await rendered(renderTrack(window, load), window.sampleCount), track.sampleRate, masteringFor(profile, gainDb))
       const first = inTrack(preRollFrames)
       return { samples: levelled, limited: { count: places.filter(place => place >= first && place < first + endSample - startSample).length, mostDb } }
     },
-  })
-  return { key, piece: await store.put(key, piece) }
+  }))
+  const made = making.get(key) ?? make().finally(() => { making.delete(key) })
+  making.set(key, made)
+  return { key, piece: await made }
 }
 
 /** Encoding moves peaks by up to a quarter of a dB, seldom by more; measured. */

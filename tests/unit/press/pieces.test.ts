@@ -143,6 +143,24 @@ test('made again without what was kept it is the same to the byte', async () => 
   expect(again!.sha256).toBe(whole.file.sha256)
 })
 
+test('files that need the same piece at the same time share it', async () => {
+  const elsewhere = new FolderStorage(join(folder(), 'shared'))
+  const parts = [0, 5, 10, 15].map((from, index) => heardPart(scoreOf(passages.slice(from, from + 5)), `Part ${index + 1}`, index + 1))
+  const used: (readonly string[])[] = []
+  const files = await deliver(heardSheet(parts), work, defaultProfile, library, { storage: elsewhere, folder: 'out' }, {
+    trackRate, pieces: elsewhere,
+    onPieces: keys => {
+      used.push(keys)
+      return Promise.resolve()
+    },
+  })
+  await elsewhere.close()
+  expect(files).toHaveLength(4)
+  // The silence before the first word is the same in each that has the same gain.
+  expect(new Set(used.map(keys => keys[0])).size).toBeLessThan(4)
+  expect((await readdir(join(folder(), 'shared/pieces'), { recursive: true })).filter(name => name.endsWith('.part'))).toEqual([])
+})
+
 test('a piece that is damaged on the disk is made again', async () => {
   const kept = join(folder(), 'pieces', whole.keys[1]!.slice(0, 2), whole.keys[1]!)
   const bytes = await readFile(kept)
