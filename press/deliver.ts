@@ -14,7 +14,7 @@ import type { LevelSample } from '#core/runsheet/level-sample'
 import { soundNamesIn } from '#core/score/compile'
 import { fileFingerprint, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takesOf, withKnown } from '#core/takes/choose'
-import { takeLoader, unlessDamaged, type TakeLibrary } from '#takes/library'
+import { takeLoader, type TakeLibrary } from '#takes/library'
 import type { FileStorage } from '#takes/storage'
 import { encoderName } from './ffmpeg'
 import { PieceEncoder } from './piece-encoder'
@@ -110,8 +110,8 @@ async function productionGain(profile: DeliveryProfile, library: TakeLibrary, { 
   const { sample, beforeDb } = production
   const records = await library.index.find(sample.takes.map(({ take }) => take))
   const load = takeLoader(library, records, new Map(), trackRate)
-  // One that is gone or damaged does not count: where it is heard that is found out.
-  const levelDb = await productionLevel(sample, profile, take => records.has(take) ? unlessDamaged(load(take)) : Promise.resolve(null), trackRate)
+  // One that is gone does not count: it is heard in none of these files, or it is found out there. One that is damaged is mended like any other.
+  const levelDb = await productionLevel(sample, profile, take => records.has(take) ? load(take) : Promise.resolve(null), trackRate)
   return levelDb === null ? null : gainFor(levelDb, target, beforeDb)
 }
 

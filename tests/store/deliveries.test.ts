@@ -156,10 +156,10 @@ describe('the division into files', () => {
     expect(await desk(id)).toMatchObject({ isOwnSplit: true, marks: 0 })
     const [alder] = (await scoreEdition(id)).parts
     await setMarks(database(), id, [{ passageId: alder!.passages[2]!.id, mark: 'begins' }])
-    expect(await sheet(id)).toEqual(['01-alder.mp3 1 2', '02-second-of-alder.mp3 1–2 3'])
+    expect(await sheet(id)).toEqual(['01-alder.mp3 1 2', '02-alder.mp3 1–2 3'])
     // The mark outlives an edit, and the passage itself as long as that can come back.
     await applyOperations(database(), id, 'window-1', [{ op: 'setContent', passageId: alder!.passages[2]!.id, revision: 1, content: plainContent('Changed.') }])
-    expect(await sheet(id)).toEqual(['01-alder.mp3 1 2', '02-changed.mp3 1–2 3'])
+    expect(await sheet(id)).toEqual(['01-alder.mp3 1 2', '02-alder.mp3 1–2 3'])
     await setMarks(database(), id, [{ passageId: alder!.passages[2]!.id, mark: null }])
     await setSplit(database(), id, null)
     expect(await sheet(id)).toEqual(['01-alder.mp3 1 3', '02-birch.mp3 2 2'])
