@@ -123,8 +123,8 @@ interface Rest {
   readonly to: number
 }
 
-/** The head of a track, its long rests, and its tail where that is long enough. */
-function restsOf({ lanes: { speech }, sampleCount, sampleRate }: Track): Rest[] {
+/** The head of a track, its long rests, and its tail where that is long enough. A rest that is set by hand stays as it is. */
+function restsOf({ lanes: { speech }, timeline, sampleCount, sampleRate }: Track): Rest[] {
   const rests: Rest[] = []
   for (const { take, startSample, sampleCount: length } of speech) {
     if (take !== null) continue
@@ -133,7 +133,8 @@ function restsOf({ lanes: { speech }, sampleCount, sampleRate }: Track): Rest[] 
     else rests.push({ from: startSample, to: startSample + length })
   }
   const [long, quiet] = [msToSamples(longRestMs, sampleRate), msToSamples(quietMs, sampleRate)]
-  return rests.filter(({ from, to }) => to - from >= (from === 0 ? 0 : to === sampleCount ? 2 * quiet : long))
+  const ruled = new Set(timeline.filter(({ utterance }) => utterance.restIsDirected !== true).map(({ leadSample }) => leadSample))
+  return rests.filter(({ from, to }) => from === 0 || (to === sampleCount ? to - from >= 2 * quiet : to - from >= long && ruled.has(to)))
 }
 
 /** Of the candidates between two places that whose take has the lowest id, which is as good as by chance but the same every time. */
