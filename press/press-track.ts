@@ -68,14 +68,16 @@ export interface KnownGains {
  */
 export async function pressTrack({ track, stretches }: GridTrack, profile: DeliveryProfile, load: Load, press: Press, { beforeDb, productionDb }: KnownGains): Promise<PressedFile> {
   const { target } = profile
-  const own = async (): Promise<number> => target === null ? 0 : beforeDb ?? gainFor(levelOf(await measureTrack(track, stretches, load), profile), target)
-  let gainDb = productionDb ?? await own()
+  const measured = async (): Promise<number> => target === null ? 0 : gainFor(levelOf(await measureTrack(track, stretches, load), profile), target, beforeDb)
+  let gainDb = productionDb ?? beforeDb ?? await measured()
   for (let round = 1; ; round += 1) {
     const pieces = await Promise.all(stretches.map((stretch, index) => pressPiece(track, stretch, index === stretches.length - 1, gainDb, profile, load, press)))
     const measures = pieces.map(({ piece }) => piece.measure)
     const levelDb = levelOf(measures, profile)
     const isOfProduction = round === 1 && productionDb !== null
-    const wanted = target === null || isOfProduction && isWithinLimits(levelDb, profile) ? gainDb : isOfProduction ? await own() : gainFor(levelDb - gainDb, target, gainDb)
+    const isKept = target === null || isOfProduction && isWithinLimits(levelDb, profile)
+    // How far off one for all was is not told by what it has made of the peaks.
+    const wanted = isKept ? gainDb : isOfProduction ? await measured() : gainFor(levelDb - gainDb, target, gainDb)
     if (wanted === gainDb || round === mostRounds) return { pieces, measures, levels: fileLevels(pieces, measures, gainDb, profile), sampleCount: deliveredSamples({ track, stretches }, profile) }
     gainDb = wanted
   }

@@ -181,13 +181,13 @@ describe('with one gain for a production', () => {
     return runSheet([heardPart(score, 'Winter', 1, choose(score, takes), trackRate)], profile)
   }
 
-  async function makeAll(profile: DeliveryProfile, out: string, change: (sample: LevelSample) => LevelSample = same): Promise<{ files: DeliveredFile[], keys: string[], sample: LevelSample }> {
+  async function makeAll(profile: DeliveryProfile, out: string, change: (sample: LevelSample) => LevelSample = same, gainBefore: () => Promise<number | null> = () => Promise.resolve(null)): Promise<{ files: DeliveredFile[], keys: string[], sample: LevelSample }> {
     const sheet = await sheetIn(profile)
     const sample = levelSample(sheet)
     const production: Production = { sample: change(sample), beforeDb: null }
     const keys: string[] = []
     const files = await deliver(sheet.map(file => heardFile(file, profile)), work, profile, library, { storage, folder: out }, {
-      trackRate, pieces: storage, production,
+      trackRate, pieces: storage, production, gainBefore,
       onPieces: used => {
         keys.push(...used)
         return Promise.resolve()
@@ -213,8 +213,12 @@ describe('with one gain for a production', () => {
   })
 
   test('a file that would not keep its limits so has a gain of its own', async () => {
-    const quiet = await makeAll(course, 'quiet', ({ takes, ...sample }) => ({ ...sample, takes: takes.map(each => ({ ...each, gainDb: each.gainDb - 12 })) }))
-    for (const { levels, findings } of quiet.files) {
+    const one = await makeAll(course, 'one')
+    const quieter = ({ takes, ...sample }: LevelSample): LevelSample => ({ ...sample, takes: takes.map(each => ({ ...each, gainDb: each.gainDb - 12 })) })
+    const quiet = await makeAll(course, 'quiet', quieter)
+    // Also where the file had the gain of the production before.
+    const before = await makeAll(course, 'before', quieter, () => Promise.resolve(one.files[0]!.levels.gainDb + 12))
+    for (const { levels, findings } of [...quiet.files, ...before.files]) {
       expect(findings).toEqual([])
       expect(Math.abs(levels.integratedDb - course.target!.level)).toBeLessThanOrEqual(course.target!.tolerance)
     }
