@@ -1,5 +1,3 @@
-import { randomUUID } from 'node:crypto'
-import { writeFile } from 'node:fs/promises'
 import { crc32 } from 'node:zlib'
 import type { Measure } from '#core/mastering/measure'
 import { pieceFile } from '#takes/piece-file'
@@ -71,19 +69,8 @@ export class PieceStore {
     const prefix = Buffer.alloc(prefixBytes)
     prefix.writeUInt32LE(text.length)
     const head = Buffer.concat([prefix, text, Buffer.from(steps.buffer, steps.byteOffset, steps.byteLength), levels])
-    await this.#write(pieceFile(key), Buffer.concat([head, bytes]))
+    await this.#storage.put(pieceFile(key), Buffer.concat([head, bytes]))
     return { ...kept, offset: head.length, measure: { ...measure, steps, levels } }
-  }
-
-  /** The same piece can be made by several processes at once: each has a draft of its own. */
-  async #write(name: string, bytes: Buffer): Promise<void> {
-    const draft = await this.#storage.draft(`${name}.${randomUUID()}`)
-    try {
-      await writeFile(draft.path, bytes)
-      await draft.commit(name)
-    } finally {
-      await draft.discard()
-    }
   }
 
   /** A damaged piece is removed, so that it is made again. */

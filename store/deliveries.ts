@@ -5,11 +5,10 @@ import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
 import { levelSample } from '#core/runsheet/level-sample'
-import { fingerprinting, heardFile, soundOf, tagsFor, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
+import { fingerprinting, heardFile, missingIn, soundOf, tagsFor, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
 import type { FileSpan } from '#core/runsheet/split'
 import { trackRateOf } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
-import type { OpenReference } from '#core/takes/choose'
 import type { DeliveryDesk, DeliveryProgress, DeliveryView, FileDamage, RunSheetRow } from '#shared/api'
 import type { TakeIndex } from '#takes/take'
 import type { Database } from './database'
@@ -33,7 +32,8 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
   const sheet = await keptSheet(database, loaded)
   const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']], limit: mostDeliveries })
   const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, attributes: { exclude: ['sentences'] }, order: [['number', 'ASC']] })
-  const fingerprint = fingerprinting(profileOf(loaded), encoder)
+  const ownProfile = profileOf(loaded)
+  const fingerprint = fingerprinting(ownProfile, encoder)
   const madeKeys = new Set(files.map(file => file.key))
   // Of what was never delivered nobody asks whether it has changed.
   const current = new Map(sheet.filter(file => madeKeys.has(file.key)).map(file => [file.key, fingerprint(soundOf(file), tagsFor(file, sheet.length, workOf(loaded)))]))
@@ -48,8 +48,8 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
     }
   }
   return {
-    rows: sheet.map(file => sheetRow(file, profileOf(loaded), newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, namePattern, profile,
-    split: profileOf(loaded).split, isOwnSplit: (split ?? null) !== null, levels: levelsIn(sheet), marks: (await marksOf(database, editionId)).size,
+    rows: sheet.map(file => sheetRow(file, ownProfile, newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, namePattern, profile,
+    split: ownProfile.split, isOwnSplit: (split ?? null) !== null, levels: levelsIn(sheet), marks: (await marksOf(database, editionId)).size,
   }
 }
 
@@ -69,8 +69,7 @@ function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: Re
 }
 
 function sheetRow(file: SheetFile, profile: DeliveryProfile, delivered: DeliveryFileRow | undefined, current: string | null, damages: Damages): RunSheetRow {
-  const units = file.spans.flatMap(span => span.units)
-  const missing = units.reduce((sum, unit) => sum + unit.missing, 0)
+  const missing = missingIn(file)
   const [{ part, units: [first] }] = file.spans as [FileSpan]
   const durationMs = samplesToMs(file.sampleCount, part.sampleRate)
   const settled = delivered === undefined ? 'ready' : delivered.fingerprint !== current ? 'stale' : (damages.get(delivered) ?? null) === null ? 'delivered' : 'damaged'
@@ -102,7 +101,7 @@ export async function startDelivery(database: Database, index: TakeIndex, scored
   const editionId = scored.edition.id
   const whole = await sheetOf(database, scored, await index.find(takesOfParts(scored.parts)))
   if (whole.length === 0) fail('nothing-to-deliver', 'No part makes a file. Take a part in again on the Script page.')
-  const missing = new Map(whole.map(file => [file, file.spans.reduce((sum, { units }) => units.reduce((all, unit) => all + unit.missing, sum), 0)]))
+  const missing = new Map(whole.map(file => [file, missingIn(file)]))
   const sheet = whole.filter(file => choice === 'all' || (choice === 'ready' ? missing.get(file) === 0 : choice.includes(file.key)))
   if (sheet.length === 0) fail('nothing-to-deliver', choice === 'ready' ? 'No file is ready: in each of them something is not read yet. Read it on the Reading page.' : 'The chosen files are no longer on the run sheet. Load the page again, and choose others.')
   const waiting = sheet.filter(file => missing.get(file)! > 0)
@@ -112,18 +111,19 @@ export async function startDelivery(database: Database, index: TakeIndex, scored
     fail('not-read', `${sum} ${sum === 1 ? 'sentence is' : 'sentences are'} not read yet, in ${names}${waiting.length > namedFiles ? ` and ${waiting.length - namedFiles} more` : ''}. Read them on the Reading page, or make the files that are ready.`)
   }
   const deliveryId = uuidv7()
+  const profile = profileOf(scored)
   await database.sequelize.transaction(async transaction => {
     await database.rows('SELECT pg_advisory_xact_lock(hashtext($1))::text AS locked', [editionId], transaction)
     const running = await DeliveryRow.findOne({ where: { editionId, state: 'running' }, transaction })
     if (running !== null) fail('delivery-running', 'A delivery of this production is being made. Wait for it, or stop it first.')
     const last = await DeliveryRow.max<number | null, DeliveryRow>('number', { where: { editionId }, transaction })
     await DeliveryRow.create({
-      id: deliveryId, editionId, number: (last ?? 0) + 1, profile: profileOf(scored), ...workOf(scored), fileCount: sheet.length, sheetCount: whole.length,
+      id: deliveryId, editionId, number: (last ?? 0) + 1, profile, ...workOf(scored), fileCount: sheet.length, sheetCount: whole.length,
       trackRate: trackRateOf(scored.context, scored.context.engines), levelSample: levelSample(whole),
     }, { transaction })
     // One by one: each can be as long as a book.
     for (const file of sheet) {
-      const { key, number, name, title, parts, sound, score, references } = heardFile(file, profileOf(scored))
+      const { key, number, name, title, parts, sound, score, references } = heardFile(file, profile)
       await DeliveryOrderRow.create({ deliveryId, key, number, name, title, parts: [...parts], sound, heard: { score: withoutWriting(score), references } }, { transaction })
     }
     await postEvent(database, editionId, { kind: 'delivery', deliveryId }, transaction)
@@ -135,10 +135,7 @@ export async function startDelivery(database: Database, index: TakeIndex, scored
 const namedFiles = 8
 
 /** What is heard of a file, without what only its making needed. */
-export interface HeardFile {
-  readonly score: CastScore
-  readonly references: readonly OpenReference[]
-}
+export type HeardFile = Pick<RunSheetFile, 'score' | 'references'>
 
 function withoutWriting(score: CastScore): CastScore {
   return { ...score, utterances: score.utterances.map(utterance => ({ ...utterance, segments: [], words: [] })) }

@@ -2,7 +2,7 @@ import { samplesToMs } from '#core/audio/pcm'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { profiles, type ProfileName } from '#core/delivery/profiles'
 import { fail } from '#core/problem'
-import { heardFile, runSheet, type DeliveredWork, type HeardPart, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
+import { runSheet, type DeliveredWork, type HeardPart, type SheetFile } from '#core/runsheet/run-sheet'
 import type { FileSplit } from '#core/delivery/file-split'
 import type { DividedPart, FileMark, SheetPlaces, SheetUnit } from '#core/runsheet/split'
 import { divided } from '#core/runsheet/units'
@@ -15,7 +15,7 @@ import type { Database } from './database'
 import { postEvent } from './events'
 import { lockEdition, type LoadedEdition } from './editions'
 import { referencesOf, scoreEdition, takesOfParts, toPassage, type ScoredEdition, type ScoredPart } from './score'
-import { takeIndex } from './take-index'
+import { samplesAtSql, takeIndex } from './take-index'
 
 export function profileOf({ edition }: Pick<LoadedEdition, 'edition'>): DeliveryProfile {
   const name: ProfileName = edition.profile
@@ -31,12 +31,6 @@ export function workOf({ production, edition }: Pick<LoadedEdition, 'edition' | 
 export async function sheetOf(database: Database, scored: ScoredEdition, takes: ReadonlyMap<string, KnownTake>): Promise<SheetFile<HeardPart>[]> {
   const parts = scored.parts.flatMap((part, index) => part.row.included ? [heardPart(part, index + 1, takes)] : [])
   return runSheet(parts, profileOf(scored), await placesOf(database, scored))
-}
-
-/** The same with what is heard in each file, as it is made. */
-export async function heardSheetOf(database: Database, scored: ScoredEdition): Promise<RunSheetFile[]> {
-  const sheet = await sheetOf(database, scored, await takeIndex(database).find(takesOfParts(scored.parts)))
-  return sheet.map(file => heardFile(file, profileOf(scored)))
 }
 
 function heardPart(part: ScoredPart, number: number, takes: ReadonlyMap<string, KnownTake>): HeardPart {
@@ -82,10 +76,9 @@ interface KeptRow {
 /** The same by what is kept of the parts of an edition that is up to date, without their scores. */
 export async function keptSheet(database: Database, loaded: LoadedEdition): Promise<SheetFile[]> {
   const rows = await database.rows<KeptRow & { readonly included: boolean }>(
-    'SELECT p.id, p.kind, p.label, p.included, row_number() OVER (ORDER BY p.rank)::integer AS number, (m.facts->>\'sampleRate\')::integer AS "sampleRate", m.sheet, k.samples, k.missing, coalesce(k.silent, 0)::integer AS silent '
-    + 'FROM parts p JOIN part_summaries m ON m.part_id = p.id LEFT JOIN LATERAL (SELECT '
-    // As a take is resampled to the rate of its track (`core/audio/resample`).
-    + 'array_agg(coalesce(CASE WHEN t.sample_rate = (m.facts->>\'sampleRate\')::integer THEN t.sample_count ELSE round(t.sample_count::numeric * (m.facts->>\'sampleRate\')::integer / t.sample_rate) END, u.samples)::integer ORDER BY u.place) AS samples, '
+    'SELECT p.id, p.kind, p.label, p.included, row_number() OVER (ORDER BY p.rank)::integer AS number, r.rate AS "sampleRate", m.sheet, k.samples, k.missing, coalesce(k.silent, 0)::integer AS silent '
+    + 'FROM parts p JOIN part_summaries m ON m.part_id = p.id CROSS JOIN LATERAL (SELECT (m.facts->>\'sampleRate\')::integer AS rate) r LEFT JOIN LATERAL (SELECT '
+    + `array_agg(coalesce(${samplesAtSql('r.rate')}, u.samples)::integer ORDER BY u.place) AS samples, `
     + 'array_agg(t.id IS NULL ORDER BY u.place) AS missing, count(*) FILTER (WHERE t.sample_count = 0) AS silent '
     + 'FROM unnest(m.takes, m.samples) WITH ORDINALITY AS u(take, samples, place) LEFT JOIN takes t ON t.id = u.take) k ON true '
     + 'WHERE p.edition_id = $1 ORDER BY p.rank', [loaded.edition.id])

@@ -19,6 +19,7 @@ import { breather } from './breathe'
 import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
 import { keptDivision } from './run-sheet'
+import { samplesAtSql } from './take-index'
 import { compileBreathing, referencesOf, samplesOfPart, stateOf, toPassage, type PartCounts } from './score'
 
 /** What lists and warnings need of a part, besides its takes. */
@@ -196,8 +197,7 @@ export async function summariesOf(database: Database, editionIds: readonly strin
     'WITH asked AS (SELECT DISTINCT r.edition_id, u.key FROM readings r JOIN reading_utterances u ON u.reading_id = r.id WHERE r.edition_id = ANY($1)), '
     + 'taken AS (SELECT u.part_id, bool_or(r.state = \'running\') AS running FROM readings r JOIN reading_utterances u ON u.reading_id = r.id WHERE r.edition_id = ANY($1) GROUP BY u.part_id), '
     + 'spoken AS (SELECT p.id, count(*)::integer AS utterances, count(*) FILTER (WHERE t.id IS NULL)::integer AS missing, '
-    // As a take is resampled to the rate of its track (`core/audio/resample`).
-    + 'sum(coalesce(CASE WHEN t.sample_rate = k.rate THEN t.sample_count ELSE round(t.sample_count::numeric * k.rate / t.sample_rate) END, k.samples))::double precision AS speech, '
+    + `sum(coalesce(${samplesAtSql('k.rate')}, k.samples))::double precision AS speech, `
     + 'count(*) FILTER (WHERE t.sample_count = 0)::integer AS silent, bool_and(a.key IS NOT NULL) FILTER (WHERE t.id IS NULL) AS all_asked, bool_or(a.key IS NOT NULL) FILTER (WHERE t.id IS NULL) AS any_asked '
     + 'FROM parts p JOIN part_summaries m ON m.part_id = p.id CROSS JOIN LATERAL (SELECT (m.facts->>\'sampleRate\')::integer AS rate, u.* FROM unnest(m.takes, m.samples) AS u(take, samples)) k '
     + 'LEFT JOIN takes t ON t.id = k.take LEFT JOIN asked a ON a.edition_id = p.edition_id AND a.key = k.take WHERE p.edition_id = ANY($1) GROUP BY p.id) '

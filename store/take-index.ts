@@ -4,6 +4,9 @@ import type { Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import type { Database } from './database'
 
+/** The samples of a take `t` at a rate (Hz), as it is resampled to that of its track (`core/audio/resample`); null where there is no take. */
+export const samplesAtSql = (rate: string): string => `CASE WHEN t.sample_rate = ${rate} THEN t.sample_count ELSE round(t.sample_count::numeric * ${rate} / t.sample_rate) END`
+
 const usualLeaseMs = 60_000
 
 interface TakeRow extends Omit<TakeRecord, 'sampleCount' | 'offset' | 'checksum' | 'wordMarks'> {

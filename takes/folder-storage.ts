@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { access, constants, copyFile, link, mkdir, open, readdir, rename, rm, rmdir, stat, statfs, writeFile, type FileHandle } from 'node:fs/promises'
 import { dirname, join, resolve } from 'node:path'
 import type { Readable } from 'node:stream'
@@ -40,11 +41,12 @@ export class FolderStorage implements FileStorage {
     })
   }
 
+  /** The same can be put there by several processes at once: each has a draft of its own. */
   async put(name: string, bytes: Uint8Array): Promise<void> {
-    const draft = await this.draft(name)
+    const draft = await this.draft(`${name}.${randomUUID()}`)
     try {
       await this.#saying(() => writeFile(draft.path, bytes))
-      await draft.commit()
+      await draft.commit(name)
     } finally {
       await draft.discard()
     }

@@ -31,6 +31,7 @@ export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJo
 async function makeFiles({ worker, database, library, engines, storage }: Workplace, delivery: DeliveryRow): Promise<void> {
   await delivery.update({ worker })
   const sheet = await orderedFiles(delivery.id)
+  const keys = new Map(sheet.map(file => [file.number, file.key]))
   const sample = delivery.levelSample ?? null
   const production = sample === null ? {} : { production: { sample, beforeDb: await gainOfEdition(database, delivery.editionId) } }
   let stopped = false
@@ -55,8 +56,7 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
       ...production,
       onPieces: keys => usePieces(database, keys),
       onFile: async file => {
-        const { key } = sheet.find(planned => planned.number === file.number)!
-        await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], findings: [...file.findings], key })
+        await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], findings: [...file.findings], key: keys.get(file.number)! })
       },
       stopped: () => stopped,
       of: delivery.sheetCount, trackRate: delivery.trackRate,

@@ -22,7 +22,6 @@ const said = computed(() => mark === null ? 'Files begin here as the run sheet d
 </template>
 
 <style scoped>
-.card { border-left: 3px solid var(--line); padding: 2px 0 2px 10px; }
 h3 { margin: 0; font-size: 14.5px; font-weight: 600; }
 p { margin: 0; font-size: 13px; }
 .actions { display: flex; flex-wrap: wrap; gap: 6px; margin-top: 6px; }

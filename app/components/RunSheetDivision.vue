@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { FileSplit, FileSplitBy } from '#core/delivery/file-split'
+import { mostEmptyLines, type FileSplit, type FileSplitBy } from '#core/delivery/file-split'
 import type { PartKind } from '#core/script/script'
 import { count } from '~/utils/format'
 
@@ -59,8 +59,8 @@ const toMs = (minutes: number | null): number | null => minutes === null ? null 
     <legend class="label">Division</legend>
     <v-select :model-value="key" :items="items" label="One file for each" :disabled="locked" @update:model-value="chooseWhere" />
     <v-text-field
-      v-if="split.where.by === 'emptyLines'" :model-value="String(split.where.lines)" type="number" min="2" max="20" label="Empty lines, at least" :disabled="locked"
-      @change="choose($event.target.value, 2, 20, lines => lines === null ? {} : { where: { by: 'emptyLines', lines } })"
+      v-if="split.where.by === 'emptyLines'" :model-value="String(split.where.lines)" type="number" min="2" :max="mostEmptyLines" label="Empty lines, at least" :disabled="locked"
+      @change="choose($event.target.value, 2, mostEmptyLines, lines => lines === null ? {} : { where: { by: 'emptyLines', lines } })"
     />
     <div class="lengths">
       <v-combobox

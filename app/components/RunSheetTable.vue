@@ -43,10 +43,9 @@ function toggle(row: RunSheetRow): void {
   void loadPassages()
 }
 
-const indexOf = (row: RunSheetRow): number => rows.indexOf(row)
 /** Why a file cannot be joined with the one before; null where it can. */
 function joinProblem(row: RunSheetRow): string | null {
-  if (indexOf(row) === 0) return 'There is no file before it'
+  if (row.number === 1) return 'There is no file before it'
   return row.beginsPassage ? null : 'It begins within a passage, where a length has cut it: change the length'
 }
 
@@ -63,7 +62,7 @@ const target = ref<string | null>(null)
 
 function isTarget(row: RunSheetRow): boolean {
   const what = dragged.value
-  return what !== null && 'row' in what && joinProblem(what.row) === null && indexOf(what.row) === indexOf(row) + 1
+  return what !== null && 'row' in what && joinProblem(what.row) === null && what.row.number === row.number + 1
 }
 
 function over(event: DragEvent, row: RunSheetRow): void {

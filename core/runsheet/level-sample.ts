@@ -1,6 +1,6 @@
 import { samplesToMs } from '../audio/pcm'
 import { takeId } from '../takes/take'
-import type { HeardPart, SheetFile } from './run-sheet'
+import { missingIn, type HeardPart, type SheetFile } from './run-sheet'
 
 interface SampledTake {
   readonly take: string
@@ -27,8 +27,7 @@ const sampledMs = 5 * 60_000
 export function levelSample(files: readonly SheetFile<HeardPart>[]): LevelSample {
   const heard = new Map<string, { readonly ms: number, readonly gainDb: number, readonly times: number }>()
   let [speechMs, wholeMs] = [0, 0]
-  for (const { spans, sampleCount } of files) {
-    if (spans.some(({ units }) => units.some(unit => unit.missing > 0))) continue
+  for (const { spans, sampleCount } of files.filter(file => missingIn(file) === 0)) {
     wholeMs += samplesToMs(sampleCount, spans[0]!.part.sampleRate)
     for (const { part: { score, references }, units } of spans) {
       const end = units.at(-1)!.from + units.at(-1)!.count

@@ -104,6 +104,11 @@ export function soundOf({ spans }: Pick<SheetFile, 'spans'>): string {
   return hash(spans.map(span => `${beginsPart(span) ? 'begins ' : ''}${span.units.map(unit => unit.sound).join(' ')} ${endsPart(span) ? `ends ${span.part.end.sound}` : ''}`))
 }
 
+/** Takes of a file that are not made yet. */
+export function missingIn({ spans }: Pick<SheetFile, 'spans'>): number {
+  return spans.reduce((sum, { units }) => units.reduce((all, unit) => all + unit.missing, sum), 0)
+}
+
 /** A part that can be divided, with what is heard of it. */
 export interface HeardPart extends DividedPart {
   readonly score: CastScore

@@ -1,3 +1,4 @@
+import { msToSamples } from '../audio/pcm'
 import { layTrack } from '../audio/track'
 import { hash } from '../hash'
 import type { CastScore } from '../score/request'
@@ -37,8 +38,7 @@ export function divided(score: CastScore, references: readonly Reference[], pass
 }
 
 function endOf({ soundsAfter, restAfterMs = 0 }: CastScore, samples: number, sampleRate: number): PartEnd {
-  const restSamples = layTrack({ partId: '', utterances: [], restAfterMs }, [], sampleRate).sampleCount
-  return { soundSamples: samples - restSamples, restMs: restAfterMs, sound: shortHash([played(soundsAfter).sounds ?? null, restAfterMs]) }
+  return { soundSamples: samples - msToSamples(restAfterMs, sampleRate), restMs: restAfterMs, sound: shortHash([played(soundsAfter).sounds ?? null, restAfterMs]) }
 }
 
 /** Hash of all that is heard of a stretch of a score in the takes that are chosen for it: takes, rests, sounds and levels in order. */

@@ -2,13 +2,13 @@ import { mkdtemp } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { plainContent } from '#core/script/content'
-import { fileFingerprint, tagsFor } from '#core/runsheet/run-sheet'
+import { fileFingerprint, heardFile, tagsFor, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { defaultSplit } from '#core/delivery/file-split'
 import { changeEdition } from '../../store/editions'
 import { applyOperations } from '../../store/operations'
 import { deliveryDesk, endDelivery, finishedDelivery, noteFile, orderedFiles, startDelivery } from '../../store/deliveries'
 import { DeliveryRow } from '../../store/models'
-import { filePassages, heardSheetOf, profileOf, setMarks, setSplit, workOf } from '../../store/run-sheet'
+import { filePassages, profileOf, setMarks, setSplit, sheetOf, workOf } from '../../store/run-sheet'
 import { bringUpToDate } from '../../store/summaries'
 import { scoreEdition, takesOfParts, type ScoredEdition } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
@@ -32,10 +32,16 @@ async function readAll(scored: ScoredEdition): Promise<void> {
   await index.add(keys.map(key => takeRecord(key)))
 }
 
+/** The files that would be made now. */
+async function sheetNow(scored: ScoredEdition): Promise<RunSheetFile[]> {
+  const sheet = await sheetOf(database(), scored, await index.find(takesOfParts(scored.parts)))
+  return sheet.map(file => heardFile(file, profileOf(scored)))
+}
+
 /** What a worker notes while it makes the files. */
 async function makeFiles(scored: ScoredEdition): Promise<DeliveryRow> {
   const delivery = await DeliveryRow.findByPk(await startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id)), { rejectOnEmpty: true })
-  const sheet = await heardSheetOf(database(), scored)
+  const sheet = await sheetNow(scored)
   for (const file of sheet) {
     await noteFile(database(), delivery, {
       number: file.number, key: file.key, name: file.name, title: file.title, durationMs: 1, sampleCount: 1, bytes: 1, sha256: 'x', parts: [1], sentences: [], levels: null, findings: null,
@@ -79,7 +85,7 @@ describe('a delivery', () => {
     const id = await production(database(), part('One', 'As it was ordered.'))
     const scored = await scoreEdition(id)
     await storeTakes(library, takesOfParts(scored.parts).map(key => newTake(key, new Int16Array(2205))))
-    const [before] = await heardSheetOf(database(), scored)
+    const [before] = await sheetNow(scored)
     const delivery = await DeliveryRow.findByPk(await startDelivery(database(), library.index, scored), { rejectOnEmpty: true })
     const { row, passages } = scored.parts[0]!
     await applyOperations(database(), id, 'window-1', [
@@ -133,7 +139,7 @@ describe('a delivery', () => {
     const id = await production(database(), part('One', 'First.'), part('Two', 'Second.'), part('Three', 'Third.'))
     const two = (await scoreEdition(id)).parts[1]!.row
     await applyOperations(database(), id, 'window-1', [{ op: 'includePart', partId: two.id, revision: 1, included: false }])
-    expect((await heardSheetOf(database(), await scoreEdition(id))).map(file => [file.name, file.parts])).toEqual([['01-one.mp3', [1]], ['02-three.mp3', [3]]])
+    expect((await sheetNow(await scoreEdition(id))).map(file => [file.name, file.parts])).toEqual([['01-one.mp3', [1]], ['02-three.mp3', [3]]])
   })
 
   test('can be fetched only when it is finished', async () => {
