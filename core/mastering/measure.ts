@@ -53,77 +53,103 @@ export function measure(samples: Int16Array, sampleRate: number, from = 0, to = 
   const count = to - from
   const step = Math.round(sampleRate * stepMs / 1000)
   const window = windowSamples(sampleRate)
-  const squares = weightedSquares(samples, sampleRate, from, to, step)
-  const levels = new Uint8Array(Math.ceil(count / window))
+  const windows = Math.ceil(count / window)
+  const levels = new Uint8Array(windows)
+  const peaks = new Uint16Array(windows)
   let energy = 0
   let peak = 0
   let peakSample = 0
   let clipped = 0
-  let before = 0
-  for (let index = 0; index < levels.length; index += 1) {
+  for (let index = 0; index < windows; index += 1) {
     const begin = from + index * window
     const end = Math.min(to, begin + window)
     let sum = 0
+    let highest = 0
+    let lowest = 0
     for (let i = begin; i < end; i += 1) {
-      const size = magnitude(samples[i]!)
-      sum += size * size
-      if (size > peak) {
-        peak = size
-        peakSample = i - from
-      }
-      if (size >= clippedAt && before >= clippedAt) clipped += 1
-      before = size
+      const sample = samples[i]!
+      sum += sample * sample
+      if (sample > highest) highest = sample
+      else if (sample < lowest) lowest = sample
     }
-    const power = sum / (fullScale * fullScale)
+    const largest = Math.max(highest, -lowest)
+    peaks[index] = largest
+    if (largest >= clippedAt) clipped += clippedIn(samples, Math.max(begin, from + 1), end)
+    if (largest > peak) {
+      peak = largest
+      peakSample = firstOf(samples, largest, begin) - from
+    }
+    const power = sum / fullPower
     energy += power
     levels[index] = levelOf(power / (end - begin))
   }
-  return { sampleRate, sampleCount: count, energy, samplePeak: peak / fullScale, truePeak: truePeakOf(samples, from, to, peak), peakSample, clipped, steps: squares, levels }
+  const truePeak = truePeakOf(samples, from, to, window, peaks, peak)
+  return { sampleRate, sampleCount: count, energy, samplePeak: peak / fullScale, truePeak, peakSample, clipped, steps: weightedSquares(samples, sampleRate, from, to, step), levels }
+}
+
+const fullPower = fullScale * fullScale
+
+/** Samples at full scale that follow another one there. */
+function clippedIn(samples: Int16Array, from: number, to: number): number {
+  let clipped = 0
+  for (let i = from; i < to; i += 1) if (magnitude(samples[i]!) >= clippedAt && magnitude(samples[i - 1]!) >= clippedAt) clipped += 1
+  return clipped
+}
+
+function firstOf(samples: Int16Array, size: number, from: number): number {
+  let at = from
+  while (magnitude(samples[at]!) !== size) at += 1
+  return at
 }
 
 function levelOf(power: number): number {
   return power <= 0 ? 255 : Math.min(254, Math.max(0, Math.round(-10 * Math.log10(power) / levelStepDb)))
 }
 
-/** Mean squares of K-weighted samples in each whole step. Both filters are written out: called for every sample, they would take ten times as long. */
+/** Below this a step is silence, in which the filters die away to numbers that processors are slow with: they begin anew. */
+const silentPower = 1e-9
+
+/** Mean squares of K-weighted samples in each whole step. Both filters are written out, with numbers of their own: called for every sample, or with objects, they would take many times as long. */
 function weightedSquares(samples: Int16Array, sampleRate: number, from: number, to: number, step: number): Float32Array {
-  const [p, q] = kWeighting(sampleRate)
+  const [{ b0, b1, b2, a1, a2 }, { b1: d1, b2: d2, a1: c1, a2: c2 }] = kWeighting(sampleRate)
   const means = new Float32Array(Math.floor((to - from) / step))
   let p1 = 0
   let p2 = 0
   let q1 = 0
   let q2 = 0
-  let sum = 0
-  let left = step
-  let index = 0
-  for (let i = 0; i < to; i += 1) {
-    const sample = samples[i]! / fullScale
-    const shelved = p.b0 * sample + p1
-    p1 = p.b1 * sample - p.a1 * shelved + p2
-    p2 = p.b2 * sample - p.a2 * shelved
-    const heard = q.b0 * shelved + q1
-    q1 = q.b1 * shelved - q.a1 * heard + q2
-    q2 = q.b2 * shelved - q.a2 * heard
-    // In silence the filters die away to numbers that processors are slow with.
-    if (sample === 0 && heard * heard < 1e-30) p1 = p2 = q1 = q2 = 0
-    if (i < from) continue
-    sum += heard * heard
-    left -= 1
-    if (left === 0) {
-      means[index] = sum / step
-      index += 1
-      sum = 0
-      left = step
+  let begin = 0
+  // What is before only brings the filters into their state.
+  for (let index = -1; index < means.length; index += 1) {
+    const end = from + (index + 1) * step
+    let sum = 0
+    for (let i = begin; i < end; i += 1) {
+      const sample = samples[i]!
+      const shelved = b0 * sample + p1
+      p1 = b1 * sample - a1 * shelved + p2
+      p2 = b2 * sample - a2 * shelved
+      const heard = shelved + q1
+      q1 = d1 * shelved - c1 * heard + q2
+      q2 = d2 * shelved - c2 * heard
+      sum += heard * heard
     }
+    if (sum < silentPower) p1 = p2 = q1 = q2 = 0
+    if (index >= 0) means[index] = sum / step / fullPower
+    begin = end
   }
   return means
 }
 
 /** Between samples nothing is looked for where they are much smaller than the largest: what lies between them is no half as large again in speech. */
-function truePeakOf(samples: Int16Array, from: number, to: number, samplePeak: number): number {
+const betweenFactor = 1.5
+
+function truePeakOf(samples: Int16Array, from: number, to: number, window: number, peaks: Uint16Array, samplePeak: number): number {
   let peak = samplePeak
-  for (let i = from; i < to; i += 1) {
-    if (magnitude(samples[i]!) * 1.5 > peak && isTop(samples, i)) peak = Math.max(peak, truePeakAt(samples, i))
+  for (let index = 0; index < peaks.length; index += 1) {
+    if (peaks[index]! * betweenFactor <= peak) continue
+    const end = Math.min(to, from + (index + 1) * window)
+    for (let i = from + index * window; i < end; i += 1) {
+      if (magnitude(samples[i]!) * betweenFactor > peak && isTop(samples, i)) peak = Math.max(peak, truePeakAt(samples, i))
+    }
   }
   return peak / fullScale
 }
