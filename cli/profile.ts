@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises'
 import { Ajv } from 'ajv'
-import { namePatternProblem, type DeliveryProfile } from '#core/delivery/profile'
+import { profileProblem, type DeliveryProfile } from '#core/delivery/profile'
 import { fileOfProfile, profileFileSchema, profileOfFile, type ProfileFile } from '#core/delivery/profile-file'
 import { defaultProfile, profileNames, profiles, type ProfileName } from '#core/delivery/profiles'
 import { fail } from '#core/problem'
@@ -43,7 +43,7 @@ async function profileBy(nameOrPath: string | undefined): Promise<DeliveryProfil
     fail('profile-wrong', `${place} ${error?.message}${detail}. See docs/formats.md.`, nameOrPath)
   }
   const profile = profileOfFile(value)
-  const problem = namePatternProblem(profile.namePattern)
+  const problem = profileProblem(profile)
   if (problem !== null) fail('profile-wrong', problem, nameOrPath)
   return profile
 }

@@ -14,12 +14,14 @@ import { prepareFolder } from './out-folder'
 import { sheetFor, warn } from './plan'
 import { openProfile, type ProfileFlags } from './profile'
 import { openSounds } from './sounds'
+import { openWork, type WorkFlags } from './work'
 import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
-export async function read(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & { out: string, strict?: boolean, json?: boolean }): Promise<void> {
+export async function read(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & WorkFlags & { out: string, strict?: boolean, json?: boolean }): Promise<void> {
   const document = await openDocument(file, flags)
   const { script } = document
   const profile = await openProfile(flags)
+  const work = await openWork(script, flags)
   const engines = openVoices()
   try {
     const casting = await openCasting(engines, script, flags)
@@ -47,9 +49,9 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & Profi
 
     const finished = await FinishedFiles.open(cache.folder)
     const spoken = ready.flatMap(planned => planned.score.utterances)
-    const delivered = await withMending(spoken, cache.library, engines, () => deliver(ready, script, profile, cache.library, { storage: cache.storage, folder }, {
+    const delivered = await withMending(spoken, cache.library, engines, () => deliver(ready, work, profile, cache.library, { storage: cache.storage, folder }, {
       of: sheet.length, trackRate, production: { sample, beforeDb: null },
-      pieces: cache.storage,
+      pieces: cache.storage, cover: work.picture,
       earlier: fingerprint => finished.find(fingerprint),
       onFile: async made => {
         await finished.add(made.fingerprint, resolve(folder, made.name), made)

@@ -6,6 +6,7 @@ import PQueue from 'p-queue'
 import { layTrack } from '#core/audio/track'
 import { judgeFile, type FileLevels, type Finding } from '#core/delivery/conformance'
 import { checksums, checksumsName, manifestName, playlist, playlistName } from '#core/delivery/lists'
+import { codecOf } from '#core/delivery/formats'
 import { manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { gainFor } from '#core/mastering/gain'
@@ -17,10 +18,11 @@ import { takesOf, withKnown } from '#core/takes/choose'
 import { takeLoader, type TakeLibrary } from '#takes/library'
 import type { FileStorage } from '#takes/storage'
 import { encoderName } from './ffmpeg'
+import type { CoverPicture } from './formats/format'
 import { PieceEncoder } from './piece-encoder'
 import { PieceStore } from './piece-store'
 import { productionLevel } from './production-level'
-import { deliveredSamples, encoderProblem, gridOf, PieceDamagedError, pressTrack, writeFile, type KnownGains, type Press, type PressedFile } from './press-track'
+import { chaptersIn, deliveredSamples, encoderProblem, gridOf, PieceDamagedError, pressTrack, writeFile, type KnownGains, type Press, type PressedFile } from './press-track'
 
 export interface DeliveredFile extends ManifestFile {
   readonly bytes: number
@@ -49,6 +51,8 @@ export interface FinishedFile {
 }
 
 export interface DeliverOptions {
+  /** The picture on the cover of the work. */
+  readonly cover?: CoverPicture | null
   /** Where encoded pieces are kept. */
   readonly pieces: FileStorage
   /** The gain (dB) that a file had when it was made last: it stays while the level is within its tolerance. */
@@ -133,11 +137,11 @@ async function makeFile(
   const made = await takenOver(await options.earlier?.(fingerprint) ?? null, name, place)
     ?? await pressed(async path => {
       const pressedFile = await pressTrack(grid, profile, takeLoader(library, records, sounds, options.trackRate), press, { productionDb: options.productionDb, beforeDb: await options.gainBefore?.(file) ?? null })
-      await writeFile(pressedFile, tags, press.store, path)
+      await writeFile(pressedFile, { tags, chapters: chaptersIn(grid, file.chapters), cover: options.cover ?? null }, profile, press.store, path)
       await options.onPieces?.(pressedFile.pieces.map(({ key }) => key))
       return pressedFile
     }, (bytes, { measures, levels }) => judgeFile({
-      name: file.name, bytes, measures, codec: 'mp3', channels: 1, isConstant: true, sampleRate: profile.sampleRate, bitRateKbps: profile.bitRateKbps,
+      name: file.name, bytes, measures, codec: codecOf(profile), channels: profile.channels, bits: profile.bits, isConstant: null, sampleRate: profile.sampleRate, bitRateKbps: profile.bitRateKbps,
       track: { number: tags.track, of: tags.trackCount }, title: tags.title,
     }, profile, levels), file.name, name, place)
   return {

@@ -6,12 +6,13 @@ import { promisify } from 'node:util'
 import { combined, measure, type Measure } from '#core/mastering/measure'
 import type { ExaminedFile } from '#core/delivery/conformance'
 import { fail } from '#core/problem'
+import { channelOf } from './channels'
 import { guarded } from './ffmpeg'
 import { mp3Frame } from './formats/mp3'
 
 /** What is asked of ffprobe. */
 interface Probed {
-  readonly streams: readonly { readonly codec_name?: string, readonly sample_rate?: string, readonly channels?: number, readonly bit_rate?: string, readonly tags?: Readonly<Record<string, string>> }[]
+  readonly streams: readonly { readonly codec_name?: string, readonly sample_rate?: string, readonly channels?: number, readonly bit_rate?: string, readonly bits_per_sample?: number, readonly bits_per_raw_sample?: string, readonly tags?: Readonly<Record<string, string>> }[]
   readonly format: { readonly format_name: string, readonly bit_rate?: string, readonly tags?: Readonly<Record<string, string>> }
 }
 
@@ -29,6 +30,7 @@ export async function examineFile(path: string, name = basename(path)): Promise<
   const isMp3 = stream.codec_name === 'mp3' && format.format_name === 'mp3'
   return {
     name, bytes: (await stat(path)).size, codec: stream.codec_name, sampleRate, channels,
+    bits: Number(stream.bits_per_raw_sample ?? stream.bits_per_sample ?? 0) || null,
     bitRateKbps: Number.isFinite(bitRate) ? bitRate / 1000 : null,
     isConstant: isMp3 ? await hasOneBitRate(path) : null,
     track: trackOf(tags['track']), title: tags['title'] ?? null,
@@ -89,13 +91,6 @@ async function measureFile(path: string, name: string, sampleRate: number, chann
   if (left > 0) take(left)
   if (code !== 0 || measures.length === 0) fail('audio-unreadable', `${name} cannot be decoded to its end. Make it again.`, name)
   return measures
-}
-
-function channelOf(samples: Int16Array, channel: number, channels: number): Int16Array {
-  if (channels === 1) return samples
-  const one = new Int16Array(samples.length / channels)
-  for (let i = 0; i < one.length; i += 1) one[i] = samples[i * channels + channel]!
-  return one
 }
 
 /** Bytes of a file that are looked at together. */

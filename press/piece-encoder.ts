@@ -3,15 +3,12 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
 import { availableParallelism, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import PQueue from 'p-queue'
-import { measure } from '#core/mastering/measure'
+import type { SoundSettings } from '#core/delivery/formats'
+import { combined, measure, type Measure } from '#core/mastering/measure'
+import { channelOf } from './channels'
 import type { NewPiece } from './piece-store'
 import { EncoderLostError, runFfmpeg } from './ffmpeg'
-import { mp3Delay, mp3Frames, mp3FrameSamplesAt } from './formats/mp3'
-
-/** Frames that are encoded before a piece and thrown away, so that the encoder is in the state that it would have in the middle of a track. */
-export const preRollFrames = 12
-/** Frames after it, which the encoder looks ahead to. */
-export const postRollFrames = 3
+import { fileFormat } from './formats'
 
 /** A piece that is to be encoded. */
 export interface PieceJob {
@@ -23,13 +20,8 @@ export interface PieceJob {
   readonly frames: number
   /** Samples of it that belong to the file: the last frames of a file only give these out. */
   readonly samples: number
-}
-
-/** How the pieces are encoded. */
-export interface PieceFormat {
-  readonly bitRateKbps: number
-  /** Hz */
-  readonly sampleRate: number
+  /** The file ends with it. */
+  readonly isLast: boolean
 }
 
 /** Starting an encoder takes as long as encoding ten seconds: so many pieces share one. */
@@ -48,13 +40,13 @@ interface Waiting {
  * Encodes pieces of tracks, several to a process, with as many processes at once as there are processors; each piece with an encoder of its own. What an encoder gave is decoded again at once and measured.
  */
 export class PieceEncoder {
-  readonly #format: PieceFormat
+  readonly #settings: SoundSettings
   readonly #queue: PQueue
   #waiting: Waiting[] = []
   #timer: NodeJS.Timeout | null = null
 
-  constructor(format: PieceFormat, parallel = availableParallelism()) {
-    this.#format = format
+  constructor(settings: SoundSettings, parallel = availableParallelism()) {
+    this.#settings = settings
     this.#queue = new PQueue({ concurrency: parallel })
   }
 
@@ -78,8 +70,8 @@ export class PieceEncoder {
   async #encodeTogether(together: readonly Waiting[]): Promise<void> {
     try {
       const jobs = together.map(({ job }) => job)
-      const pieces = await encodePieces(jobs, this.#format).catch((error: unknown) => {
-        if (error instanceof EncoderLostError) return encodePieces(jobs, this.#format)
+      const pieces = await encodePieces(jobs, this.#settings).catch((error: unknown) => {
+        if (error instanceof EncoderLostError) return encodePieces(jobs, this.#settings)
         throw error
       })
       together.forEach(({ done }, index) => done(pieces[index]!))
@@ -89,10 +81,17 @@ export class PieceEncoder {
   }
 }
 
-async function encodePieces(jobs: readonly PieceJob[], { bitRateKbps, sampleRate }: PieceFormat): Promise<NewPiece[]> {
+async function encodePieces(jobs: readonly PieceJob[], settings: SoundSettings): Promise<NewPiece[]> {
+  const { sampleRate, channels } = settings
+  const { frameSamples, preRollFrames, decodedDelay, endsExactly, encoding, decoding, cut } = fileFormat(settings)
   const folder = await mkdtemp(join(tmpdir(), 'quill-pieces-'))
   const path = (index: number, extension: string): string => join(folder, `${index}.${extension}`)
   const each = <T>(make: (index: number) => readonly T[]): T[] => jobs.flatMap((_, index) => [...make(index)])
+  const filters = ({ isLast, samples }: PieceJob): string => [
+    `aresample=${sampleRate}`,
+    ...(channels === 2 ? ['pan=stereo|c0=c0|c1=c0'] : []),
+    ...(endsExactly && isLast ? [`atrim=end_sample=${preRollFrames * frameSamples + samples}`] : []),
+  ].join(',')
   try {
     const limited: NewPiece['limited'][] = []
     for (const [index, job] of jobs.entries()) {
@@ -102,22 +101,20 @@ async function encodePieces(jobs: readonly PieceJob[], { bitRateKbps, sampleRate
     }
     await run([
       ...each(index => ['-f', 'f32le', '-ar', String(jobs[index]!.trackRate), '-ac', '1', '-i', path(index, 'f32')]),
-      ...each(index => ['-map', `${index}:a`, '-ar', String(sampleRate), '-c:a', 'libmp3lame', '-b:a', `${bitRateKbps}k`, '-reservoir', '0', '-write_xing', '0', '-id3v2_version', '0', '-f', 'mp3', path(index, 'mp3')]),
-    ], jobs.map((_, index) => path(index, 'mp3')))
+      ...each(index => ['-map', `${index}:a`, '-af', filters(jobs[index]!), ...encoding, path(index, 'encoded')]),
+    ], jobs.map((_, index) => path(index, 'encoded')))
     await run([
-      ...each(index => ['-f', 'mp3', '-i', path(index, 'mp3')]),
+      ...each(index => [...decoding, '-i', path(index, 'encoded')]),
       ...each(index => ['-map', `${index}:a`, '-f', 's16le', path(index, 's16')]),
     ], jobs.map((_, index) => path(index, 's16')))
-    const frameSamples = mp3FrameSamplesAt(sampleRate)
     const pieces: NewPiece[] = []
     for (const [index, { frames, samples: count }] of jobs.entries()) {
-      const encoded = await readFile(path(index, 'mp3'))
-      const places = mp3Frames(encoded)
-      const bytes = encoded.subarray(places[preRollFrames]!, places[preRollFrames + frames]!)
+      const bytes = cut(await readFile(path(index, 'encoded')), preRollFrames, frames)
       const decoded = await readFile(path(index, 's16'))
       const samples = new Int16Array(decoded.buffer, decoded.byteOffset, decoded.length >> 1)
-      const first = preRollFrames * frameSamples + mp3Delay
-      pieces.push({ bytes, frames, limited: limited[index]!, measure: measure(samples, sampleRate, first, first + count) })
+      const first = preRollFrames * frameSamples + decodedDelay
+      const measures = Array.from({ length: channels }, (_, channel): Measure => measure(channelOf(samples, channel, channels), sampleRate, first, first + count))
+      pieces.push({ bytes, frames, limited: limited[index]!, measure: combined(measures) })
     }
     return pieces
   } finally {

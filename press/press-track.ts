@@ -1,24 +1,23 @@
-import { createWriteStream } from 'node:fs'
-import { pipeline } from 'node:stream/promises'
 import { figuresOf, type FileLevels } from '#core/delivery/conformance'
 import { renderTrack, type Track } from '#core/audio/track'
-import type { DeliveryProfile } from '#core/delivery/profile'
+import type { SoundSettings } from '#core/delivery/formats'
+import { countsTwice, type DeliveryProfile } from '#core/delivery/profile'
 import { hash } from '#core/hash'
 import { gainFor } from '#core/mastering/gain'
 import { master, type Mastering } from '#core/mastering/master'
 import { levelsOf, measure, type Measure } from '#core/mastering/measure'
 import { fail } from '#core/problem'
 import { onGrid, type GridTrack, type Stretch } from '#core/runsheet/grid'
-import type { FileTags } from '#core/runsheet/run-sheet'
+import type { ChapterStart, FileTags } from '#core/runsheet/run-sheet'
 import { windowOf } from '#core/runsheet/window'
 import { EncoderLostError } from './ffmpeg'
-import { mp3Delay, mp3FrameSamplesAt, mp3Info, mp3LossDb } from './formats/mp3'
-import { postRollFrames, preRollFrames, type PieceEncoder } from './piece-encoder'
+import { fileFormat } from './formats'
+import type { CoverPicture, FileChapter } from './formats/format'
+import type { PieceEncoder } from './piece-encoder'
 import type { EncodedPiece, PieceStore } from './piece-store'
-import { id3Tags } from './tags'
 
 /** Part of every key: another one makes all pieces anew. */
-const pieceRevision = 1
+const pieceRevision = 2
 
 /** A file is levelled again when encoding has moved it out of its tolerance, so often at most. */
 const mostRounds = 3
@@ -51,8 +50,9 @@ export interface PressedFile {
 }
 
 /** The track of a file as it is encoded: its pieces on the frames of the encoder. */
-export function gridOf(track: Track, { sampleRate, headMs }: DeliveryProfile): GridTrack {
-  return onGrid(track, { frameSamples: mp3FrameSamplesAt(sampleRate), sampleRate, headMs })
+export function gridOf(track: Track, profile: DeliveryProfile): GridTrack {
+  const { sampleRate, headMs } = profile
+  return onGrid(track, { frameSamples: fileFormat(profile).frameSamples, sampleRate, headMs })
 }
 
 /** Gains to begin with, dB. */
@@ -68,7 +68,7 @@ export interface KnownGains {
  */
 export async function pressTrack({ track, stretches }: GridTrack, profile: DeliveryProfile, load: Load, press: Press, { beforeDb, productionDb }: KnownGains): Promise<PressedFile> {
   const { target } = profile
-  const measured = async (): Promise<number> => target === null ? 0 : gainFor(levelOf(await measureTrack(track, stretches, load), profile), target, beforeDb)
+  const measured = async (): Promise<number> => target === null ? 0 : gainFor(levelOf(await measureTrack(track, stretches, load), profile, countsTwice(profile)), target, beforeDb)
   let gainDb = productionDb ?? beforeDb ?? await measured()
   for (let round = 1; ; round += 1) {
     const pieces = await Promise.all(stretches.map((stretch, index) => pressPiece(track, stretch, index === stretches.length - 1, gainDb, profile, load, press)))
@@ -88,14 +88,15 @@ function isWithinLimits(levelDb: number, { target, limits }: DeliveryProfile): b
   return span !== null && levelDb >= (span.least ?? -Infinity) && levelDb <= (span.most ?? Infinity)
 }
 
-function levelOf(measures: readonly Measure[], { target, dualMono }: DeliveryProfile): number {
+/** Of a file that is made, or of its track, which has one channel. */
+function levelOf(measures: readonly Measure[], { target, ...profile }: DeliveryProfile, dualMono = profile.dualMono && profile.channels === 1): number {
   const { rmsDb, integratedDb } = levelsOf(measures, { dualMono })
   return target?.measure === 'integrated' ? integratedDb : rmsDb
 }
 
 function fileLevels(pieces: readonly PressedPiece[], measures: readonly Measure[], gainDb: number, profile: DeliveryProfile): FileLevels {
   return {
-    gainDb, ...figuresOf({ measures, sampleRate: profile.sampleRate }, profile),
+    gainDb, ...figuresOf({ measures, sampleRate: profile.sampleRate, channels: profile.channels }, profile),
     limited: {
       count: pieces.reduce((sum, { piece }) => sum + piece.limited.count, 0),
       mostDb: pieces.reduce((most, { piece }) => Math.max(most, piece.limited.mostDb), 0),
@@ -128,20 +129,21 @@ export async function rendered(stretches: AsyncIterable<Int16Array>, length: num
 export function deliveredSamples({ track: { sampleRate }, stretches }: GridTrack, profile: DeliveryProfile): number {
   const last = stretches.at(-1)!
   const before = stretches.slice(0, -1).reduce((frames, stretch) => frames + stretch.frames, 0)
-  return before * mp3FrameSamplesAt(profile.sampleRate) + Math.ceil((last.endSample - last.startSample) * profile.sampleRate / sampleRate)
+  return before * fileFormat(profile).frameSamples + Math.ceil((last.endSample - last.startSample) * profile.sampleRate / sampleRate)
 }
 
 async function pressPiece(track: Track, { startSample, endSample, frames }: Stretch, isLast: boolean, gainDb: number, profile: DeliveryProfile, load: Load, { encoder, store, encoderName, making }: Press): Promise<PressedPiece> {
-  const frameSamples = mp3FrameSamplesAt(profile.sampleRate)
+  const { frameSamples, preRollFrames, postRollFrames, delay } = fileFormat(profile)
   const inTrack = (count: number): number => Math.round(count * frameSamples * track.sampleRate / profile.sampleRate)
   const samples = isLast ? Math.ceil((endSample - startSample) * profile.sampleRate / track.sampleRate) : frames * frameSamples
   // What the decoder still holds back at the end takes frames of its own.
-  const allFrames = isLast ? Math.ceil((mp3Delay + samples) / frameSamples) : frames
+  const allFrames = isLast ? Math.ceil((delay + samples) / frameSamples) : frames
   const window = windowOf(track, startSample - inTrack(preRollFrames), Math.max(endSample, startSample + inTrack(allFrames)) + inTrack(postRollFrames))
-  const { bitRateKbps, sampleRate, ceilingDb } = profile
-  const key = hash([pieceRevision, encoderName, { bitRateKbps, sampleRate, ceilingDb }, gainDb, allFrames, window])
+  const { format, bitRateKbps, bits, sampleRate, channels, ceilingDb } = profile
+  const settings: SoundSettings = { format, bitRateKbps, bits, sampleRate, channels }
+  const key = hash([pieceRevision, encoderName, settings, ceilingDb, gainDb, allFrames, isLast ? samples : null, window])
   const make = async (): Promise<EncodedPiece> => await store.find(key) ?? store.put(key, await encoder.encode({
-    trackRate: track.sampleRate, frames: allFrames, samples,
+    trackRate: track.sampleRate, frames: allFrames, samples, isLast,
     render: async () => {
       const { samples: levelled, limited: { places, mostDb } } = master(await rendered(renderTrack(window, load), window.sampleCount), track.sampleRate, masteringFor(profile, gainDb))
       const first = inTrack(preRollFrames)
@@ -157,27 +159,41 @@ async function pressPiece(track: Track, { startSample, endSample, frames }: Stre
 const encodingMovesDb = 0.5
 
 /** What is done to a file that is to have a gain when it is decoded: the encoder takes something away. */
-export function masteringFor({ bitRateKbps, ceilingDb }: DeliveryProfile, gainDb: number): Mastering {
-  const lossDb = mp3LossDb(bitRateKbps)
+export function masteringFor(profile: DeliveryProfile, gainDb: number): Mastering {
+  const { ceilingDb } = profile
+  const { lossDb } = fileFormat(profile)
   return { gainDb: gainDb + lossDb, ceilingDb: ceilingDb === null ? null : ceilingDb + lossDb - encodingMovesDb }
 }
 
+/** What is written into a file besides its sound. */
+export interface FileLabels {
+  readonly tags: FileTags
+  readonly chapters: readonly FileChapter[]
+  readonly cover: CoverPicture | null
+}
+
+/** Where the chapters of a file begin and end in it: the first with the file, the others with what is first heard of them. */
+export function chaptersIn({ track: { timeline, sampleRate, sampleCount } }: GridTrack, starts: readonly ChapterStart[]): FileChapter[] {
+  const inMs = (samples: number): number => samples * 1000 / sampleRate
+  const begins = starts.map(({ from }, index) => index === 0 ? 0 : inMs(timeline[from]!.leadSample))
+  return starts.map(({ title }, index) => ({ title, startMs: begins[index]!, endMs: begins[index + 1] ?? inMs(sampleCount) }))
+}
+
 /** Puts a file together from its pieces. A piece that is damaged is removed, and the promise rejects with `PieceDamagedError`. */
-export async function writeFile({ pieces, sampleCount }: PressedFile, tags: FileTags, store: PieceStore, path: string): Promise<void> {
-  const frames = pieces.reduce((sum, { piece }) => sum + piece.frames, 0)
-  const bytes = pieces.reduce((sum, { piece }) => sum + piece.length, 0)
-  await pipeline(async function* () {
-    yield id3Tags(tags)
-    for (const [index, { key, piece }] of pieces.entries()) {
-      const read = await store.frames(key, piece)
-      if (read === null) {
-        await store.remove(key)
-        throw new PieceDamagedError(key)
-      }
-      if (index === 0) yield mp3Info({ first: read, frames, bytes, sampleCount })
-      yield read
+export async function writeFile({ pieces, sampleCount }: PressedFile, labels: FileLabels, settings: SoundSettings, store: PieceStore, path: string): Promise<void> {
+  const sum = (value: (piece: EncodedPiece) => number): number => pieces.reduce((total, { piece }) => total + value(piece), 0)
+  await fileFormat(settings).write({ ...labels, pieces: whole(pieces, store), frames: sum(piece => piece.frames), bytes: sum(piece => piece.length), sampleCount }, path)
+}
+
+async function* whole(pieces: readonly PressedPiece[], store: PieceStore): AsyncGenerator<Buffer> {
+  for (const { key, piece } of pieces) {
+    const read = await store.frames(key, piece)
+    if (read === null) {
+      await store.remove(key)
+      throw new PieceDamagedError(key)
     }
-  }, createWriteStream(path))
+    yield read
+  }
 }
 
 /** An encoded piece was damaged on the disk and is gone; it can be made again. */

@@ -1,5 +1,5 @@
 import { applyGain, msToSamples } from '#core/audio/pcm'
-import type { DeliveryProfile } from '#core/delivery/profile'
+import { countsTwice, type DeliveryProfile } from '#core/delivery/profile'
 import { levelsOf, measure, type Measure } from '#core/mastering/measure'
 import type { LevelSample } from '#core/runsheet/level-sample'
 
@@ -10,7 +10,7 @@ const restMs = 400
  * The level of a production before it is mastered, by a sample of its takes at a rate (Hz): loudness (LUFS), or RMS (dBFS) with the rests and margins of its files. Null where there is nothing to
  * measure. `load` gives null for a take that does not count. Rejects like `load`.
  */
-export async function productionLevel({ takes, speechShare }: LevelSample, { target, dualMono }: DeliveryProfile, load: (take: string) => Promise<Int16Array | null>, sampleRate: number): Promise<number | null> {
+export async function productionLevel({ takes, speechShare }: LevelSample, { target, ...profile }: DeliveryProfile, load: (take: string) => Promise<Int16Array | null>, sampleRate: number): Promise<number | null> {
   const measures: Measure[] = []
   let [energy, speech] = [0, 0]
   for (const { take, gainDb, times } of takes) {
@@ -24,5 +24,5 @@ export async function productionLevel({ takes, speechShare }: LevelSample, { tar
     speech += samples.length * times
   }
   if (target === null || energy === 0) return null
-  return target.measure === 'integrated' ? levelsOf(measures, { dualMono }).integratedDb : 10 * Math.log10(energy / speech * speechShare)
+  return target.measure === 'integrated' ? levelsOf(measures, { dualMono: countsTwice(profile) }).integratedDb : 10 * Math.log10(energy / speech * speechShare)
 }

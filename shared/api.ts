@@ -2,6 +2,7 @@ import type { Choices, Split } from '#core/manuscript/choices'
 import type { ComparedState } from '#core/manuscript/compare'
 import type { DropKind, LanguageSource, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
 import type { FileLevels, Finding } from '#core/delivery/conformance'
+import type { WorkCover, WorkDetails } from '#core/delivery/details'
 import type { ProfileName } from '#core/delivery/profiles'
 import type { Problem } from '#core/problem'
 import type { Casting, EngineId, Engines } from '#core/score/cast'
@@ -353,6 +354,8 @@ export interface DeliveryDesk {
   readonly split: FileSplit
   /** It is the edition's, not the profile's. */
   readonly isOwnSplit: boolean
+  readonly details: WorkDetails
+  readonly cover: WorkCover | null
   /** Levels of headings that files can begin at. */
   readonly levels: readonly number[]
   /** How many marks are set by hand. */

@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts'
+import { discPattern, yearPattern } from '#core/delivery/details'
 import { fileSplitSchema } from '#core/delivery/profile-file'
 import { profileNames } from '#core/delivery/profiles'
 import type { FileSplit } from '#core/delivery/file-split'
@@ -237,6 +238,19 @@ export interface HearRequest {
   readonly passages: readonly Omit<WholePassage, 'id'>[]
 }
 
+const detailText = { type: 'string', maxLength: 300, pattern: wholeText } as const
+const detailsSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['narrator', 'year', 'genre', 'disc', 'comment', 'copyright'],
+  properties: {
+    narrator: detailText, genre: detailText, copyright: detailText,
+    comment: { type: 'string', maxLength: 4000, pattern: wholeText },
+    year: { type: 'string', pattern: yearPattern },
+    disc: { type: 'string', pattern: discPattern },
+  },
+} as const
+
 export const editionSchema = {
   type: 'object',
   additionalProperties: false,
@@ -247,6 +261,7 @@ export const editionSchema = {
     language,
     namePattern: { type: 'string', minLength: 8, maxLength: 120, pattern: wholeText },
     profile: { enum: profileNames },
+    details: detailsSchema,
     houseStyleId: uuid,
   },
 } as const

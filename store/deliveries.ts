@@ -2,6 +2,7 @@ import { Op, type InferCreationAttributes } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { samplesToMs } from '#core/audio/pcm'
 import type { FileLevels, Finding } from '#core/delivery/conformance'
+import { bytesPerSecond } from '#core/delivery/formats'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
 import { levelSample } from '#core/runsheet/level-sample'
@@ -29,6 +30,7 @@ type DamageOf = (deliveryId: string, file: DeliveryFileRow) => Promise<FileDamag
 /** The run sheet with the state of each file, and the deliveries made so far, newest first. */
 export async function deliveryDesk(database: Database, loaded: LoadedEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
   const { id: editionId, namePattern, profile, split } = loaded.edition
+  const { details, cover } = workOf(loaded)
   const sheet = await keptSheet(database, loaded)
   const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']], limit: mostDeliveries })
   const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, attributes: { exclude: ['sentences'] }, order: [['number', 'ASC']] })
@@ -49,7 +51,7 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
   }
   return {
     rows: sheet.map(file => sheetRow(file, ownProfile, newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, namePattern, profile,
-    split: ownProfile.split, isOwnSplit: (split ?? null) !== null, levels: levelsIn(sheet), marks: (await marksOf(database, editionId)).size,
+    split: ownProfile.split, isOwnSplit: (split ?? null) !== null, details, cover, levels: levelsIn(sheet), marks: (await marksOf(database, editionId)).size,
   }
 }
 
@@ -78,7 +80,7 @@ function sheetRow(file: SheetFile, profile: DeliveryProfile, delivered: Delivery
     key: file.key, number: file.number, label: file.label, name: file.name, title: file.title, partId: part.id, parts: partsLabel(file.parts),
     passageId: passage.id, beginsPassage: file.beginsPassage,
     passages: file.spans.reduce((sum, span) => sum + new Set(span.units.map(unit => unit.passage)).size, 0),
-    durationMs, exact: missing === 0, bytes: Math.round(durationMs * profile.bitRateKbps / 8), missing,
+    durationMs, exact: missing === 0, bytes: Math.round(durationMs / 1000 * bytesPerSecond(profile)), missing,
     state: missing > 0 && delivered === undefined ? 'notRead' : settled,
     levels: settled === 'delivered' ? delivered!.levels : null, findings: settled === 'delivered' ? delivered!.findings : null,
   }
@@ -123,8 +125,8 @@ export async function startDelivery(database: Database, index: TakeIndex, scored
     }, { transaction })
     // One by one: each can be as long as a book.
     for (const file of sheet) {
-      const { key, number, name, title, parts, sound, score, references } = heardFile(file, profile)
-      await DeliveryOrderRow.create({ deliveryId, key, number, name, title, parts: [...parts], sound, heard: { score: withoutWriting(score), references } }, { transaction })
+      const { key, number, name, title, parts, sound, chapters, score, references } = heardFile(file, profile)
+      await DeliveryOrderRow.create({ deliveryId, key, number, name, title, parts: [...parts], sound, chapters, heard: { score: withoutWriting(score), references } }, { transaction })
     }
     await postEvent(database, editionId, { kind: 'delivery', deliveryId }, transaction)
   })
@@ -144,7 +146,7 @@ function withoutWriting(score: CastScore): CastScore {
 /** The files that a delivery is to make, as they were ordered. */
 export async function orderedFiles(deliveryId: string): Promise<RunSheetFile[]> {
   const rows = await DeliveryOrderRow.findAll({ where: { deliveryId }, order: [['number', 'ASC']] })
-  return rows.map(({ key, number, name, title, parts, sound, heard }) => ({ key, number, name, title, parts, sound, ...heard }))
+  return rows.map(({ key, number, name, title, parts, sound, chapters, heard }) => ({ key, number, name, title, parts, sound, chapters, ...heard }))
 }
 
 /** The deliveries that this worker was making when it ended. */

@@ -1,6 +1,7 @@
 import { generateNKeysBetween } from 'fractional-indexing'
 import { Op, QueryTypes, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
+import type { WorkCover, WorkDetails } from '#core/delivery/details'
 import { defaultProfile, type ProfileName } from '#core/delivery/profiles'
 import { isLanguageTag, notALanguage } from '#core/language/tag'
 import type { Choices } from '#core/manuscript/choices'
@@ -267,6 +268,9 @@ export interface EditionChange {
   readonly language?: string
   readonly namePattern?: string
   readonly profile?: ProfileName
+  readonly details?: WorkDetails
+  /** Null for none. */
+  readonly cover?: WorkCover | null
   readonly houseStyleId?: string
   readonly casting?: Casting
   /** Whose casting it is; the narrator's without. */
@@ -276,13 +280,15 @@ export interface EditionChange {
 export async function changeEdition(database: Database, editionId: string, change: EditionChange): Promise<void> {
   const { edition, roles } = await loadEdition(editionId)
   await database.sequelize.transaction(async transaction => {
-    const { title, author, language, namePattern, profile, houseStyleId, casting, roleId } = change
+    const { title, author, language, namePattern, profile, details, cover, houseStyleId, casting, roleId } = change
     if (title !== undefined || author !== undefined) {
       await ProductionRow.update({ ...(title === undefined ? {} : { title }), ...(author === undefined ? {} : { author }) }, { where: { id: edition.productionId }, transaction })
     }
     if (language !== undefined) await edition.update({ language }, { transaction })
     if (namePattern !== undefined) await edition.update({ namePattern }, { transaction })
     if (profile !== undefined) await edition.update({ profile }, { transaction })
+    if (details !== undefined) await edition.update({ details }, { transaction })
+    if (cover !== undefined) await edition.update({ cover }, { transaction })
     if (houseStyleId !== undefined) await useHouseStyle(edition, houseStyleId, transaction)
     if (casting !== undefined) await CastingRow.update(casting, { where: { editionId, roleId: roleId ?? roles[0]!.id }, transaction })
     await touch(database, edition, transaction)

@@ -23,6 +23,7 @@ import { editions } from './migrations/020-editions'
 import { roleIds } from './migrations/021-role-ids'
 import { pieces } from './migrations/022-pieces'
 import { divisions } from './migrations/023-divisions'
+import { labels } from './migrations/024-labels'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -49,6 +50,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['021-role-ids', roleIds],
   ['022-pieces', pieces],
   ['023-divisions', divisions],
+  ['024-labels', labels],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

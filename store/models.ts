@@ -4,6 +4,8 @@ import type { Manuscript } from '#core/manuscript/manuscript'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { ManifestSentence } from '#core/delivery/manifest'
+import type { WorkCover, WorkDetails } from '#core/delivery/details'
+import type { ChapterStart } from '#core/runsheet/run-sheet'
 import type { ProfileName } from '#core/delivery/profiles'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
@@ -59,6 +61,9 @@ export class EditionRow extends Row<EditionRow> {
   declare profile: CreationOptional<ProfileName>
   /** How its script is divided into files; null for the way of the profile. */
   declare split: CreationOptional<FileSplit | null>
+  /** What its tags say; null for nothing yet. */
+  declare details: CreationOptional<WorkDetails | null>
+  declare cover: CreationOptional<WorkCover | null>
   /** What was chosen at its intake; null for one that was made before choices were kept. */
   declare choices: CreationOptional<Choices | null>
   /** Digest of the request that it was made from. */
@@ -236,6 +241,9 @@ export class DeliveryRow extends Row<DeliveryRow> {
   declare title: string
   declare author: string | null
   declare language: string
+  /** Null for one of an earlier version. */
+  declare details: WorkDetails | null
+  declare cover: WorkCover | null
   declare fileCount: number
   /** Files of the whole run sheet. */
   declare sheetCount: number
@@ -259,6 +267,7 @@ export class DeliveryOrderRow extends Row<DeliveryOrderRow> {
   declare title: string
   declare parts: readonly number[]
   declare sound: string
+  declare chapters: readonly ChapterStart[]
   declare heard: HeardFile
 }
 
@@ -308,7 +317,7 @@ export function defineModels(sequelize: Sequelize): void {
   ProductionRow.init({ id: id(), title: text(), author: optionalText(), createdAt: now(), changedAt: now() }, { ...common, tableName: 'productions' })
   EditionRow.init({
     id: id(), productionId: uuid(), manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid(),
-    language: text(), namePattern: text(), profile: { ...text(), defaultValue: 'book' }, split: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
+    language: text(), namePattern: text(), profile: { ...text(), defaultValue: 'book' }, split: optionalJson(), details: optionalJson(), cover: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
   }, { ...common, tableName: 'editions' })
   PartRow.init({
     id: id(), editionId: uuid(), rank: text(), kind: text(), label: text(),
@@ -344,10 +353,10 @@ export function defineModels(sequelize: Sequelize): void {
   }, { ...common, tableName: 'reading_utterances' })
   DeliveryRow.init({
     id: id(), editionId: uuid(), number: integer(), state: state(), profile: json(), title: text(), author: optionalText(),
-    language: text(), fileCount: integer(), sheetCount: integer(), trackRate: integer(), levelSample: optionalJson(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
+    language: text(), details: optionalJson(), cover: optionalJson(), fileCount: integer(), sheetCount: integer(), trackRate: integer(), levelSample: optionalJson(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
   }, { ...common, tableName: 'deliveries' })
   DeliveryOrderRow.init({
-    deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, key: text(), name: text(), title: text(), parts: json(), sound: text(), heard: json(),
+    deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, key: text(), name: text(), title: text(), parts: json(), sound: text(), chapters: json(), heard: json(),
   }, { ...common, tableName: 'delivery_orders' })
   DeliveryFileRow.init({
     deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, key: optionalText(),

@@ -1,4 +1,5 @@
 import { samplesToMs } from '#core/audio/pcm'
+import { noDetails } from '#core/delivery/details'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { profiles, type ProfileName } from '#core/delivery/profiles'
 import { fail } from '#core/problem'
@@ -24,7 +25,7 @@ export function profileOf({ edition }: Pick<LoadedEdition, 'edition'>): Delivery
 }
 
 export function workOf({ production, edition }: Pick<LoadedEdition, 'edition' | 'production'>): DeliveredWork {
-  return { title: production.title, author: production.author, language: edition.language }
+  return { title: production.title, author: production.author, language: edition.language, details: edition.details ?? noDetails, cover: edition.cover ?? null }
 }
 
 /** The files that a delivery made now would have, by the lengths of takes that exist. */

@@ -29,11 +29,13 @@ export async function tidy(database: Database, storage: FileStorage, packs: Pack
   const pieces = await known(database, 'SELECT key AS name FROM pieces')
   const deliveries = await known(database, 'SELECT id AS name FROM deliveries')
   const documents = await known(database, 'SELECT sha256 AS name FROM manuscripts')
+  const covers = await known(database, 'SELECT cover->>\'sha256\' AS name FROM editions WHERE cover IS NOT NULL UNION SELECT cover->>\'sha256\' FROM deliveries WHERE cover IS NOT NULL')
   const takes = await storage.list(folders.takes)
   const packNames = new Set(takes.map(file => file.name))
   const left = [
     ...takes.filter(({ name }) => name.endsWith(sealMark) && !packNames.has(name.slice(0, -sealMark.length))),
     ...(await storage.list(folders.manuscripts)).filter(({ name }) => !documents.has(basename(name))),
+    ...(await storage.list(folders.covers)).filter(({ name }) => !covers.has(basename(name))),
     ...(await storage.list(folders.pieces)).filter(({ name }) => !pieces.has(basename(name))),
     ...(await storage.list(folders.deliveries)).filter(({ name }) => !deliveries.has(basename(dirname(name)))),
   ].filter(file => !isDraft(file)).map((file): Left => ({ storage, file }))

@@ -1,12 +1,15 @@
-import { asProblem, ProblemError, type Problem } from '#core/problem'
+import { asProblem, fail, ProblemError, type Problem } from '#core/problem'
+import { noDetails, type WorkCover } from '#core/delivery/details'
 import { deliver } from '#press/deliver'
+import type { CoverPicture } from '#press/formats/format'
 import { withMending } from '#reading/mend'
 import { endDelivery, finishedFile, gainOf, gainOfEdition, noteFile, orderedFiles } from '#store/deliveries'
-import { deliveryFile, deliveryFolder } from '#store/folders'
+import { coverFile, deliveryFile, deliveryFolder } from '#store/folders'
 import { DeliveryRow } from '#store/models'
 import { outage } from '#store/outage'
 import { usePieces } from '#store/pieces'
 import type { DeliverJob } from '#store/queue'
+import type { FileStorage } from '#takes/storage'
 import type { Workplace } from './workplace'
 
 /** Ends a delivery that cannot be made. */
@@ -30,6 +33,7 @@ export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJo
 
 async function makeFiles({ worker, database, library, engines, storage }: Workplace, delivery: DeliveryRow): Promise<void> {
   await delivery.update({ worker })
+  const { title, author, language, details, cover } = delivery
   const sheet = await orderedFiles(delivery.id)
   const keys = new Map(sheet.map(file => [file.number, file.key]))
   const sample = delivery.levelSample ?? null
@@ -45,13 +49,14 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
     }, trouble.failed)
   }, 500)
   try {
+    const picture = cover === null ? null : await pictureOf(storage, cover)
     const wanted = sheet.flatMap(file => file.score.utterances)
-    await withMending(wanted, library, engines, () => deliver(sheet, delivery, delivery.profile, library, { storage, folder: deliveryFolder(delivery.id) }, {
+    await withMending(wanted, library, engines, () => deliver(sheet, { title, author, language, details: details ?? noDetails, cover }, delivery.profile, library, { storage, folder: deliveryFolder(delivery.id) }, {
       earlier: async fingerprint => {
         const file = await finishedFile(fingerprint)
         return file === null ? null : { ...file, name: deliveryFile(file.deliveryId, file.name) }
       },
-      pieces: storage,
+      pieces: storage, cover: picture,
       gainBefore: file => gainOf(file.key),
       ...production,
       onPieces: keys => usePieces(database, keys),
@@ -65,4 +70,9 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
     clearInterval(watch)
   }
   if (!takenOver) await endDelivery(database, delivery, stopped ? 'stopped' : 'done')
+}
+
+async function pictureOf(storage: FileStorage, cover: WorkCover): Promise<CoverPicture> {
+  const bytes = await storage.read(coverFile(cover.sha256), 0, cover.bytes)
+  return bytes.length === cover.bytes ? { ...cover, bytes } : fail('cover-missing', 'The cover is no longer on the disk. Bring it in again on the Delivery page.')
 }

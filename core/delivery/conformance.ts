@@ -1,6 +1,7 @@
 import { clock } from '../estimate/clock'
 import { levelsOf, noiseFloorDb, quietIn, silenceDb, type Measure } from '../mastering/measure'
-import type { DeliveryProfile, Span } from './profile'
+import { codecOf, formatOf } from './formats'
+import { channelsName, type DeliveryProfile, type Span } from './profile'
 
 /** What is known of a finished file: read from it, and measured of what it is decoded to. */
 export interface ExaminedFile {
@@ -11,6 +12,8 @@ export interface ExaminedFile {
   /** Hz */
   readonly sampleRate: number
   readonly channels: number
+  /** Of a sample; null where the format says nothing. */
+  readonly bits: number | null
   /** Mean of the whole stream; null where the format says nothing. */
   readonly bitRateKbps: number | null
   /** Whether every frame has the same bit rate; null where that has no meaning. */
@@ -67,8 +70,8 @@ const leastSilenceMs = 500
 /** Below this a window is part of head, tail or a silence, dBFS: speech begins above it, and room tone stays below. */
 const quietDb = -50
 
-export function figuresOf({ measures, sampleRate }: Pick<ExaminedFile, 'measures' | 'sampleRate'>, { dualMono }: Pick<DeliveryProfile, 'dualMono'>): FileFigures {
-  const { sampleCount, clipped: _, ...levels } = levelsOf(measures, { dualMono })
+export function figuresOf({ measures, sampleRate, channels }: Pick<ExaminedFile, 'measures' | 'sampleRate' | 'channels'>, { dualMono }: Pick<DeliveryProfile, 'dualMono'>): FileFigures {
+  const { sampleCount, clipped: _, ...levels } = levelsOf(measures, { dualMono: dualMono && channels === 1 })
   const inMs = (samples: number): number => samples * 1000 / sampleRate
   const { head, tail, between } = silencesOf(measures, sampleCount)
   return {
@@ -91,8 +94,6 @@ function silencesOf(measures: readonly Measure[], sampleCount: number): { head: 
   }
 }
 
-const codecs: Readonly<Record<DeliveryProfile['format'], { readonly codec: string, readonly name: string }>> = { mp3: { codec: 'mp3', name: 'MP3' } }
-
 /** A bit rate in the head of a file is rounded; so much below it is the same. */
 const bitRateSlack = 0.99
 
@@ -109,10 +110,14 @@ export function judgeFile(file: ExaminedFile, profile: DeliveryProfile, figures 
     findings.push({ code, file: file.name, atMs, message, remedy })
   }
   const { limits } = profile
-  const wanted = codecs[profile.format]
-  if (file.codec !== wanted.codec) add('wrong-codec', `It is ${file.codec}, not ${wanted.name}.`, `Make it as ${wanted.name}.`)
+  const wanted = formatOf(profile.format)
+  const bits = profile.bits === null ? '' : ` with ${profile.bits} bits`
+  if (file.codec !== codecOf(profile)) add('wrong-codec', `It is ${file.codec}, not ${wanted.name}${bits}.`, `Make it as ${wanted.name}${bits}.`)
+  else if (profile.bits !== null && file.bits !== null && file.bits !== profile.bits) add('wrong-codec', `Its samples have ${file.bits} bits, not ${profile.bits}.`, `Make it as ${wanted.name}${bits}.`)
   if (file.sampleRate !== profile.sampleRate) add('wrong-rate', `Its rate is ${file.sampleRate} Hz, not ${profile.sampleRate} Hz.`, `Make it at ${profile.sampleRate} Hz.`)
-  if (file.bitRateKbps !== null && file.bitRateKbps < profile.bitRateKbps * bitRateSlack) add('low-bit-rate', `It has ${Math.round(file.bitRateKbps)} kbit/s, less than ${profile.bitRateKbps}.`, `Make it with ${profile.bitRateKbps} kbit/s.`)
+  if (limits.channels !== null && file.channels !== limits.channels) add('wrong-channels', `It is ${channelsName(file.channels)}, not ${channelsName(limits.channels)}.`, `Make it ${channelsName(limits.channels)}.`)
+  // Other formats than MP3 spend less on what is easy.
+  if (profile.format === 'mp3' && file.bitRateKbps !== null && file.bitRateKbps < profile.bitRateKbps! * bitRateSlack) add('low-bit-rate', `It has ${Math.round(file.bitRateKbps)} kbit/s, less than ${profile.bitRateKbps}.`, `Make it with ${profile.bitRateKbps} kbit/s.`)
   if (file.isConstant === false) add('variable-bit-rate', 'Its bit rate changes.', 'Make it with a constant bit rate.')
   if (figures.headMs === null) {
     add('no-sound', 'Nothing is heard in it.', 'Read its part again, and make the file anew.')
@@ -181,10 +186,9 @@ export function judgeTogether(files: readonly ExaminedFile[]): Finding[] {
 function channelsOf(files: readonly ExaminedFile[]): Finding[] {
   const mono = files.filter(file => file.channels === 1).length
   const usual = mono * 2 >= files.length ? 1 : 2
-  const name = (channels: number): string => channels === 1 ? 'mono' : channels === 2 ? 'stereo' : `${channels} channels`
   return files.filter(file => file.channels !== usual).map(file => ({
     code: 'wrong-channels', file: file.name, atMs: null,
-    message: `It is ${name(file.channels)} among files that are ${name(usual)}.`, remedy: `Make it ${name(usual)}: all files of a delivery are alike.`,
+    message: `It is ${channelsName(file.channels)} among files that are ${channelsName(usual)}.`, remedy: `Make it ${channelsName(usual)}: all files of a delivery are alike.`,
   }))
 }
 

@@ -1,4 +1,5 @@
 import { largestHeading, leastLengthMs, leastBytes, mostEmptyLines, simpleSplits, type FileSplit } from './file-split'
+import { audioFormats, formatNames, formatOf } from './formats'
 import type { DeliveryProfile, Limits } from './profile'
 import { profileNames, profiles, type ProfileName } from './profiles'
 
@@ -46,9 +47,11 @@ export const profileFileSchema = {
     version: { const: 1 },
     from: { enum: profileNames, description: 'What is left out is as in this one; book where it is not given' },
     name: { type: 'string', minLength: 1, maxLength: 80 },
-    format: { enum: ['mp3'] },
-    bitRateKbps: { enum: [64, 80, 96, 112, 128, 160, 192, 224, 256, 320], description: 'kbit/s, constant' },
-    sampleRate: { enum: [32_000, 44_100, 48_000], description: 'Hz' },
+    format: { enum: formatNames, description: formatNames.map(name => `${name}: ${audioFormats[name].name}`).join('; ') },
+    bitRateKbps: { ...orNull({ type: 'integer', minimum: 8, maximum: 320 } as const), description: 'kbit/s, of mp3 (constant), m4b and opus' },
+    bits: { enum: [16, 24, null], description: 'Of a sample, of wav and flac' },
+    sampleRate: { type: 'integer', minimum: 8000, maximum: 48_000, description: 'Hz' },
+    channels: { enum: [1, 2], description: 'In stereo both say the same' },
     target: orNull({
       type: 'object', additionalProperties: false, required: ['measure', 'level', 'tolerance'],
       properties: {
@@ -68,7 +71,7 @@ export const profileFileSchema = {
     limits: {
       type: 'object', additionalProperties: false,
       properties: {
-        rmsDb: span(db), integratedDb: span(db), peakDb: orNull(db), truePeak: { type: 'boolean' }, noiseFloorDb: orNull(db),
+        rmsDb: span(db), integratedDb: span(db), channels: { enum: [1, 2, null] }, peakDb: orNull(db), truePeak: { type: 'boolean' }, noiseFloorDb: orNull(db),
         headMs: span(ms), tailMs: span(ms),
         longestMs: orNull({ type: 'integer', minimum: 1000 }), largestBytes: orNull({ type: 'integer', minimum: 1000 }), longestSilenceMs: orNull({ type: 'integer', minimum: 500 }),
       },
@@ -77,8 +80,15 @@ export const profileFileSchema = {
 } as const
 
 export function profileOfFile({ version: _, from = 'book', limits, split, ...given }: ProfileFile): DeliveryProfile {
-  const base = profiles[from]
+  const base = fitting(profiles[from], given.format)
   return { ...base, ...given, split: { ...base.split, ...split }, limits: { ...base.limits, ...limits } }
+}
+
+/** A profile in another format: what that does not have is gone, and what it must have is there. */
+function fitting(profile: DeliveryProfile, name = profile.format): DeliveryProfile {
+  const { bitRates, bits, sampleRates } = formatOf(name)
+  const kept = <T>(value: T | null, allowed: readonly T[] | null): T | null => allowed === null ? null : value !== null && allowed.includes(value) ? value : allowed[0]!
+  return { ...profile, format: name, bitRateKbps: kept(profile.bitRateKbps, bitRates), bits: kept(profile.bits, bits), sampleRate: kept(profile.sampleRate, sampleRates)! }
 }
 
 /** A profile as the file that gives it. */

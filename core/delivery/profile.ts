@@ -1,14 +1,11 @@
 import type { Margins } from '../audio/track'
 import type { LevelTarget } from '../mastering/gain'
 import type { FileSplit } from './file-split'
+import { formatOf, soundProblem, type SoundSettings } from './formats'
 
 /** Format, levels, margins, division and naming of a delivery, and what its files must keep. */
-export interface DeliveryProfile extends Margins {
+export interface DeliveryProfile extends Margins, SoundSettings {
   readonly name: string
-  readonly format: 'mp3'
-  readonly bitRateKbps: number
-  /** Hz */
-  readonly sampleRate: number
   /** The level that files are brought to; null leaves it as it is. */
   readonly target: LevelTarget | null
   /** Whether each file has a gain of its own, or all of a production the same, as long as it keeps them within their limits: so clips and chapters match. */
@@ -36,6 +33,8 @@ export interface Limits {
   readonly rmsDb: Span | null
   /** LUFS */
   readonly integratedDb: Span | null
+  /** How many a file may have; null for any, as long as all files have as many. */
+  readonly channels: number | null
   /** Most that a peak may have, dBFS. */
   readonly peakDb: number | null
   /** Whether peaks between samples count. */
@@ -54,17 +53,37 @@ export interface Limits {
 const signed = (value: number): string => value < 0 ? `−${-value}` : String(value)
 
 /** What a profile asks for, a line each. */
-export function profileLines({ bitRateKbps, sampleRate, target, ceilingDb, headMs, tailMs }: DeliveryProfile): string[] {
+export function profileLines({ format, bitRateKbps, bits, sampleRate, channels, target, ceilingDb, headMs, tailMs }: DeliveryProfile): string[] {
+  const { name } = formatOf(format)
+  const isConstant = format === 'mp3'
   return [
-    `MP3, ${bitRateKbps} kbit/s constant`,
-    `${sampleRate / 1000} kHz, mono`,
+    [name, ...(bitRateKbps === null ? [] : [`${bitRateKbps} kbit/s${isConstant ? ' constant' : ''}`]), ...(bits === null ? [] : [`${bits} bits`])].join(', '),
+    `${sampleRate / 1000} kHz, ${channelsName(channels)}`,
     ...(target === null ? [] : [`${target.measure === 'rms' ? 'RMS' : 'Loudness'} ${signed(target.level)} ${target.measure === 'rms' ? 'dB' : 'LUFS'}, to within ${target.tolerance}`]),
     ...(ceilingDb === null ? [] : [`Peaks at most ${signed(ceilingDb)} dB`]),
     `${headMs / 1000} s before the first and ${tailMs / 1000} s after the last word`,
   ]
 }
 
-export const extensions: Readonly<Record<DeliveryProfile['format'], string>> = { mp3: '.mp3' }
+export const channelsName = (channels: number): string => channels === 1 ? 'mono' : channels === 2 ? 'stereo' : `${channels} channels`
+
+/** Whether the loudness of what is measured in one channel is that of a file of a profile played on two speakers. */
+export const countsTwice = ({ dualMono, channels }: Pick<DeliveryProfile, 'dualMono' | 'channels'>): boolean => dualMono || channels === 2
+
+/** Whatever of a profile does not go together; null where it all does. */
+export function profileProblem(profile: DeliveryProfile): string | null {
+  return soundProblem(profile) ?? namePatternProblem(profile.namePattern) ?? targetProblem(profile)
+}
+
+/** A level that its own limits refuse can never pass. */
+function targetProblem({ target, ceilingDb, limits }: DeliveryProfile): string | null {
+  if (target !== null) {
+    const span = target.measure === 'rms' ? limits.rmsDb : limits.integratedDb
+    if (span !== null && (target.level < (span.least ?? -Infinity) || target.level > (span.most ?? Infinity))) return `The target of ${signed(target.level)} is outside its limits: files would not pass.`
+  }
+  if (limits.peakDb !== null && ceilingDb !== null && ceilingDb > limits.peakDb) return `Peaks may have ${signed(limits.peakDb)} dB at most, but are held at ${signed(ceilingDb)} only.`
+  return null
+}
 
 /** A pattern without a number cannot keep files in order or apart. */
 export function namePatternProblem(pattern: string): string | null {

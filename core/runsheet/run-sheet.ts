@@ -1,6 +1,8 @@
 import { msToSamples } from '../audio/pcm'
+import type { WorkCover, WorkDetails } from '../delivery/details'
+import { bytesPerSecond, formatOf } from '../delivery/formats'
 import { id3Language } from '../delivery/id3-language'
-import { extensions, type DeliveryProfile } from '../delivery/profile'
+import type { DeliveryProfile } from '../delivery/profile'
 import { hash } from '../hash'
 import type { CastScore } from '../score/request'
 import type { OpenReference, Reference } from '../takes/choose'
@@ -27,10 +29,19 @@ export interface SheetFile<P extends DividedPart = DividedPart> {
   readonly parts: readonly number[]
   /** With margins, at the rate of its parts. */
   readonly sampleCount: number
+  /** None where there would be one only. */
+  readonly chapters: readonly ChapterStart[]
+}
+
+/** Where a chapter begins in a file. */
+export interface ChapterStart {
+  readonly title: string
+  /** Utterance of the file. */
+  readonly from: number
 }
 
 /** The same with what is heard in it. */
-export interface RunSheetFile extends Pick<SheetFile, 'key' | 'number' | 'name' | 'title' | 'parts'> {
+export interface RunSheetFile extends Pick<SheetFile, 'key' | 'number' | 'name' | 'title' | 'parts' | 'chapters'> {
   /** `soundOf` */
   readonly sound: string
   readonly score: CastScore
@@ -44,7 +55,7 @@ const otherBytes = 20_000
 /** The files that a script is divided into, in order. Names differ because their numbers do. */
 export function runSheet<P extends DividedPart>(parts: readonly P[], profile: DeliveryProfile, places?: SheetPlaces): SheetFile<P>[] {
   const { where, aboutMs, longestMs, largestBytes } = profile.split
-  const largestMs = largestBytes === null ? Infinity : (largestBytes - otherBytes) * 8 / profile.bitRateKbps
+  const largestMs = largestBytes === null ? Infinity : (largestBytes - otherBytes) * 1000 / bytesPerSecond(profile)
   const most = Math.min(longestMs ?? Infinity, largestMs) - profile.headMs - profile.tailMs
   const files = splitFiles(parts, where, { aboutMs, longestMs: Math.max(1, most), partRestMs: profile.partRestMs }, places)
   const groups = files.at(-1)?.group ?? 0
@@ -67,15 +78,35 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
     const of = titled.get(alike)!
     const label = numberLabel(group, groups, piece)
     return {
-      key: `${id}.${place}`, number: index + 1, label, name: fileName(profile.namePattern, label, title, safe) + extensions[profile.format],
+      key: `${id}.${place}`, number: index + 1, label, name: fileName(profile.namePattern, label, title, safe) + formatOf(profile.format).extension,
       title: of === 1 ? title : `${title} (${seen.get(alike)}/${of})`,
-      spans, beginsPassage, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile),
+      spans, beginsPassage, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile), chapters: chaptersOf(spans),
     }
   })
 }
 
 /** Files that begin in one part can have one title; they are counted. */
 const titleKey = ([span]: readonly FileSpan[], title: string): string => `${span!.part.id} ${title}`
+
+/** The parts of a file, or where it has only one, the headings in it. */
+function chaptersOf(spans: readonly FileSpan[]): ChapterStart[] {
+  const starts: ChapterStart[] = []
+  let before = 0
+  for (const { part: { label, passages }, units } of spans) {
+    const first = units[0]!.from
+    if (spans.length > 1) starts.push({ title: label, from: before })
+    else {
+      units.forEach(({ from, passage }, index) => {
+        const { kind, title } = passages[passage]!
+        const begins = units[index - 1]?.passage !== passage
+        if (index === 0) starts.push({ title: kind === 'heading' ? title : label, from: 0 })
+        else if (begins && kind === 'heading') starts.push({ title, from: from - first })
+      })
+    }
+    before += units.at(-1)!.from + units.at(-1)!.count - first
+  }
+  return starts.length > 1 ? starts : []
+}
 
 /** Samples of a file with its margins, as it is laid out when it is made. */
 function samplesOf(spans: readonly FileSpan[], { headMs, tailMs, partRestMs }: DeliveryProfile): number {
@@ -116,9 +147,9 @@ export interface HeardPart extends DividedPart {
 }
 
 /** A file with what is heard in it. */
-export function heardFile({ key, number, name, title, parts, spans }: SheetFile<HeardPart>, { partRestMs }: DeliveryProfile): RunSheetFile {
+export function heardFile({ key, number, name, title, parts, chapters, spans }: SheetFile<HeardPart>, { partRestMs }: DeliveryProfile): RunSheetFile {
   const stretches = spans.map(({ part: { score, references }, units }) => ({ score, references, from: units[0]!.from, to: units.at(-1)!.from + units.at(-1)!.count }))
-  return { key, number, name, title, parts, sound: soundOf({ spans }), ...joinSpans(stretches, partRestMs) }
+  return { key, number, name, title, parts, chapters, sound: soundOf({ spans }), ...joinSpans(stretches, partRestMs) }
 }
 
 /** What is delivered, apart from its files. */
@@ -127,10 +158,12 @@ export interface DeliveredWork {
   readonly author: string | null
   /** BCP 47 */
   readonly language: string
+  readonly details: WorkDetails
+  readonly cover: WorkCover | null
 }
 
 /** Tags that are written into a file, and so decide its bytes. */
-export interface FileTags {
+export interface FileTags extends WorkDetails {
   readonly title: string
   readonly track: number
   readonly trackCount: number
@@ -138,13 +171,18 @@ export interface FileTags {
   readonly author: string
   /** ISO 639-2 */
   readonly language: string
+  /** Titles of its chapters. */
+  readonly chapters: readonly string[]
+  /** SHA-256 (hex) of the cover. */
+  readonly cover: string | null
 }
 
 /** The tags of one file of a run sheet. */
-export function tagsFor(file: Pick<RunSheetFile, 'title' | 'number'>, fileCount: number, work: DeliveredWork): FileTags {
+export function tagsFor(file: Pick<RunSheetFile, 'title' | 'number' | 'chapters'>, fileCount: number, work: DeliveredWork): FileTags {
   return {
     title: file.title, track: file.number, trackCount: fileCount,
-    album: work.title, author: work.author ?? '', language: id3Language(work.language),
+    album: work.title, author: work.author ?? '', language: id3Language(work.language), ...work.details,
+    chapters: file.chapters.map(({ title }) => title), cover: work.cover?.sha256 ?? null,
   }
 }
 

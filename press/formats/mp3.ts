@@ -1,18 +1,16 @@
+import { createWriteStream } from 'node:fs'
+import { pipeline } from 'node:stream/promises'
+import type { SoundSettings } from '#core/delivery/formats'
 import { fail } from '#core/problem'
+import { id3Tags } from '../tags'
+import type { FileContents, FileFormat } from './format'
 
 /** Samples of a frame of MPEG-1 Layer III (ISO/IEC 11172-3, 2.4.2.1). */
-export const mp3FrameSamples = 1152
-/** The same of the lower rates of MPEG-2 (ISO/IEC 13818-3). */
-const lowRateFrameSamples = 576
+const frameSamples = 1152
 
 /** Samples that the encoder (LAME) puts before the first one, and those that every decoder adds to them. */
 const encoderDelay = 576
 const decoderDelay = 529
-
-/** Of a file, samples that come out of a decoder before the first one that was encoded. */
-export const mp3Delay = encoderDelay + decoderDelay
-
-export const mp3FrameSamplesAt = (sampleRate: number): number => sampleRate >= 32_000 ? mp3FrameSamples : lowRateFrameSamples
 
 const bitRates = {
   1: [0, 32, 40, 48, 56, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320],
@@ -20,7 +18,7 @@ const bitRates = {
 } as const
 const sampleRates = { 1: [44_100, 48_000, 32_000], 2: [22_050, 24_000, 16_000] } as const
 
-export interface FrameHeader {
+interface FrameHeader {
   readonly version: 1 | 2
   readonly kbps: number
   readonly bytes: number
@@ -40,7 +38,7 @@ export function mp3Frame(bytes: Buffer, at: number): FrameHeader | null {
 }
 
 /** Where the frames of a stream begin, and its end. Throws a problem where something is not a frame. */
-export function mp3Frames(bytes: Buffer): number[] {
+function mp3Frames(bytes: Buffer): number[] {
   const places: number[] = []
   let at = 0
   while (at < bytes.length) {
@@ -53,15 +51,6 @@ export function mp3Frames(bytes: Buffer): number[] {
   return places
 }
 
-/** A stream of MP3 before its tags. */
-export interface Mp3Stream {
-  /** The first frame, whose header the others share. */
-  readonly first: Buffer
-  readonly frames: number
-  readonly bytes: number
-  /** Samples that were encoded. */
-  readonly sampleCount: number
-}
 
 /** Where in the first frame the tag begins: behind its header and side information (ISO/IEC 11172-3, 2.4.1.7). */
 const tagPlace = { 1: { mono: 21, stereo: 36 }, 2: { mono: 13, stereo: 21 } } as const
@@ -71,14 +60,13 @@ const infoBytes = 4 + 4 + 4 + 4 + tocEntries + 4
 const constantBitRate = 1
 
 /**
- * The frame before all others that says how many there are, and how many samples to leave out at the beginning and the end, so that decoders give
+ * The frame before all others, whose header (from the first of them) they share. It says how many there are, and how many samples to leave out at the beginning and the end, so that decoders give
  * back exactly what was encoded. It is a valid frame of silence for decoders that do not know it.
  */
-export function mp3Info({ first, frames, bytes, sampleCount }: Mp3Stream): Buffer {
+function infoFrame(first: Buffer, { frames, bytes, sampleCount }: FileContents): Buffer {
   const { version, bytes: length, mono } = mp3Frame(first, 0)!
   const frame = Buffer.alloc(length)
   first.copy(frame, 0, 0, 4)
-  const frameSamples = version === 1 ? mp3FrameSamples : lowRateFrameSamples
   let at: number = tagPlace[version][mono ? 'mono' : 'stereo']
   const begin = at
   frame.write('Info', at, 'latin1')
@@ -106,8 +94,32 @@ function crc16(bytes: Buffer): number {
   return crc
 }
 
-/** What the encoder takes away from the level, dB, by bit rate (kbit/s); measured. */
-export function mp3LossDb(kbps: number): number {
+/** What the encoder takes away from the level, dB, by bit rate (kbit/s); measured, in mono and stereo. */
+function lossDb(kbps: number): number {
   if (kbps >= 256) return 0
+  if (kbps >= 224) return 0.175
   return kbps >= 192 ? 0.265 : 0.446
+}
+
+/** MP3 with a constant bit rate. */
+export function mp3({ bitRateKbps }: SoundSettings): FileFormat {
+  return {
+    frameSamples, preRollFrames: 12, postRollFrames: 3, delay: encoderDelay + decoderDelay, decodedDelay: encoderDelay + decoderDelay, endsExactly: false, lossDb: lossDb(bitRateKbps!),
+    // Bits are not carried from frame to frame, so that frames can stand in any file.
+    encoding: ['-c:a', 'libmp3lame', '-b:a', `${bitRateKbps}k`, '-reservoir', '0', '-write_xing', '0', '-id3v2_version', '0', '-f', 'mp3'],
+    decoding: ['-f', 'mp3'],
+    cut: (stream, first, frames) => {
+      const places = mp3Frames(stream)
+      return stream.subarray(places[first]!, places[first + frames]!)
+    },
+    write: (contents, path) => pipeline(async function* () {
+      yield id3Tags(contents)
+      let isFirst = true
+      for await (const piece of contents.pieces) {
+        if (isFirst) yield infoFrame(piece, contents)
+        isFirst = false
+        yield piece
+      }
+    }, createWriteStream(path)),
+  }
 }

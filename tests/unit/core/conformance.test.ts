@@ -1,10 +1,6 @@
-import { readFileSync } from 'node:fs'
-import { join } from 'node:path'
 import { figuresOf, judgeFile, judgeTogether, type ExaminedFile } from '#core/delivery/conformance'
-import { fileOfProfile, profileFileSchema, profileOfFile } from '#core/delivery/profile-file'
-import { profileNames, profiles } from '#core/delivery/profiles'
+import { profiles } from '#core/delivery/profiles'
 import { combined, levelsOf, measure, type Measure } from '#core/mastering/measure'
-import { root } from '../../support/paths'
 
 const rate = 44_100
 const profile = profiles.book
@@ -20,7 +16,7 @@ function stretch(seconds: number, isSilent = false): Measure {
 const [head, minute, tail] = [stretch(0.7, true), stretch(60), stretch(1.5, true)]
 
 const file = (measures: readonly Measure[], change: Partial<ExaminedFile> = {}): ExaminedFile =>
-  ({ name: 'a.mp3', bytes: 1000, codec: 'mp3', sampleRate: rate, channels: 1, bitRateKbps: 192, isConstant: true, track: null, title: null, measures, ...change })
+  ({ name: 'a.mp3', bytes: 1000, codec: 'mp3', sampleRate: rate, channels: 1, bits: null, bitRateKbps: 192, isConstant: true, track: null, title: null, measures, ...change })
 
 const codes = (examined: ExaminedFile): string[] => judgeFile(examined, profile).map(finding => finding.code)
 
@@ -87,7 +83,19 @@ describe('files together', () => {
   })
 })
 
-test('a profile comes back from its file as it was, and the schema of the file is the documented one', () => {
-  for (const name of profileNames) expect(profileOfFile(fileOfProfile(profiles[name]))).toEqual(profiles[name])
-  expect(JSON.parse(readFileSync(join(root, 'docs/profile.schema.json'), 'utf8'))).toEqual(JSON.parse(JSON.stringify(profileFileSchema)))
+test('what is played on two speakers counts twice for loudness, whether it is a mono file or has two channels', () => {
+  const podcast = profiles.podcast
+  const mono = figuresOf(file([minute]), podcast)
+  const stereo = figuresOf(file([combined([minute, minute])], { channels: 2 }), podcast)
+  expect(stereo.integratedDb).toBeCloseTo(mono.integratedDb, 6)
+})
+
+test('channels and bits are judged where the profile asks for them', () => {
+  const broadcast = { ...profiles.broadcast, limits: { ...profiles.broadcast.limits, integratedDb: null } }
+  const given = file([head, minute, tail], { codec: 'pcm_s24le', sampleRate: 48_000, bits: 24, channels: 2 })
+  const found = (change: Partial<ExaminedFile>): string[] => judgeFile({ ...given, ...change }, broadcast).map(({ code }) => code)
+  expect(found({})).toEqual([])
+  expect(found({ channels: 1 })).toEqual(['wrong-channels'])
+  expect(found({ codec: 'pcm_s16le', bits: 16 })).toEqual(['wrong-codec'])
+  expect(judgeFile({ ...given, codec: 'flac', bits: 16 }, { ...broadcast, format: 'flac' })).toMatchObject([{ code: 'wrong-codec', message: 'Its samples have 16 bits, not 24.' }])
 })

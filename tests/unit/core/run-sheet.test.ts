@@ -1,3 +1,4 @@
+import { noDetails } from '#core/delivery/details'
 import { namePatternProblem } from '#core/delivery/profile'
 import { defaultProfile } from '#core/delivery/profiles'
 import { id3Language } from '#core/delivery/id3-language'
@@ -58,11 +59,11 @@ describe('the run sheet', () => {
     expect([...names].sort()).toEqual(names)
   })
 
-  const work = { title: 'Year', author: null, language: 'en-GB' }
+  const work = { title: 'Year', author: null, language: 'en-GB', details: noDetails, cover: null }
   const [file] = heardSheet([part(1, 'Notes')])
 
   test('a file’s tags say title, place, album and language', () => {
-    expect(tagsFor(file!, 9, work)).toEqual({ title: 'Notes', track: 1, trackCount: 9, album: 'Year', author: '', language: 'eng' })
+    expect(tagsFor(file!, 9, work)).toEqual({ title: 'Notes', track: 1, trackCount: 9, album: 'Year', author: '', language: 'eng', ...noDetails, chapters: [], cover: null })
   })
 
   test('the fingerprint follows takes, rests, level, tags, format and encoder, and nothing else', () => {

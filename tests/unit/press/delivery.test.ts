@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { readFile, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { parseFile } from 'music-metadata'
+import { noDetails } from '#core/delivery/details'
 import { checksumsOf } from '#core/delivery/lists'
 import { defaultProfile } from '#core/delivery/profiles'
 import type { Manifest } from '#core/delivery/manifest'
@@ -27,7 +28,7 @@ const engines = openEngines({ programs, parallel: 2 })
 const trackRate = 22_050
 afterAll(() => Promise.all([engines.close(), library.packs.close(), pieces.close()]))
 
-const work = { title: 'The Year; a = handbook', author: 'T. Orrery', language: 'en-GB' }
+const work = { title: 'The Year; a = handbook', author: 'T. Orrery', language: 'en-GB', details: noDetails, cover: null }
 
 // Every kind stands once before every kind, itself included.
 const kinds: PassageKind[] = passageKinds.flatMap(before => passageKinds.flatMap(after => [before, after]))

@@ -1,4 +1,5 @@
 import { getRouterParam, setResponseHeaders } from 'h3'
+import { formatOf } from '#core/delivery/formats'
 import { fail } from '#core/problem'
 import { streamFinished } from '#press/package'
 import { finishedDelivery } from '#store/deliveries'
@@ -15,7 +16,7 @@ export default route(async (event, { storage }) => {
   await refuseDamaged(place, file)
   const bytes = await streamFinished(place, file.name)
   setResponseHeaders(event, {
-    'content-type': 'audio/mpeg', 'content-length': file.bytes, 'content-disposition': `attachment; filename="${file.name}"`,
+    'content-type': formatOf(delivery.profile.format).mediaType, 'content-length': file.bytes, 'content-disposition': `attachment; filename="${file.name}"`,
   })
   return sendBytes(event, bytes)
 })

@@ -1,0 +1,36 @@
+import { mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { Readable } from 'node:stream'
+import type { SoundSettings } from '#core/delivery/formats'
+import { manyWait, runFfmpeg } from '../ffmpeg'
+import { ffMetadata } from '../tags'
+import type { FileFormat } from './format'
+
+/** Pieces begin on multiples of this, ms, which are whole samples at every rate. */
+const gridMs = 20
+
+/** Samples as they are, linear or by ITU-T G.711 (µ-law), in a WAV file; from 4 GB on RF64. */
+export function pcm({ format, bits, sampleRate, channels }: SoundSettings): FileFormat {
+  const [codec, raw] = format === 'mulaw' ? ['pcm_mulaw', 'mulaw'] : [`pcm_s${bits}le`, `s${bits}le`]
+  const frameSamples = sampleRate * gridMs / 1000
+  const frameBytes = frameSamples * channels * (format === 'mulaw' ? 1 : bits! / 8)
+  const decoding = ['-f', raw, '-ar', String(sampleRate), '-ac', String(channels)]
+  return {
+    frameSamples, preRollFrames: 2, postRollFrames: 2, delay: 0, decodedDelay: 0, endsExactly: true, lossDb: 0,
+    encoding: ['-c:a', codec, '-f', raw], decoding,
+    cut: (stream, first, frames) => stream.subarray(first * frameBytes, (first + frames) * frameBytes),
+    write: async (contents, path) => {
+      const folder = await mkdtemp(join(tmpdir(), 'quill-wav-'))
+      try {
+        const tags = join(folder, 'tags.txt')
+        await writeFile(tags, ffMetadata({ ...contents, chapters: [] }))
+        await runFfmpeg([
+          ...manyWait, ...decoding, '-i', 'pipe:0', '-f', 'ffmetadata', '-i', tags, '-map', '0:a', '-map_metadata', '1', '-c', 'copy', '-fflags', '+bitexact', '-rf64', 'auto', '-f', 'wav', '-y', path,
+        ], Readable.from(contents.pieces))
+      } finally {
+        await rm(folder, { recursive: true, force: true })
+      }
+    },
+  }
+}
