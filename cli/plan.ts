@@ -57,7 +57,7 @@ export async function sheetFor({ script, manuscript, proposal }: OpenedDocument,
     const references = choose(score, takes)
     return part.included ? [{ ...part, number: place + 1, ...divided(score, references, part.passages, trackRate), score, references }] : []
   })
-  const files = runSheet(parts, profile, { emptyLines: emptyLinesOf(manuscript, proposal.parts) })
+  const files = runSheet(parts, profile, { title: script.title, emptyLines: emptyLinesOf(manuscript, proposal.parts) })
   return { sheet: files.map(file => heardFile(file, profile)), sample: levelSample(files) }
 }
 

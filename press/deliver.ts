@@ -1,12 +1,10 @@
 import { createHash } from 'node:crypto'
 import { createReadStream } from 'node:fs'
-import { stat } from 'node:fs/promises'
 import type { Readable } from 'node:stream'
 import PQueue from 'p-queue'
 import { layTrack } from '#core/audio/track'
-import { judgeFile, type FileLevels, type Finding } from '#core/delivery/conformance'
+import { judgeFile, type ExaminedFile, type FileLevels, type Finding } from '#core/delivery/conformance'
 import { checksums, checksumsName, manifestName, playlist, playlistName } from '#core/delivery/lists'
-import { codecOf } from '#core/delivery/formats'
 import { manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { gainFor } from '#core/mastering/gain'
@@ -17,6 +15,7 @@ import { fileFingerprint, tagsFor, type DeliveredWork, type RunSheetFile } from 
 import { takesOf, withKnown } from '#core/takes/choose'
 import { takeLoader, type TakeLibrary } from '#takes/library'
 import type { FileStorage } from '#takes/storage'
+import { readHead } from './examine'
 import { encoderName } from './ffmpeg'
 import type { CoverPicture } from './formats/format'
 import { PieceEncoder } from './piece-encoder'
@@ -140,10 +139,7 @@ async function makeFile(
       await writeFile(pressedFile, { tags, chapters: chaptersIn(grid, file.chapters), cover: options.cover ?? null }, profile, press.store, path)
       await options.onPieces?.(pressedFile.pieces.map(({ key }) => key))
       return pressedFile
-    }, (bytes, { measures, levels }) => judgeFile({
-      name: file.name, bytes, measures, codec: codecOf(profile), channels: profile.channels, bits: profile.bits, isConstant: null, sampleRate: profile.sampleRate, bitRateKbps: profile.bitRateKbps,
-      track: { number: tags.track, of: tags.trackCount }, title: tags.title,
-    }, profile, levels), file.name, name, place)
+    }, (head, { measures, levels }) => judgeFile({ ...head, measures }, profile, levels), file.name, name, place)
   return {
     number: file.number, name: file.name, title: file.title, parts: file.parts,
     durationMs: roundedMs(sampleCount, profile.sampleRate), sampleCount,
@@ -168,7 +164,7 @@ async function takenOver(earlier: FinishedFile | null, name: string, { storage }
 
 /** Makes a file, once more when one of its pieces was damaged, and judges it by what was measured of it. */
 async function pressed(
-  make: (path: string) => Promise<PressedFile>, judge: (bytes: number, file: PressedFile) => Finding[], fileName: string, name: string, { storage }: DeliveryPlace,
+  make: (path: string) => Promise<PressedFile>, judge: (head: Omit<ExaminedFile, 'measures'>, file: PressedFile) => Finding[], fileName: string, name: string, { storage }: DeliveryPlace,
 ): Promise<Made> {
   const draft = await storage.draft(name)
   try {
@@ -176,8 +172,8 @@ async function pressed(
       if (error instanceof PieceDamagedError) return make(draft.path)
       throw error
     }).catch((error: unknown) => encoderProblem(error, fileName))
-    const bytes = (await stat(draft.path)).size
-    const made = { levels: file.levels, bytes, sha256: await digestOf(createReadStream(draft.path)), findings: judge(bytes, file) }
+    const head = await readHead(draft.path, fileName)
+    const made = { levels: file.levels, bytes: head.bytes, sha256: await digestOf(createReadStream(draft.path)), findings: judge(head, file) }
     await draft.commit()
     return made
   } finally {

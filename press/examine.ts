@@ -21,6 +21,12 @@ interface Probed {
  * no sound in it that can be decoded.
  */
 export async function examineFile(path: string, name = basename(path)): Promise<ExaminedFile> {
+  const read = await readHead(path, name)
+  return { ...read, measures: await measureFile(path, name, read.sampleRate, read.channels) }
+}
+
+/** What a finished file says of itself. Rejects with a problem when there is no sound in it. */
+export async function readHead(path: string, name: string): Promise<Omit<ExaminedFile, 'measures'>> {
   const { streams, format } = await probe(path, name)
   const stream = streams[0]
   if (stream?.codec_name === undefined || stream.sample_rate === undefined) fail('audio-unreadable', `There is no sound in ${name}.`, name)
@@ -34,7 +40,6 @@ export async function examineFile(path: string, name = basename(path)): Promise<
     bitRateKbps: Number.isFinite(bitRate) ? bitRate / 1000 : null,
     isConstant: isMp3 ? await hasOneBitRate(path) : null,
     track: trackOf(tags['track']), title: tags['title'] ?? null,
-    measures: await measureFile(path, name, sampleRate, channels),
   }
 }
 

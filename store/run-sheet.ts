@@ -126,13 +126,13 @@ export async function filePassages(database: Database, loaded: LoadedEdition, ke
 /** What is known of places in the script of an edition, as far as its division asks for it. */
 async function placesOf(database: Database, loaded: LoadedEdition): Promise<SheetPlaces> {
   const { id, manuscriptId } = loaded.edition
-  const marks = await marksOf(database, id)
-  if (profileOf(loaded).split.where.by !== 'emptyLines' || manuscriptId === null) return { marks }
+  const known = { title: loaded.production.title, marks: await marksOf(database, id) }
+  if (profileOf(loaded).split.where.by !== 'emptyLines' || manuscriptId === null) return known
   const lines = await database.rows<{ id: string, lines: number }>(
     'SELECT s.id, b.lines FROM passages s JOIN parts p ON p.id = s.part_id JOIN (SELECT place - 1 AS place, (block->>\'emptyLines\')::integer AS lines '
     // OFFSET 0 keeps the blocks from being unfolded more than once.
     + 'FROM manuscripts m, jsonb_array_elements(m.content->\'blocks\') WITH ORDINALITY AS e(block, place) WHERE m.id = $2 AND block ? \'emptyLines\' OFFSET 0) b ON b.place = s.block WHERE p.edition_id = $1', [id, manuscriptId])
-  return { marks, emptyLines: new Map(lines.map(row => [row.id, row.lines])) }
+  return { ...known, emptyLines: new Map(lines.map(row => [row.id, row.lines])) }
 }
 
 /** The marks set by hand in an edition, by the ids of their passages. */

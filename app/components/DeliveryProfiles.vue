@@ -1,30 +1,25 @@
 <script setup lang="ts">
-import { profileLines } from '#core/delivery/profile'
+import { profileLines, soundLine } from '#core/delivery/profile'
 import { profileNames, profiles, type ProfileName } from '#core/delivery/profiles'
 
 // What the files are made as: the profiles there are, and what the chosen one asks for.
 
 defineProps<{ readonly chosen: ProfileName, readonly locked: boolean }>()
 defineEmits<{ readonly choose: [name: ProfileName] }>()
+
+const items = profileNames.map(name => ({ title: profiles[name].name, value: name, props: { subtitle: soundLine(profiles[name]) } }))
 </script>
 
 <template>
-  <fieldset class="profiles" :disabled="locked">
-    <legend class="label">Profile</legend>
-    <label v-for="name in profileNames" :key="name" :class="{ chosen: name === chosen }">
-      <input type="radio" name="profile" :value="name" :checked="name === chosen" @change="$emit('choose', name)">
-      <span><b>{{ profiles[name].name }}</b><span v-if="name === chosen" class="lines">{{ profileLines(profiles[name]).join(' · ') }}</span></span>
-    </label>
-  </fieldset>
+  <div class="profiles">
+    <p class="label">Profile</p>
+    <v-select :model-value="chosen" :items="items" label="Files for" :disabled="locked" @update:model-value="$emit('choose', $event)" />
+    <ul><li v-for="line in profileLines(profiles[chosen])" :key="line">{{ line }}</li></ul>
+  </div>
 </template>
 
 <style scoped>
-.profiles { border: 0; margin: 0 -10px 18px; padding: 0; }
-legend { margin-left: 10px; padding: 0; }
-label { display: flex; gap: 9px; align-items: baseline; padding: 6px 10px; cursor: pointer; border-radius: 4px; }
-label.chosen { background: var(--sheet); }
-label b { font-weight: 500; }
-label.chosen b { font-weight: 650; }
-.lines { display: block; font-size: 14px; color: var(--quiet); }
-input { accent-color: var(--verdigris); }
+.profiles { margin: 0 0 18px; }
+.label { margin: 0 0 10px; }
+ul { list-style: none; margin: 6px 0 0; padding: 0; font-size: 14px; color: var(--quiet); }
 </style>

@@ -52,14 +52,17 @@ export interface Limits {
 /** A number with its sign as it is printed. */
 const signed = (value: number): string => value < 0 ? `−${-value}` : String(value)
 
+/** How a file of a profile is kept, in short. */
+export function soundLine({ format, bitRateKbps, bits, sampleRate, channels }: SoundSettings): string {
+  const detail = bitRateKbps !== null ? [`${bitRateKbps} kbit/s${format === 'mp3' ? ' constant' : ''}`] : bits === null ? [] : [`${bits} bits`]
+  return [formatOf(format).name, ...detail, `${sampleRate / 1000} kHz`, channelsName(channels)].join(', ')
+}
+
 /** What a profile asks for, a line each. */
-export function profileLines({ format, bitRateKbps, bits, sampleRate, channels, target, ceilingDb, headMs, tailMs }: DeliveryProfile): string[] {
-  const { name } = formatOf(format)
-  const isConstant = format === 'mp3'
+export function profileLines({ target, ceilingDb, headMs, tailMs, ...settings }: DeliveryProfile): string[] {
   return [
-    [name, ...(bitRateKbps === null ? [] : [`${bitRateKbps} kbit/s${isConstant ? ' constant' : ''}`]), ...(bits === null ? [] : [`${bits} bits`])].join(', '),
-    `${sampleRate / 1000} kHz, ${channelsName(channels)}`,
-    ...(target === null ? [] : [`${target.measure === 'rms' ? 'RMS' : 'Loudness'} ${signed(target.level)} ${target.measure === 'rms' ? 'dB' : 'LUFS'}, to within ${target.tolerance}`]),
+    soundLine(settings),
+    target === null ? 'Level as it was read' : `${target.measure === 'rms' ? 'RMS' : 'Loudness'} ${signed(target.level)} ${target.measure === 'rms' ? 'dB' : 'LUFS'}, to within ${target.tolerance}`,
     ...(ceilingDb === null ? [] : [`Peaks at most ${signed(ceilingDb)} dB`]),
     `${headMs / 1000} s before the first and ${tailMs / 1000} s after the last word`,
   ]

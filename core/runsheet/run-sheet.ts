@@ -57,7 +57,9 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
   const { where, aboutMs, longestMs, largestBytes } = profile.split
   const largestMs = largestBytes === null ? Infinity : (largestBytes - otherBytes) * 1000 / bytesPerSecond(profile)
   const most = Math.min(longestMs ?? Infinity, largestMs) - profile.headMs - profile.tailMs
-  const files = splitFiles(parts, where, { aboutMs, longestMs: Math.max(1, most), partRestMs: profile.partRestMs }, places)
+  const divided = splitFiles(parts, where, { aboutMs, longestMs: Math.max(1, most), partRestMs: profile.partRestMs }, places)
+  const isAll = divided.length === 1 && divided[0]!.spans.length > 1
+  const files = isAll ? divided.map(file => ({ ...file, title: places?.title ?? file.title })) : divided
   const groups = files.at(-1)?.group ?? 0
   const begun = new Map<string, number>()
   const titled = new Map<string, number>()

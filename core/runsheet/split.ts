@@ -54,8 +54,10 @@ export interface DividedPart {
 
 export type FileMark = 'begins' | 'goesOn'
 
-/** What is known of places in the script besides what is written there, by the id of the passage. */
+/** What is known of a script besides its parts; of places in it, by the id of the passage. */
 export interface SheetPlaces {
+  /** Of the work: a file that holds several parts and is the only one is called so. */
+  readonly title?: string
   /** Marks that were set by hand: a file begins there, or none does. */
   readonly marks?: ReadonlyMap<string, FileMark>
   /** Lines of the source before it that are empty, from 2 on. */

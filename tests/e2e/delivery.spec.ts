@@ -1,6 +1,15 @@
-import { expect, test } from '@playwright/test'
+import { execFileSync } from 'node:child_process'
+import { writeFile } from 'node:fs/promises'
+import { expect, test, type Page } from '@playwright/test'
 import type { DeliveryDesk } from '#shared/api'
 import { address, ask, bringIn, passage, readAll } from './support'
+
+/** By keyboard. */
+async function chooseProfile(page: Page, name: string): Promise<void> {
+  await page.getByRole('combobox', { name: 'Files for' }).focus()
+  await page.keyboard.press('ArrowDown')
+  await page.getByRole('option', { name: new RegExp(`^${name}`, 'u') }).press('Enter')
+}
 
 test('files are made to the profile that is chosen, measured, and judged by it', async ({ page }) => {
   const production = await bringIn(page, 'Levels', 2)
@@ -15,10 +24,7 @@ test('files are made to the profile that is chosen, measured, and judged by it',
   // While files are made the profile stays as it is.
   await expect(page.getByRole('link', { name: /Download 2 files as ZIP/u })).toBeVisible()
 
-  // By keyboard: the profiles are one group of choices.
-  await page.getByRole('radio', { name: /^Book, retail/u }).focus()
-  await page.keyboard.press('ArrowDown')
-  await expect(page.getByRole('radio', { name: /^Course clips/u })).toBeChecked()
+  await chooseProfile(page, 'Course clips')
   await expect(page.getByText('Loudness −19 LUFS, to within 0.5')).toBeVisible()
   await expect(sheet.getByRole('cell', { name: 'stale' })).toHaveCount(2)
   await page.getByRole('button', { name: /^Make 2 files/u }).click()
@@ -92,4 +98,50 @@ test('a file begins at a passage that is marked on the script', async ({ page })
   await expect(page.locator('.run-sheet [data-label="No"]')).toHaveText(['01', '02'])
   await page.getByRole('button', { name: 'Take it away' }).click()
   await expect(page.locator('.run-sheet [data-label="No"]')).toHaveText(['01'])
+})
+
+test('a book is one file with chapters, tags, and a cover', async ({ page }, { outputPath }) => {
+  const production = await bringIn(page, 'One file', 2)
+  await readAll(production)
+  await page.goto(`${production}/delivery`)
+  await chooseProfile(page, 'One-file book')
+  await expect(page.getByText('AAC in M4B, 64 kbit/s, 44.1 kHz, mono')).toBeVisible()
+
+  await page.getByText('Tags and cover').click()
+  await page.getByLabel('Narrator').fill('Nora Vale')
+  await page.getByLabel('Year').fill('next')
+  await page.getByLabel('Year').press('Tab')
+  await expect(page.getByText('Write four figures, e.g. 2031.')).toBeVisible()
+  await page.getByLabel('Year').fill('2031')
+  await page.getByLabel('Year').press('Enter')
+  // A file that is no picture changes nothing, and says so.
+  await page.getByLabel('Picture for the cover').setInputFiles({ name: 'notes.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture') })
+  await expect(page.getByText('notes.jpg is neither a JPEG nor a PNG picture.')).toBeVisible()
+  const picture = execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc=size=600x800', '-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', 'pipe:1'])
+  await page.getByLabel('Picture for the cover').setInputFiles({ name: 'cover.png', mimeType: 'image/png', buffer: picture })
+  await expect(page.getByRole('img', { name: 'The cover' })).toBeVisible()
+  await expect(page.getByText('It is no square')).toBeVisible()
+  await expect(page.getByText(/^600 × 800/u)).toBeVisible()
+
+  await page.reload()
+  await page.getByText('Tags and cover').click()
+  await expect(page.getByLabel('Narrator')).toHaveValue('Nora Vale')
+  await page.getByRole('button', { name: 'Make 1 file' }).click()
+  await expect(page.getByRole('table').first().getByRole('cell', { name: 'passes' })).toHaveCount(1, { timeout: 60_000 })
+  const link = page.getByRole('link', { name: '01-one-file.m4b' })
+  const answer = await page.request.get(await link.getAttribute('href') ?? '')
+  expect(answer.headers()['content-type']).toBe('audio/mp4')
+  const path = outputPath('book.m4b')
+  await writeFile(path, await answer.body())
+  const { streams, format, chapters } = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-show_chapters', '-of', 'json', path], { encoding: 'utf8' })) as {
+    streams: { codec_name: string }[], format: { tags: Record<string, string> }, chapters: unknown[]
+  }
+  expect(streams.map(stream => stream.codec_name)).toEqual(expect.arrayContaining(['aac', 'png']))
+  expect(format.tags).toMatchObject({ composer: 'Nora Vale', date: '2031' })
+  expect(chapters).toHaveLength(2)
+
+  // What is changed makes the file stale; the picture can go again.
+  await page.getByRole('button', { name: 'Take the cover away' }).press('Enter')
+  await expect(page.getByText('no cover')).toBeVisible()
+  await expect(page.getByRole('table').first().getByRole('cell', { name: 'stale' })).toHaveCount(1)
 })

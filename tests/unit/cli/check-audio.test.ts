@@ -115,7 +115,34 @@ describe('a profile', () => {
     const [printed, own] = [await check('book', '--profile', 'printed.json'), await check('book', '--profile', 'course')]
     expect(printed).toEqual(own)
     expect(JSON.parse((await quill('profile', '--schema')).out)).toMatchObject({ title: 'Delivery profile' })
-    expect((await quill('check-audio', 'book', '--profile', 'none')).error).toContain('neither a file nor one of book, course, podcast')
+    expect((await quill('check-audio', 'book', '--profile', 'none')).error).toContain('neither a file nor one of book, one-file, course,')
+  })
+})
+
+describe('other formats', () => {
+  test.each(['one-file', 'web', 'telephony', 'archive'])('what is made as %s passes it', async name => {
+    const { code, error } = await quill('read', 'winter.md', '--out', name, '--profile', name)
+    expect([error, code]).toEqual([expect.not.stringContaining('quill:'), 0])
+    expect(await check(name, '--profile', name)).toMatchObject({ code: 0, findings: [] })
+  })
+
+  test('tags and cover are as they were given', async () => {
+    execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc=size=300x300', '-frames:v', '1', join(folder(), 'cover.png')])
+    expect((await quill('read', 'winter.md', '--out', 'labelled', '--profile', 'one-file', '--cover', 'cover.png', '--narrator', 'Nora Vale', '--year', '2031', '--genre', 'Audiobook')).code).toBe(0)
+    const said = execFileSync('ffprobe', ['-v', 'error', '-show_format', '-show_streams', '-show_chapters', '-of', 'json', join(folder(), 'labelled', '01-winter.m4b')], { encoding: 'utf8' })
+    const { format, streams, chapters } = JSON.parse(said) as { format: { tags: Record<string, string> }, streams: { codec_name: string }[], chapters: { tags: { title: string } }[] }
+    expect(format.tags).toMatchObject({ title: 'Winter', composer: 'Nora Vale', date: '2031', genre: 'Audiobook' })
+    expect(streams.map(stream => stream.codec_name)).toContain('png')
+    expect(chapters.map(({ tags }) => tags.title)).toEqual([1, 2, 3, 4, 5].map(number => `Chapter ${number}`))
+  })
+
+  test('what cannot be a tag or a cover is said before anything is made', async () => {
+    const failing = async (...flags: string[]): Promise<string> => (await quill('read', 'winter.md', '--out', 'none', ...flags)).error
+    expect(await failing('--year', 'soon')).toContain('“soon” is no year. Write four figures')
+    expect(await failing('--disc', 'two')).toContain('“two” is no place in a set')
+    expect(await failing('--cover', 'winter.md')).toContain('winter.md is neither a JPEG nor a PNG picture')
+    expect(await failing('--cover', 'gone.jpg')).toContain('There is no picture gone.jpg')
+    await expect(readdir(join(folder(), 'none'))).rejects.toThrow('ENOENT')
   })
 })
 

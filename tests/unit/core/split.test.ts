@@ -191,3 +191,19 @@ describe('stretches of scores as one', () => {
     }))
   })
 })
+
+describe('chapters in a file', () => {
+  const chapters = (parts: readonly DividedPart[], where: FileSplitBy, title?: string) =>
+    runSheet(parts, { ...defaultProfile, split: { ...defaultSplit, where } }, title === undefined ? {} : { title }).map(file => [file.title, ...file.chapters.map(chapter => `${chapter.title} ${chapter.from}`)])
+  const book = [part(1, [...minutes(2), heading(2), ...minutes(1)]), part(2, minutes(1, 1))]
+
+  test('are the parts that it holds, and the only file is called as the work is', () => {
+    expect(chapters(book, { by: 'whole' }, 'The book')).toEqual([['The book', 'Part 1 0', 'Part 2 4']])
+    expect(chapters(book, { by: 'whole' })).toEqual([['Part 1', 'Part 1 0', 'Part 2 4']])
+  })
+
+  test('are the headings where it holds one part, which may begin without', () => {
+    expect(chapters(book, { by: 'part' }, 'The book')).toEqual([['Part 1', 'Part 1 0', 'Passage 1.1 2'], ['Part 2']])
+    expect(chapters([part(1, [heading(1), ...minutes(1), heading(2), ...minutes(1)])], { by: 'part' })).toEqual([['Part 1', 'Passage 1.0 0', 'Passage 1.2 2']])
+  })
+})

@@ -5,7 +5,7 @@ import { namePatternProblem } from '#core/delivery/profile'
 import type { ProfileName } from '#core/delivery/profiles'
 import type { DeliveryDesk, DeliveryFileView, DeliveryView } from '#shared/api'
 import type { DeliveryRequest, FileMarksRequest, FileSplitRequest } from '#shared/schemas'
-import { ask } from '~/utils/api'
+import { ask, sendFile } from '~/utils/api'
 import { count, dayAndTime, decibels, size } from '~/utils/format'
 
 // The run sheet, and the deliveries made from it.
@@ -68,6 +68,10 @@ function chooseProfile(profile: ProfileName): void {
   void notices.attempt(() => desk.edit({ profile }))
 }
 
+async function bringCover(file: File): Promise<void> {
+  await notices.attempt(() => sendFile(`/api/editions/${id}/cover?name=${encodeURIComponent(file.name)}`, file))
+}
+
 /** Divides the script into files anew. Nothing else of the page changes. */
 async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', body?: FileSplitRequest | FileMarksRequest): Promise<void> {
   await notices.attempt(async () => {
@@ -96,8 +100,12 @@ function savePattern(): void {
         :model-value="pattern ?? sheet.namePattern" label="Names" class="mono" :error-messages="patternProblem ?? []" :hint="rows[0]?.name ?? ''" persistent-hint
         @update:model-value="pattern = $event" @change="savePattern"
       />
+      <DeliveryTags
+        :details="sheet.details" :cover="sheet.cover" :edition-id="id" :locked="running !== null"
+        @save="notices.attempt(() => desk.edit({ details: $event }))" @bring="bringCover" @remove="notices.attempt(() => ask(`/api/editions/${id}/cover`, 'DELETE'))"
+      />
       <p class="label">With</p>
-      <p>tags, playlist, checksums, and <span class="mono">manifest.json</span> with the time of every sentence, all in one ZIP</p>
+      <p>playlist, checksums, and <span class="mono">manifest.json</span> with the time of every sentence, all in one ZIP</p>
     </aside>
 
     <section class="sheet">

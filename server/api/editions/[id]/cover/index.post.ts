@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { examineCover } from '#press/cover'
 import { soundQuerySchema, type SoundQuery } from '#shared/schemas'
-import { changeEdition } from '#store/editions'
+import { changeEdition, loadEdition } from '#store/editions'
 import { coverFile } from '#store/folders'
 import { arrivingName, storeArriving } from '../../../../utils/arriving-file'
 import { idParam, queryOf, route } from '../../../../utils/route'
@@ -11,12 +11,13 @@ const query = queryOf<SoundQuery>(soundQuerySchema)
 /** Takes a picture as the cover: the bytes of its file are the body. */
 export default route(async (event, { database, storage }) => {
   const name = arrivingName(query(event).name)
+  const { edition: { id } } = await loadEdition(idParam(event))
   const arriving = await storage.draft(coverFile(randomUUID()))
   try {
     const sha256 = await storeArriving(event.node.req, arriving.path, name)
     const cover = { ...await examineCover(arriving.path, name), sha256 }
     await arriving.commit(coverFile(sha256))
-    await changeEdition(database, idParam(event), { cover })
+    await changeEdition(database, id, { cover })
     return cover
   } finally {
     await arriving.discard()
