@@ -100,7 +100,7 @@ test('a file begins at a passage that is marked on the script', async ({ page })
   await expect(page.locator('.run-sheet [data-label="No"]')).toHaveText(['01'])
 })
 
-test('a book is one file with chapters, tags, and a cover', async ({ page }, { outputPath }) => {
+test('a book is one file with chapters, tags, and a cover', async ({ page }, testInfo) => {
   const production = await bringIn(page, 'One file', 2)
   await readAll(production)
   await page.goto(`${production}/delivery`)
@@ -129,9 +129,9 @@ test('a book is one file with chapters, tags, and a cover', async ({ page }, { o
   await page.getByRole('button', { name: 'Make 1 file' }).click()
   await expect(page.getByRole('table').first().getByRole('cell', { name: 'passes' })).toHaveCount(1, { timeout: 60_000 })
   const link = page.getByRole('link', { name: '01-one-file.m4b' })
-  const answer = await page.request.get(await link.getAttribute('href') ?? '')
+  const answer = await page.request.get(new URL(await link.getAttribute('href') ?? '', address()).href)
   expect(answer.headers()['content-type']).toBe('audio/mp4')
-  const path = outputPath('book.m4b')
+  const path = testInfo.outputPath('book.m4b')
   await writeFile(path, await answer.body())
   const { streams, format, chapters } = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-show_chapters', '-of', 'json', path], { encoding: 'utf8' })) as {
     streams: { codec_name: string }[], format: { tags: Record<string, string> }, chapters: unknown[]

@@ -1,17 +1,21 @@
+import { execFileSync } from 'node:child_process'
 import { mkdtemp } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { noDetails } from '#core/delivery/details'
 import { plainContent } from '#core/script/content'
 import { fileFingerprint, heardFile, tagsFor, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { defaultSplit } from '#core/delivery/file-split'
 import { changeEdition } from '../../store/editions'
 import { applyOperations } from '../../store/operations'
 import { deliveryDesk, endDelivery, finishedDelivery, noteFile, orderedFiles, startDelivery } from '../../store/deliveries'
+import { coverFile } from '../../store/folders'
 import { DeliveryRow } from '../../store/models'
 import { filePassages, profileOf, setMarks, setSplit, sheetOf, workOf } from '../../store/run-sheet'
 import { bringUpToDate } from '../../store/summaries'
 import { scoreEdition, takesOfParts, type ScoredEdition } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
+import { tidy, tidyMs, type Leftovers } from '../../store/tidy'
 import type { TakeIndex } from '../../takes/take'
 import { ownDatabase, part, production } from '../support/database'
 import { newTake, packsIn, takeRecord } from '../support/takes'
@@ -106,6 +110,42 @@ describe('a delivery', () => {
     expect(await orderedFiles(delivery.id)).toEqual([])
   })
 
+  test('has the tags and the cover that were ordered, and says when the picture is gone', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'quill-cover-'))
+    const library = { index: takeIndex(database()), packs: packsIn(folder) }
+    const storage = new FolderStorage(folder)
+    const engines = openEngines({ programs, parallel: 1 })
+    const id = await production(database(), part('One', 'It has a cover.'), part('Two', 'It has the same.'))
+    await storeTakes(library, takesOfParts((await scoreEdition(id)).parts).map(key => newTake(key, new Int16Array(2205))))
+    const picture = execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc=size=320x240', '-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', 'pipe:1'])
+    const cover = { sha256: 'c'.repeat(64), mediaType: 'image/png' as const, width: 320, height: 240, bytes: picture.length }
+    await storage.put(coverFile(cover.sha256), picture)
+    await changeEdition(database(), id, { profile: 'one-file', details: { ...noDetails, narrator: 'Nora Vale' }, cover })
+    const make = async (): Promise<DeliveryRow> => {
+      const deliveryId = await startDelivery(database(), library.index, await scoreEdition(id))
+      await changeEdition(database(), id, { details: { ...noDetails, narrator: 'Somebody else' } })
+      await deliverJob({ worker: deliveryId, database: database(), library, engines, storage }, { deliveryId })
+      return DeliveryRow.findByPk(deliveryId, { rejectOnEmpty: true })
+    }
+
+    const first = await make()
+    expect([first.state, first.problem]).toEqual(['done', null])
+    const { streams, format } = probe(join(folder, 'deliveries', first.id, '01-the-year.m4b'))
+    expect(format.tags).toMatchObject({ title: 'The Year', composer: 'Nora Vale' })
+    expect(streams.find(stream => stream['codec_name'] === 'png')).toMatchObject({ width: 320, height: 240 })
+    // A cover that the edition has stays; one that nobody has any more goes.
+    await storage.put(coverFile('d'.repeat(64)), picture)
+    const leftovers: Leftovers = new Map()
+    await tidy(database(), storage, library.packs, leftovers, 0)
+    await tidy(database(), storage, library.packs, leftovers, tidyMs)
+    expect((await storage.list('covers')).map(({ name }) => name)).toEqual([coverFile(cover.sha256)])
+
+    await storage.remove(coverFile(cover.sha256))
+    expect(await make()).toMatchObject({ state: 'failed', problem: { code: 'cover-missing', message: 'The cover is no longer on the disk. Bring it in again on the Delivery page.' } })
+    await storage.close()
+    await Promise.all([engines.close(), library.packs.close()])
+  })
+
   test('is marked stale file by file when the script changes; earlier deliveries stay', async () => {
     const id = await production(database(), part('One', 'Kept as it is.'), part('Two', 'Will be changed.'), part('Three', 'Kept too.'))
     await readAll(await scoreEdition(id))
@@ -158,7 +198,7 @@ describe('the division into files', () => {
     const id = await production(database(), part('Alder', 'First of alder.', 'Second of alder.'), part('Birch', 'First of birch.'))
     expect(await sheet(id)).toEqual(['01-alder.mp3 1 3', '02-birch.mp3 2 2'])
     await setSplit(database(), id, { ...defaultSplit, where: { by: 'whole' } })
-    expect(await sheet(id)).toEqual(['01-alder.mp3 1–2 5'])
+    expect(await sheet(id)).toEqual(['01-the-year.mp3 1–2 5'])
     expect(await desk(id)).toMatchObject({ isOwnSplit: true, marks: 0 })
     const [alder] = (await scoreEdition(id)).parts
     await setMarks(database(), id, [{ passageId: alder!.passages[2]!.id, mark: 'begins' }])
