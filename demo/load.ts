@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { readFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
+import { noDetails } from '#core/delivery/details'
 import { defaultChoices, type Choices } from '#core/manuscript/choices'
 import { propose } from '#core/manuscript/structure'
 import { plainContent, writtenText } from '#core/script/content'
@@ -10,9 +11,10 @@ import { readFragment } from '#core/script/ssml/read'
 import { presetStyle } from '#core/style/house-style'
 import type { Operation } from '#shared/operations'
 import { takeIn } from '#intake/take-in'
+import { examineCover } from '#press/cover'
 import { openDatabase } from '#store/database'
-import { createProduction } from '#store/editions'
-import { manuscriptFile } from '#store/folders'
+import { changeEdition, createProduction } from '#store/editions'
+import { coverFile, manuscriptFile } from '#store/folders'
 import { applyOperations } from '#store/operations'
 import { ManuscriptRow, PartRow, type PassageRow } from '#store/models'
 import { openQueue, sendChunks } from '#store/queue'
@@ -36,6 +38,7 @@ import { words } from './words'
 
 const programs = dirname(process.argv[1]!)
 const files = join(programs, '../demo/files')
+const coverName = 'the-marrow-lane-year-cover.png'
 const styleNames = { book: 'Handbooks', course: 'Courses', articles: 'Articles' } as const
 const chaptersRead = 5
 const changed = { from: 'not one of them stopped to be looked at', to: 'not one of them stopped to be admired' }
@@ -54,6 +57,12 @@ try {
   const packs = new Packs(storage)
   for (const [name, pcm] of Object.entries(sounds)) await addSound(database, editionId, name, await keepSound({ index: takeIndex(database), packs }, pcm))
   await packs.close()
+  const cover = await readFile(join(files, coverName))
+  const sha256 = createHash('sha256').update(cover).digest('hex')
+  await storage.put(coverFile(sha256), cover)
+  await changeEdition(database, editionId, {
+    cover: { ...await examineCover(join(files, coverName), coverName), sha256 }, details: { ...noDetails, narrator: 'Nora Vale', year: '2031', genre: 'Audiobook', copyright: '2031 Tamsin Orrery' },
+  })
   await applyOperations(database, editionId, 'the-demo', words.map(entry => ({ op: 'setWord', id: uuidv7(), shared: false, entry })))
   const scored = await scoreEdition(editionId)
   const { jobs } = await startReading(database, takeIndex(database), editionId, scored.parts.slice(0, chaptersRead))
