@@ -1,12 +1,13 @@
 import { samplesToMs } from '#core/audio/pcm'
 import { layTrack } from '#core/audio/track'
+import { dayOf } from '#core/delivery/naming'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
 import { emptyLinesOf } from '#core/manuscript/to-script'
 import { levelSample, type LevelSample } from '#core/runsheet/level-sample'
 import { heardFile, runSheet, type HeardPart, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { divided } from '#core/runsheet/units'
-import { trackRateOf } from '#core/score/cast'
+import { narratorName, trackRateOf, type Casting } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
 import { unreadIn, warningsOf } from '#core/score/warnings'
 import { choose, withKnown } from '#core/takes/choose'
@@ -29,7 +30,7 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & Profi
     const { library } = await openCache(flags.cache)
     const rate = trackRateOf({ casting }, engineCapabilities())
     const scores = await compileScript(document, casting, await openSounds(script, file, flags.sounds, library, rate), flags)
-    const { sheet } = await sheetFor(document, scores, profile, library, rate)
+    const { sheet } = await sheetFor(document, scores, casting, profile, library, rate)
     warn(sheet)
     const files = []
     for (const { number, name, parts, score, references } of sheet) {
@@ -50,14 +51,14 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & Profi
 }
 
 /** The run sheet of a document on the command line, and what its level is found by. What is not read yet has an estimated length, by which files can be divided in other places than later. */
-export async function sheetFor({ script, manuscript, proposal }: OpenedDocument, scores: readonly CastScore[], profile: DeliveryProfile, { index }: TakeLibrary, trackRate: number): Promise<{ readonly sheet: readonly RunSheetFile[], readonly sample: LevelSample }> {
+export async function sheetFor({ script, manuscript, proposal }: OpenedDocument, scores: readonly CastScore[], casting: Casting, profile: DeliveryProfile, { index }: TakeLibrary, trackRate: number): Promise<{ readonly sheet: readonly RunSheetFile[], readonly sample: LevelSample }> {
   const takes = await index.find(scores.flatMap(score => score.utterances.map(utterance => utterance.key)))
   const parts = script.parts.flatMap((part, place): HeardPart[] => {
     const score = scores[place]!
     const references = choose(score, takes)
     return part.included ? [{ ...part, number: place + 1, ...divided(score, references, part.passages, trackRate), score, references }] : []
   })
-  const files = runSheet(parts, profile, { title: script.title, emptyLines: emptyLinesOf(manuscript, proposal.parts) })
+  const files = runSheet(parts, profile, { work: { production: script.title, author: script.author ?? '', language: script.language, voice: casting.voice, role: narratorName, date: dayOf(new Date()) }, emptyLines: emptyLinesOf(manuscript, proposal.parts) })
   return { sheet: files.map(file => heardFile(file, profile)), sample: levelSample(files) }
 }
 

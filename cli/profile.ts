@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises'
 import { Ajv } from 'ajv'
 import { profileProblem, type DeliveryProfile } from '#core/delivery/profile'
+import { namePatternProblem, type NameRules } from '#core/delivery/naming'
 import { fileOfProfile, profileFileSchema, profileOfFile, type ProfileFile } from '#core/delivery/profile-file'
 import { defaultProfile, profileNames, profiles, type ProfileName } from '#core/delivery/profiles'
 import { fail } from '#core/problem'
@@ -16,12 +17,16 @@ export function printProfile(name: ProfileName, { schema }: { readonly schema?: 
 export interface ProfileFlags {
   readonly profile?: string
   readonly split?: Partial<FileSplit>
+  readonly name?: string
+  readonly letters?: NameRules['letters']
 }
 
 /** The profile that files are made with: by its name, or of a file; divided as is asked for. */
-export async function openProfile({ profile: nameOrPath, split }: ProfileFlags): Promise<DeliveryProfile> {
+export async function openProfile({ profile: nameOrPath, split, name, letters }: ProfileFlags): Promise<DeliveryProfile> {
   const profile = await profileBy(nameOrPath)
-  return { ...profile, split: { ...profile.split, ...split } }
+  const problem = name === undefined ? null : namePatternProblem(name)
+  if (problem !== null) fail('name-pattern', problem)
+  return { ...profile, namePattern: name ?? profile.namePattern, nameRules: { ...profile.nameRules, ...(letters === undefined ? {} : { letters }) }, split: { ...profile.split, ...split } }
 }
 
 async function profileBy(nameOrPath: string | undefined): Promise<DeliveryProfile> {

@@ -1,10 +1,12 @@
 import { Argument, Command, InvalidArgumentError, Option } from 'commander'
 import { engineKinds } from '#voices/registry'
+import { nameFields } from '#core/delivery/naming'
 import { profileNames } from '#core/delivery/profiles'
 import { scriptFormats } from '#core/script/export'
 import { presetNames } from '#core/style/presets'
 import { columns, fileSplit, limit, pageRange, sentenceLimit, split } from './choices'
 
+const nameHelp = `names of files: ${nameFields.map(name => `{${name}}`).join(' ')}`
 const profileHelp = `delivery profile: ${profileNames.join(', ')}, or a JSON file (docs/formats.md)`
 
 const splitHelp = 'one file for each: part, slide, heading:N, blank:N, passage, sentence, whole, or about:30min; and behind a comma max:60min or max:50mb (default: as the profile says)'
@@ -94,6 +96,8 @@ export function program(): Command {
     .argument('<file>', 'a file, or a folder of them')
     .option('--profile <profile>', profileHelp)
     .option('--split <where>', splitHelp, fileSplit)
+    .option('--name <pattern>', nameHelp)
+    .addOption(new Option('--letters <how>', 'of names').choices(['ascii', 'written']))
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./plan')).plan(file, flags))
 
@@ -103,6 +107,8 @@ export function program(): Command {
     .requiredOption('--out <folder>', 'where the files go')
     .option('--profile <profile>', profileHelp)
     .option('--split <where>', splitHelp, fileSplit)
+    .option('--name <pattern>', nameHelp)
+    .addOption(new Option('--letters <how>', 'of names').choices(['ascii', 'written']))
     .option('--cover <picture>', 'JPEG or PNG for the tags')
     .option('--narrator <name>', 'for the tags')
     .option('--year <year>', 'for the tags')

@@ -1,6 +1,7 @@
 import { mkdir, readdir, stat, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { fail } from '#core/problem'
+import { defaultNamePattern, defaultNameRules } from '#core/delivery/naming'
 import { fileName, numberLabel } from '#core/runsheet/file-name'
 import { includedParts, scriptAsMarkdown, scriptAsSsml, scriptAsText, type ScriptFormat } from '#core/script/export'
 import type { Script } from '#core/script/script'
@@ -50,7 +51,7 @@ async function isFolder(path: string): Promise<boolean> {
 async function writeParts(script: Script, folder: string): Promise<void> {
   const parts = includedParts(script)
   const files = parts.map((part, index) => ({
-    name: `${fileName('{number}-{title}', numberLabel(index + 1, parts.length), part.label)}.ssml`, content: writeSsml({ language: script.language, parts: [part] }),
+    name: `${fileName(defaultNamePattern, { number: numberLabel(index + 1, parts.length), title: part.label }, defaultNameRules)}.ssml`, content: writeSsml({ language: script.language, parts: [part] }),
   }))
   await mkdir(folder, { recursive: true })
   const there = new Set(await readdir(folder))

@@ -3,6 +3,7 @@ import type { ComparedState } from '#core/manuscript/compare'
 import type { DropKind, LanguageSource, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
 import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { WorkCover, WorkDetails } from '#core/delivery/details'
+import type { NameRules } from '#core/delivery/naming'
 import type { ProfileName } from '#core/delivery/profiles'
 import type { Problem } from '#core/problem'
 import type { Casting, EngineId, Engines } from '#core/score/cast'
@@ -350,6 +351,7 @@ export interface DeliveryDesk {
   readonly rows: readonly RunSheetRow[]
   readonly deliveries: readonly DeliveryView[]
   readonly namePattern: string
+  readonly nameRules: NameRules
   readonly profile: ProfileName
   readonly split: FileSplit
   /** It is the edition's, not the profile's. */

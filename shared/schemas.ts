@@ -1,6 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts'
 import { discPattern, yearPattern } from '#core/delivery/details'
-import { fileSplitSchema } from '#core/delivery/profile-file'
+import { fileSplitSchema, nameRulesSchema } from '#core/delivery/profile-file'
 import { profileNames } from '#core/delivery/profiles'
 import type { FileSplit } from '#core/delivery/file-split'
 import type { FileMark } from '#core/runsheet/split'
@@ -242,7 +242,6 @@ const detailText = { type: 'string', maxLength: 300, pattern: wholeText } as con
 const detailsSchema = {
   type: 'object',
   additionalProperties: false,
-  required: ['narrator', 'year', 'genre', 'disc', 'comment', 'copyright'],
   properties: {
     narrator: detailText, genre: detailText, copyright: detailText,
     comment: { type: 'string', maxLength: 4000, pattern: wholeText },
@@ -259,7 +258,8 @@ export const editionSchema = {
     title: shortText,
     author: { type: 'string', maxLength: 300, pattern: wholeText },
     language,
-    namePattern: { type: 'string', minLength: 8, maxLength: 120, pattern: wholeText },
+    namePattern: { type: 'string', minLength: 8, maxLength: 200, pattern: wholeText },
+    nameRules: nameRulesSchema,
     profile: { enum: profileNames },
     details: detailsSchema,
     houseStyleId: uuid,

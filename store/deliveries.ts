@@ -51,7 +51,7 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
   }
   return {
     rows: sheet.map(file => sheetRow(file, ownProfile, newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, namePattern, profile,
-    split: ownProfile.split, isOwnSplit: (split ?? null) !== null, details, cover, levels: levelsIn(sheet), marks: (await marksOf(database, editionId)).size,
+    split: ownProfile.split, nameRules: ownProfile.nameRules, isOwnSplit: (split ?? null) !== null, details, cover, levels: levelsIn(sheet), marks: (await marksOf(database, editionId)).size,
   }
 }
 

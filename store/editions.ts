@@ -1,13 +1,14 @@
 import { generateNKeysBetween } from 'fractional-indexing'
 import { Op, QueryTypes, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
-import type { WorkCover, WorkDetails } from '#core/delivery/details'
+import { noDetails, type WorkCover, type WorkDetails } from '#core/delivery/details'
+import type { NameRules } from '#core/delivery/naming'
 import { defaultProfile, type ProfileName } from '#core/delivery/profiles'
 import { isLanguageTag, notALanguage } from '#core/language/tag'
 import type { Choices } from '#core/manuscript/choices'
 import { contentOf, type ProposedPart, type ProposedPassage } from '#core/manuscript/structure'
 import { fail } from '#core/problem'
-import type { Casting } from '#core/score/cast'
+import { narratorName, type Casting } from '#core/score/cast'
 import type { CompileContext } from '#core/score/compile'
 import { wordFinder } from '#core/words/find-words'
 import type { Sounds } from '#core/score/sounds'
@@ -58,7 +59,7 @@ export async function createProduction(database: Database, work: NewProduction):
       id: uuidv7(), productionId: production.id, manuscriptId: work.manuscriptId, houseStyleId: style.id, language: work.language,
       namePattern: defaultProfile.namePattern, choices: work.choices ?? null, request,
     }, { transaction })
-    const role = await RoleRow.create({ id: uuidv7(), productionId: production.id, name: 'Narrator', isNarrator: true }, { transaction })
+    const role = await RoleRow.create({ id: uuidv7(), productionId: production.id, name: narratorName, isNarrator: true }, { transaction })
     await CastingRow.create({ roleId: role.id, editionId: edition.id, ...work.casting }, { transaction })
     await insertParts(edition.id, await withRoleIds(edition, work.parts, transaction), transaction)
     return edition.id
@@ -267,8 +268,11 @@ export interface EditionChange {
   readonly author?: string | null
   readonly language?: string
   readonly namePattern?: string
+  /** Those that change. */
+  readonly nameRules?: Partial<NameRules>
   readonly profile?: ProfileName
-  readonly details?: WorkDetails
+  /** Those that change. */
+  readonly details?: Partial<WorkDetails>
   /** Null for none. */
   readonly cover?: WorkCover | null
   readonly houseStyleId?: string
@@ -278,16 +282,18 @@ export interface EditionChange {
 }
 
 export async function changeEdition(database: Database, editionId: string, change: EditionChange): Promise<void> {
-  const { edition, roles } = await loadEdition(editionId)
+  const { roles } = await loadEdition(editionId)
   await database.sequelize.transaction(async transaction => {
-    const { title, author, language, namePattern, profile, details, cover, houseStyleId, casting, roleId } = change
+    const edition = await lockEdition(editionId, transaction)
+    const { title, author, language, namePattern, nameRules, profile, details, cover, houseStyleId, casting, roleId } = change
     if (title !== undefined || author !== undefined) {
       await ProductionRow.update({ ...(title === undefined ? {} : { title }), ...(author === undefined ? {} : { author }) }, { where: { id: edition.productionId }, transaction })
     }
     if (language !== undefined) await edition.update({ language }, { transaction })
     if (namePattern !== undefined) await edition.update({ namePattern }, { transaction })
+    if (nameRules !== undefined) await edition.update({ nameRules: { ...edition.nameRules, ...nameRules } }, { transaction })
     if (profile !== undefined) await edition.update({ profile }, { transaction })
-    if (details !== undefined) await edition.update({ details }, { transaction })
+    if (details !== undefined) await edition.update({ details: { ...noDetails, ...edition.details, ...details } }, { transaction })
     if (cover !== undefined) await edition.update({ cover }, { transaction })
     if (houseStyleId !== undefined) await useHouseStyle(edition, houseStyleId, transaction)
     if (casting !== undefined) await CastingRow.update(casting, { where: { editionId, roleId: roleId ?? roles[0]!.id }, transaction })

@@ -6,6 +6,7 @@ import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { ManifestSentence } from '#core/delivery/manifest'
 import type { WorkCover, WorkDetails } from '#core/delivery/details'
 import type { ChapterStart } from '#core/runsheet/run-sheet'
+import type { NameRules } from '#core/delivery/naming'
 import type { ProfileName } from '#core/delivery/profiles'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
@@ -57,6 +58,8 @@ export class EditionRow extends Row<EditionRow> {
   declare houseStyleId: string
   declare language: string
   declare namePattern: string
+  /** Those that differ from the profile's. */
+  declare nameRules: CreationOptional<Partial<NameRules> | null>
   /** What its files are made as. */
   declare profile: CreationOptional<ProfileName>
   /** How its script is divided into files; null for the way of the profile. */
@@ -317,7 +320,7 @@ export function defineModels(sequelize: Sequelize): void {
   ProductionRow.init({ id: id(), title: text(), author: optionalText(), createdAt: now(), changedAt: now() }, { ...common, tableName: 'productions' })
   EditionRow.init({
     id: id(), productionId: uuid(), manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid(),
-    language: text(), namePattern: text(), profile: { ...text(), defaultValue: 'book' }, split: optionalJson(), details: optionalJson(), cover: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
+    language: text(), namePattern: text(), nameRules: optionalJson(), profile: { ...text(), defaultValue: 'book' }, split: optionalJson(), details: optionalJson(), cover: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
   }, { ...common, tableName: 'editions' })
   PartRow.init({
     id: id(), editionId: uuid(), rank: text(), kind: text(), label: text(),

@@ -1,5 +1,6 @@
 import { samplesToMs } from '#core/audio/pcm'
 import { noDetails } from '#core/delivery/details'
+import { dayOf, type WorkNames } from '#core/delivery/naming'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { profiles, type ProfileName } from '#core/delivery/profiles'
 import { fail } from '#core/problem'
@@ -21,7 +22,7 @@ import { samplesAtSql, takeIndex } from './take-index'
 export function profileOf({ edition }: Pick<LoadedEdition, 'edition'>): DeliveryProfile {
   const name: ProfileName = edition.profile
   const profile = profiles[name]
-  return { ...profile, namePattern: edition.namePattern, split: edition.split ?? profile.split }
+  return { ...profile, namePattern: edition.namePattern, nameRules: { ...profile.nameRules, ...edition.nameRules }, split: edition.split ?? profile.split }
 }
 
 export function workOf({ production, edition }: Pick<LoadedEdition, 'edition' | 'production'>): DeliveredWork {
@@ -123,10 +124,15 @@ export async function filePassages(database: Database, loaded: LoadedEdition, ke
   })
 }
 
+/** What names say of an edition, on the day on which they are made. */
+function namesOf({ production, edition, casting, roles }: LoadedEdition): WorkNames {
+  return { production: production.title, author: production.author ?? '', language: edition.language, voice: casting.voice, role: roles[0]!.name, date: dayOf(new Date()) }
+}
+
 /** What is known of places in the script of an edition, as far as its division asks for it. */
 async function placesOf(database: Database, loaded: LoadedEdition): Promise<SheetPlaces> {
   const { id, manuscriptId } = loaded.edition
-  const known = { title: loaded.production.title, marks: await marksOf(database, id) }
+  const known = { work: namesOf(loaded), marks: await marksOf(database, id) }
   if (profileOf(loaded).split.where.by !== 'emptyLines' || manuscriptId === null) return known
   const lines = await database.rows<{ id: string, lines: number }>(
     'SELECT s.id, b.lines FROM passages s JOIN parts p ON p.id = s.part_id JOIN (SELECT place - 1 AS place, (block->>\'emptyLines\')::integer AS lines '

@@ -11,7 +11,7 @@ const { details, cover, editionId } = defineProps<{
   readonly editionId: string
   readonly locked: boolean
 }>()
-const emit = defineEmits<{ readonly save: [details: WorkDetails], readonly bring: [file: File], readonly remove: [] }>()
+const emit = defineEmits<{ readonly save: [changed: Partial<WorkDetails>], readonly bring: [file: File], readonly remove: [] }>()
 
 interface Field {
   readonly name: keyof WorkDetails
@@ -38,10 +38,11 @@ const problemOf = ({ name, pattern, wrong }: Field): string[] => pattern === und
 
 function save(field: Field): void {
   const value = valueOf(field.name).trim()
-  if (problemOf(field).length === 0 && value !== details[field.name]) emit('save', { ...details, [field.name]: value })
+  if (problemOf(field).length === 0 && value !== details[field.name]) emit('save', { [field.name]: value })
 }
-watch(() => details, () => {
-  typed.value = Object.fromEntries(fields.filter(field => problemOf(field).length > 0).map(({ name }) => [name, valueOf(name)]))
+// What is saved is no longer typed; what was typed in other fields meanwhile stays.
+watch(() => details, saved => {
+  typed.value = Object.fromEntries(Object.entries(typed.value).filter(([name, value]) => value.trim() !== saved[name as keyof WorkDetails]))
 })
 
 const input = ref<HTMLInputElement | null>(null)

@@ -1,13 +1,15 @@
 import { largestHeading, leastLengthMs, leastBytes, mostEmptyLines, simpleSplits, type FileSplit } from './file-split'
 import { audioFormats, formatNames, formatOf } from './formats'
+import { leastLongest, mostDigits, mostFirstNumber, mostNameBytes, workFields, type NameRules } from './naming'
 import type { DeliveryProfile, Limits } from './profile'
 import { profileNames, profiles, type ProfileName } from './profiles'
 
 /** A profile as a file: what it leaves out is as in the profile that it is made from. */
-export interface ProfileFile extends Partial<Omit<DeliveryProfile, 'limits' | 'split'>> {
+export interface ProfileFile extends Partial<Omit<DeliveryProfile, 'limits' | 'split' | 'nameRules'>> {
   readonly version: 1
   readonly from?: ProfileName
   readonly split?: Partial<FileSplit>
+  readonly nameRules?: Partial<NameRules>
   readonly limits?: Partial<Limits>
 }
 
@@ -33,6 +35,17 @@ export const fileSplitSchema = {
     aboutMs: { ...lengthMs, description: 'Files are about so long, cut between passages, else between sentences' },
     longestMs: { ...lengthMs, description: 'No file is longer, with its margins' },
     largestBytes: { ...orNull({ type: 'integer', minimum: leastBytes } as const), description: 'No file is larger' },
+  },
+} as const
+
+/** JSON Schema of `NameRules`. */
+export const nameRulesSchema = {
+  type: 'object', additionalProperties: false,
+  properties: {
+    firstNumber: { type: 'integer', minimum: 0, maximum: mostFirstNumber, description: 'The number of the first file' },
+    digits: { ...orNull({ type: 'integer', minimum: 1, maximum: mostDigits } as const), description: 'Least figures of a number; null: as many as the last has, but two' },
+    letters: { enum: ['ascii', 'written'], description: 'Lower-case a–z, figures and hyphens, or letters as they are written' },
+    longest: { type: 'integer', minimum: leastLongest, maximum: mostNameBytes, description: 'Most characters of a name without its extension' },
   },
 } as const
 
@@ -67,7 +80,8 @@ export const profileFileSchema = {
     tailMs: ms,
     split: fileSplitSchema,
     partRestMs: { ...ms, description: 'Silence between parts that are in one file, at least' },
-    namePattern: { type: 'string', minLength: 1, maxLength: 200, description: 'Begins with {number}; may have {title}' },
+    namePattern: { type: 'string', minLength: 1, maxLength: 200, description: `Has {number}, before {title} and {part}; may have ${workFields.map(name => `{${name}}`).join(' ')}` },
+    nameRules: nameRulesSchema,
     limits: {
       type: 'object', additionalProperties: false,
       properties: {
@@ -79,9 +93,9 @@ export const profileFileSchema = {
   },
 } as const
 
-export function profileOfFile({ version: _, from = 'book', limits, split, ...given }: ProfileFile): DeliveryProfile {
+export function profileOfFile({ version: _, from = 'book', limits, split, nameRules, ...given }: ProfileFile): DeliveryProfile {
   const base = fitting(profiles[from], given.format)
-  return { ...base, ...given, split: { ...base.split, ...split }, limits: { ...base.limits, ...limits } }
+  return { ...base, ...given, split: { ...base.split, ...split }, nameRules: { ...base.nameRules, ...nameRules }, limits: { ...base.limits, ...limits } }
 }
 
 /** A profile in another format: what that does not have is gone, and what it must have is there. */

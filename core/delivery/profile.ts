@@ -2,6 +2,7 @@ import type { Margins } from '../audio/track'
 import type { LevelTarget } from '../mastering/gain'
 import type { FileSplit } from './file-split'
 import { formatOf, soundProblem, type SoundSettings } from './formats'
+import { namePatternProblem, type NameRules } from './naming'
 
 /** Format, levels, margins, division and naming of a delivery, and what its files must keep. */
 export interface DeliveryProfile extends Margins, SoundSettings {
@@ -17,8 +18,9 @@ export interface DeliveryProfile extends Margins, SoundSettings {
   readonly split: FileSplit
   /** Between parts that are in one file there is at least so much silence, ms. */
   readonly partRestMs: number
-  /** File name without its extension; `{number}` and `{title}` are replaced. */
+  /** File name without its extension; fields (`naming.ts`) stand in braces. */
   readonly namePattern: string
+  readonly nameRules: NameRules
   readonly limits: Limits
 }
 
@@ -85,13 +87,5 @@ function targetProblem({ target, ceilingDb, limits }: DeliveryProfile): string |
     if (span !== null && (target.level < (span.least ?? -Infinity) || target.level > (span.most ?? Infinity))) return `The target of ${signed(target.level)} is outside its limits: files would not pass.`
   }
   if (limits.peakDb !== null && ceilingDb !== null && ceilingDb > limits.peakDb) return `Peaks may have ${signed(limits.peakDb)} dB at most, but are held at ${signed(ceilingDb)} only.`
-  return null
-}
-
-/** A pattern without a number cannot keep files in order or apart. */
-export function namePatternProblem(pattern: string): string | null {
-  const unknown = [...pattern.matchAll(/\{[^}]*\}?/gu)].map(match => match[0]).find(name => name !== '{number}' && name !== '{title}')
-  if (unknown !== undefined) return `The file name pattern contains ${unknown}; use {number} and {title}.`
-  if (!pattern.startsWith('{number}')) return 'The file name pattern must begin with {number}, so that players keep the order.'
   return null
 }

@@ -1,13 +1,11 @@
-import { withoutTail } from '../tail'
 import { transliterate } from 'transliteration'
+import { mostNameBytes, namePieces, type NameField, type NameRules } from '../delivery/naming'
+import { withoutTail } from '../tail'
 
 const longestTitle = 80
 
-/** File systems take 255 bytes (all signs here are ASCII); an extension, and another one while a file is being made, need room. */
-const longestName = 240
-
 /** Names that some file systems reserve, whatever their extension. */
-const reserved = /^(?:con|prn|aux|nul|com\d|lpt\d)$/u
+const reserved = /^(?:con|prn|aux|nul|com\d|lpt\d)$/iu
 
 /**
  * A title as a piece of a file name that every file system takes: lower-case a–z, figures and single
@@ -20,9 +18,16 @@ export function fileSafe(title: string): string {
   return short === '' || reserved.test(short) ? `part${short === '' ? '' : `-${short}`}` : short
 }
 
-/** A number padded to the width of `count`, at least two figures, so that names sort in playing order; a piece of what has a number is told by a letter behind it: 01a, 01b … 01z, 01za. */
-export function numberLabel(number: number, count: number, piece: number | null = null): string {
-  const padded = String(number).padStart(Math.max(2, String(count).length), '0')
+/** The same with letters as they are written: without signs that some file systems refuse, and what cannot be seen. */
+export function fileWritten(title: string): string {
+  const kept = title.normalize('NFC').replace(/[/\\|]/gu, '-').replace(/[<>:"?*\p{Cc}\p{Cf}\p{Cs}\p{Co}\p{Cn}]/gu, ' ').replace(/\s+/gu, ' ')
+  const short = withoutTail([...kept.replace(/^[\s.-]+/u, '')].slice(0, longestTitle).join(''), /[\s.-]/u)
+  return short === '' || reserved.test(short) ? `part${short === '' ? '' : ` ${short}`}` : short
+}
+
+/** A number padded to the width of `count`, and to so many figures at least, so that names sort in playing order; a piece of what has a number is told by a letter behind it: 01a, 01b … 01z, 01za. */
+export function numberLabel(number: number, count: number, piece: number | null = null, digits = 2): string {
+  const padded = String(number).padStart(Math.max(digits, String(count).length), '0')
   return piece === null ? padded : padded + 'z'.repeat(Math.floor((piece - 1) / lettersUsed)) + String.fromCharCode(firstLetter + (piece - 1) % lettersUsed)
 }
 
@@ -30,9 +35,29 @@ export function numberLabel(number: number, count: number, piece: number | null 
 const lettersUsed = 25
 const firstLetter = 'a'.charCodeAt(0)
 
-/** The file name (without extension) for a pattern that begins with `{number}`, which is replaced by a label. `safe`: `fileSafe`, or what has its results at hand. */
-export function fileName(pattern: string, label: string, title: string, safe = fileSafe): string {
-  const pieces = pattern.split(/(\{number\}|\{title\})/u)
-    .map(piece => piece === '{number}' ? label : piece === '{title}' ? safe(title) : piece.replace(/[^A-Za-z0-9._ -]+/gu, '-'))
-  return withoutTail(pieces.join('').slice(0, longestName), /[. -]/u)
+const bytesOf = (text: string): number => new TextEncoder().encode(text).length
+
+/**
+ * The file name (without extension) for a pattern. Fields for which there is nothing are left out with the sign before them. A name that is too long loses the end of its longest field, never its number.
+ * `safe`: how a title is written, or what has the results at hand.
+ */
+export function fileName(pattern: string, values: Readonly<Partial<Record<NameField, string>>>, { letters, longest }: NameRules, safe = letters === 'ascii' ? fileSafe : fileWritten): string {
+  const refused = letters === 'ascii' ? /[^A-Za-z0-9._ -]+/gu : /[<>:"/\\|?*\p{Cc}\p{Cf}]+/gu
+  const pieces = namePieces(pattern).map((piece): { text: string, readonly canShrink: boolean } => {
+    if ('text' in piece) return { text: piece.text.replace(refused, '-'), canShrink: false }
+    const value = values[piece.field] ?? ''
+    return piece.field === 'number' ? { text: value, canShrink: false } : { text: value === '' ? '' : safe(value), canShrink: true }
+  })
+  const name = (): string => pieces.map(piece => piece.text).join('')
+  const excess = (): number => Math.max([...name()].length - longest, bytesOf(name()) - mostNameBytes)
+  for (let over = excess(); over > 0; over = excess()) {
+    const long = pieces.filter(piece => piece.canShrink).reduce<(typeof pieces)[number] | null>((most, piece) => most === null || piece.text.length > most.text.length ? piece : most, null)
+    if (long === null || long.text === '') break
+    const signs = [...long.text]
+    // A sign has four bytes at most.
+    long.text = signs.slice(0, -Math.max(1, Math.min(Math.floor(over / 4), signs.length >> 2))).join('')
+  }
+  // What stood on either side of an empty field.
+  const tidy = name().replace(/([-_])[-_]+/gu, '$1').replace(/ +/gu, ' ').replace(/( - )+/gu, ' - ').replace(/^[\s.-]+/u, '')
+  return withoutTail(tidy, /[\s.-]/u)
 }

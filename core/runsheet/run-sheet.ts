@@ -7,7 +7,7 @@ import { hash } from '../hash'
 import type { CastScore } from '../score/request'
 import type { OpenReference, Reference } from '../takes/choose'
 import { count } from '../tally'
-import { fileName, fileSafe, numberLabel } from './file-name'
+import { fileName, fileSafe, fileWritten, numberLabel } from './file-name'
 import { joinSpans } from './join'
 import { splitFiles, type DividedPart, type FileSpan, type SheetPlaces } from './split'
 
@@ -59,28 +59,30 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
   const most = Math.min(longestMs ?? Infinity, largestMs) - profile.headMs - profile.tailMs
   const divided = splitFiles(parts, where, { aboutMs, longestMs: Math.max(1, most), partRestMs: profile.partRestMs }, places)
   const isAll = divided.length === 1 && divided[0]!.spans.length > 1
-  const files = isAll ? divided.map(file => ({ ...file, title: places?.title ?? file.title })) : divided
-  const groups = files.at(-1)?.group ?? 0
+  const files = isAll ? divided.map(file => ({ ...file, title: places?.work?.production ?? file.title })) : divided
+  const { namePattern, nameRules } = profile
+  const numberOf = (group: number): number => group + nameRules.firstNumber - 1
+  const lastNumber = numberOf(files.at(-1)?.group ?? 0)
   const begun = new Map<string, number>()
   const titled = new Map<string, number>()
   for (const { spans, title } of files) count(titled, titleKey(spans, title))
   const seen = new Map<string, number>()
   const safeTitles = new Map<string, string>()
   const safe = (title: string): string => {
-    const known = safeTitles.get(title) ?? fileSafe(title)
+    const known = safeTitles.get(title) ?? (nameRules.letters === 'ascii' ? fileSafe : fileWritten)(title)
     safeTitles.set(title, known)
     return known
   }
   return files.map(({ group, piece, title, spans, beginsPassage }, index) => {
-    const { part: { id } } = spans[0]!
+    const { part: { id, label: part } } = spans[0]!
     const place = begun.get(id) ?? 0
     begun.set(id, place + 1)
     const alike = titleKey(spans, title)
     count(seen, alike)
     const of = titled.get(alike)!
-    const label = numberLabel(group, groups, piece)
+    const label = numberLabel(numberOf(group), lastNumber, piece, nameRules.digits ?? undefined)
     return {
-      key: `${id}.${place}`, number: index + 1, label, name: fileName(profile.namePattern, label, title, safe) + formatOf(profile.format).extension,
+      key: `${id}.${place}`, number: index + 1, label, name: fileName(namePattern, { ...places?.work, number: label, title, part }, nameRules, safe) + formatOf(profile.format).extension,
       title: of === 1 ? title : `${title} (${seen.get(alike)}/${of})`,
       spans, beginsPassage, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile), chapters: chaptersOf(spans),
     }
@@ -198,7 +200,7 @@ export function fileFingerprint(sound: string, tags: FileTags, profile: Delivery
 
 /** The same for many files. */
 export function fingerprinting(profile: DeliveryProfile, encoder: string): (sound: string, tags: FileTags) => string {
-  const { name: _, namePattern: __, split: ___, ...deciding } = profile
+  const { name: _, namePattern: __, nameRules: ___, split: ____, ...deciding } = profile
   const making = hash([deciding, encoder])
   return (sound, tags) => hash([sound, tags, making])
 }

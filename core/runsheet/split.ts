@@ -1,4 +1,5 @@
 import { samplesToMs } from '../audio/pcm'
+import type { WorkNames } from '../delivery/naming'
 import type { FileSplitBy } from '../delivery/file-split'
 import type { PartKind, PassageKind } from '../script/script'
 
@@ -56,8 +57,8 @@ export type FileMark = 'begins' | 'goesOn'
 
 /** What is known of a script besides its parts; of places in it, by the id of the passage. */
 export interface SheetPlaces {
-  /** Of the work: a file that holds several parts and is the only one is called so. */
-  readonly title?: string
+  /** For names; a file that holds several parts and is the only one is called as the production is. */
+  readonly work?: WorkNames
   /** Marks that were set by hand: a file begins there, or none does. */
   readonly marks?: ReadonlyMap<string, FileMark>
   /** Lines of the source before it that are empty, from 2 on. */

@@ -2,6 +2,9 @@ import type { SayAsKind } from '../language/say-as'
 import { lookup } from '../lookup'
 import { fail } from '../problem'
 
+/** What the role is called that reads whatever no other one does, until it is called otherwise. */
+export const narratorName = 'Narrator'
+
 /** The id of an engine, as the registry of engines has it. */
 export type EngineId = string
 

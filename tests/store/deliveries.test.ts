@@ -211,6 +211,14 @@ describe('the division into files', () => {
     expect(await sheet(id)).toEqual(['01-alder.mp3 1 3', '02-birch.mp3 2 2'])
   })
 
+  test('names have what is known of the edition, and rules of its own', async () => {
+    const id = await production(database(), part('Alder', 'First of alder.'), part('Birch', 'First of birch.'))
+    await changeEdition(database(), id, { author: 'T. Orrery', namePattern: '{author} {number} {role} {part}', nameRules: { firstNumber: 0, digits: 3, letters: 'written', longest: 40 } })
+    expect(await sheet(id)).toEqual(['T. Orrery 000 Narrator Alder.mp3 1 2', 'T. Orrery 001 Narrator Birch.mp3 2 2'])
+    // The numbers of the files themselves stay.
+    expect((await desk(id)).rows.map(({ number, label }) => [number, label])).toEqual([[1, '000'], [2, '001']])
+  })
+
   test('shows the passages of a file that a part of it could begin with', async () => {
     const id = await production(database(), part('Alder', 'First of alder.'), part('Birch', 'First of birch.'))
     await setSplit(database(), id, { ...defaultSplit, where: { by: 'whole' } })

@@ -1,8 +1,8 @@
 import { noDetails } from '#core/delivery/details'
-import { namePatternProblem } from '#core/delivery/profile'
+import { defaultNameRules, namePatternProblem, type NameField, type NameRules } from '#core/delivery/naming'
 import { defaultProfile } from '#core/delivery/profiles'
 import { id3Language } from '#core/delivery/id3-language'
-import { fileName, fileSafe, numberLabel } from '#core/runsheet/file-name'
+import { fileName, fileSafe, fileWritten, numberLabel } from '#core/runsheet/file-name'
 import { fileFingerprint, tagsFor } from '#core/runsheet/run-sheet'
 import type { CastScore, CastUtterance } from '#core/score/request'
 import { takenUtterance as utterance } from '../../support/casting'
@@ -27,24 +27,65 @@ describe('file names', () => {
     expect(fileSafe(title)).toBe(expected)
   })
 
-  test('the number comes first, padded to the count', () => {
-    expect(fileName('{number}-{title}', numberLabel(7, 9), 'Lime Flow')).toBe('07-lime-flow')
-    // 255 bytes is what file systems take.
-    expect(fileName(`{number}${'-{title}'.repeat(14)}`, '07', 'A long title of eighty letters and more, as articles have them, in many words')).toHaveLength(240)
-    expect(fileName('{number}-{title}', numberLabel(7, 120), 'Lime Flow')).toBe('007-lime-flow')
-    expect(fileName('{number} Marrow Lane - {title}', numberLabel(12, 40), 'Lime Flow')).toBe('12 Marrow Lane - lime-flow')
+  const named = (pattern: string, number: string, title: string, rules: Partial<NameRules> = {}, values: Partial<Record<NameField, string>> = {}): string =>
+    fileName(pattern, { ...values, number, title }, { ...defaultNameRules, ...rules })
+
+  test('the number is padded to the count', () => {
+    expect(named('{number}-{title}', numberLabel(7, 9), 'Lime Flow')).toBe('07-lime-flow')
+    expect(named('{number}-{title}', numberLabel(7, 120), 'Lime Flow')).toBe('007-lime-flow')
+    expect(numberLabel(7, 9, null, 4)).toBe('0007')
+    expect(numberLabel(7, 9, null, 1)).toBe('7')
+    expect(named('{number} Marrow Lane - {title}', numberLabel(12, 40), 'Lime Flow')).toBe('12 Marrow Lane - lime-flow')
   })
 
   test('pieces of what has a number sort in order, however many there are', () => {
-    const labels = Array.from({ length: 60 }, (_, index) => fileName('{number}-{title}', numberLabel(1, 9, index + 1), 'Flow'))
+    const labels = Array.from({ length: 60 }, (_, index) => named('{number}-{title}', numberLabel(1, 9, index + 1), 'Flow'))
     expect([labels[0], labels[24], labels[25]]).toEqual(['01a-flow', '01y-flow', '01za-flow'])
     expect([...labels].sort()).toEqual(labels)
   })
 
-  test('a pattern must begin with the number and know its fields', () => {
+  test('fields of the work are filled in; one for which there is nothing goes with the sign before it', () => {
+    const values = { production: 'The Marrow Lane Year', author: '', language: 'en-GB', voice: 'en-gb+f3', date: '2031-05-04' }
+    expect(named('{production}-{number}-{author}-{title}_{language}', '07', 'Lime Flow', {}, values)).toBe('the-marrow-lane-year-07-lime-flow_en-gb')
+    expect(named('{date} {number} {voice}', '07', '', {}, values)).toBe('2031-05-04 07 en-gb-f3')
+    expect(named('{author}-{number}-{title}', '07', 'Lime Flow', {}, values)).toBe('07-lime-flow')
+  })
+
+  test.each([
+    ['Über Blüten & Bäume', 'Über Blüten & Bäume'],
+    ['AC/DC: “Live?” <1>', 'AC-DC “Live ” 1'],
+    ['Пчёлы 蜂 🐝', 'Пчёлы 蜂 🐝'],
+    ['..\\..\\boot.ini', 'boot.ini'],
+    ['aux', 'part aux'],
+    ['\u202eevil\u0000', 'evil'],
+    ['Ends with dots...', 'Ends with dots'],
+    ['?', 'part'],
+  ])('letters as they are written: %j becomes %j', (title, expected) => {
+    expect(fileWritten(title)).toBe(expected)
+    expect(named('{number} {title}', '07', title, { letters: 'written' })).toBe(`07 ${expected}`)
+  })
+
+  test('a name that is too long loses the end of its longest field, never its number', () => {
+    const title = 'A long title of eighty letters and more, as articles have them, in many words'
+    // 255 bytes is what file systems take.
+    const long = named(`${'{title}-'.repeat(7)}{number}${'-{title}'.repeat(7)}`, '07', title)
+    expect(long.length).toBeLessThanOrEqual(240)
+    expect(long.length).toBeGreaterThan(200)
+    expect(long).toContain('-07-')
+    expect(named('{production}-{number}-{title}', '07', 'Lime', { longest: 20 }, { production: 'The Marrow Lane Year' })).toBe('the-marrow-l-07-lime')
+    const written = named('{number} {title}', '07', '蜂'.repeat(80), { letters: 'written' })
+    expect(Buffer.byteLength(written)).toBeLessThanOrEqual(240)
+    expect(written.startsWith('07 蜂')).toBe(true)
+  })
+
+  test('a pattern knows its fields, has the number, and has it before what differs', () => {
     expect(namePatternProblem('{number}-{title}')).toBeNull()
-    expect(namePatternProblem('{title}')).toContain('begin with {number}')
-    expect(namePatternProblem('{number}-{author}')).toContain('{author}')
+    expect(namePatternProblem('{production} {language} {number} {part}')).toBeNull()
+    expect(namePatternProblem('{title}')).toContain('must have {number}')
+    expect(namePatternProblem('{title}-{number}')).toContain('Put {number} before {title}')
+    expect(namePatternProblem('{number}-{isbn}')).toContain('{isbn}')
+    expect(namePatternProblem('{number}-{title')).toContain('{title;')
+    expect(namePatternProblem(`{number}${'x'.repeat(130)}`)).toContain('too long')
   })
 })
 

@@ -194,7 +194,7 @@ describe('stretches of scores as one', () => {
 
 describe('chapters in a file', () => {
   const chapters = (parts: readonly DividedPart[], where: FileSplitBy, title?: string) =>
-    runSheet(parts, { ...defaultProfile, split: { ...defaultSplit, where } }, title === undefined ? {} : { title }).map(file => [file.title, ...file.chapters.map(chapter => `${chapter.title} ${chapter.from}`)])
+    runSheet(parts, { ...defaultProfile, split: { ...defaultSplit, where } }, title === undefined ? {} : { work: { production: title, author: '', language: 'en', voice: 'en-gb', role: 'Narrator', date: '2031-05-04' } }).map(file => [file.title, ...file.chapters.map(chapter => `${chapter.title} ${chapter.from}`)])
   const book = [part(1, [...minutes(2), heading(2), ...minutes(1)]), part(2, minutes(1, 1))]
 
   test('are the parts that it holds, and the only file is called as the work is', () => {

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js'
 import { clock } from '#core/estimate/clock'
-import { namePatternProblem } from '#core/delivery/profile'
 import type { ProfileName } from '#core/delivery/profiles'
 import type { DeliveryDesk, DeliveryFileView, DeliveryView } from '#shared/api'
 import type { DeliveryRequest, FileMarksRequest, FileSplitRequest } from '#shared/schemas'
@@ -12,7 +11,6 @@ import { count, dayAndTime, decibels, size } from '~/utils/format'
 
 const { desk, notices, id, page, ready: opened } = useDeskPage('Delivery')
 const sheet = ref<DeliveryDesk | null>(null)
-const pattern = ref<string | null>(null)
 
 async function load(): Promise<void> {
   const loaded = await notices.attempt(() => ask<DeliveryDesk>(`/api/editions/${id}/run-sheet`))
@@ -27,7 +25,6 @@ const totalBytes = computed(() => rows.value.reduce((sum, row) => sum + row.byte
 const changed = computed(() => rows.value.filter(row => row.state !== 'delivered').length)
 const kinds = computed(() => new Set(desk.included.map(part => part.kind)))
 const running = computed(() => sheet.value?.deliveries.find(delivery => delivery.state === 'running') ?? null)
-const patternProblem = computed(() => pattern.value === null ? null : namePatternProblem(pattern.value))
 
 /** Files that are to be made, by their keys. */
 const { chosen, choose } = useChosen()
@@ -74,16 +71,12 @@ async function bringCover(file: File): Promise<void> {
 
 /** Divides the script into files anew. Nothing else of the page changes. */
 async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', body?: FileSplitRequest | FileMarksRequest): Promise<void> {
+  // What is chosen next begins with it, also before the server has answered.
+  if (sheet.value !== null && body !== undefined && 'split' in body && body.split !== null) sheet.value = { ...sheet.value, split: body.split }
   await notices.attempt(async () => {
     await ask(`/api/editions/${id}/${path}`, method, body)
     await load()
   })
-}
-
-function savePattern(): void {
-  const wanted = pattern.value?.trim()
-  if (wanted === undefined || patternProblem.value !== null || wanted === sheet.value?.namePattern) return
-  void notices.attempt(() => desk.edit({ namePattern: wanted }))
 }
 </script>
 
@@ -96,9 +89,9 @@ function savePattern(): void {
         :split="sheet.split" :is-own="sheet.isOwnSplit" :marks="sheet.marks" :levels="sheet.levels" :kinds="kinds" :locked="running !== null"
         @choose="divide('split', 'PUT', { split: $event })" @clear="divide('file-marks', 'DELETE')"
       />
-      <v-text-field
-        :model-value="pattern ?? sheet.namePattern" label="Names" class="mono" :error-messages="patternProblem ?? []" :hint="rows[0]?.name ?? ''" persistent-hint
-        @update:model-value="pattern = $event" @change="savePattern"
+      <DeliveryNames
+        :pattern="sheet.namePattern" :rules="sheet.nameRules" :example="rows[0]?.name ?? ''" :locked="running !== null"
+        @pattern="notices.attempt(() => desk.edit({ namePattern: $event }))" @rules="notices.attempt(() => desk.edit({ nameRules: $event }))"
       />
       <DeliveryTags
         :details="sheet.details" :cover="sheet.cover" :edition-id="id" :locked="running !== null"
@@ -160,7 +153,6 @@ function savePattern(): void {
 aside { padding: 24px 20px; border-right: 1px solid var(--line); }
 aside p { margin: 0 0 14px; }
 aside .label { margin: 0 0 2px; }
-aside .v-text-field { margin-bottom: 16px; }
 .head .v-btn { margin-left: auto; }
 .make { height: auto !important; min-height: 40px; white-space: normal; padding-block: 6px; }
 .waiting { margin: 0 0 10px; overflow-wrap: anywhere; }

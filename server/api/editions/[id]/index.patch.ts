@@ -1,4 +1,4 @@
-import { namePatternProblem } from '#core/delivery/profile'
+import { namePatternProblem } from '#core/delivery/naming'
 import { fail } from '#core/problem'
 import { editionSchema, type EditionRequest } from '#shared/schemas'
 import { changeEdition } from '#store/editions'

@@ -1,3 +1,4 @@
+import contentDisposition from 'content-disposition'
 import { getRouterParam, setResponseHeaders } from 'h3'
 import { formatOf } from '#core/delivery/formats'
 import { fail } from '#core/problem'
@@ -15,8 +16,10 @@ export default route(async (event, { storage }) => {
   const place = { storage, folder: deliveryFolder(delivery.id) }
   await refuseDamaged(place, file)
   const bytes = await streamFinished(place, file.name)
+  // Browsers agree on letters beyond ASCII only where the name is given a second time, in UTF-8.
+  const disposition = contentDisposition(file.name, { fallback: file.name.replace(/[^ -~]/gu, '_') })
   setResponseHeaders(event, {
-    'content-type': formatOf(delivery.profile.format).mediaType, 'content-length': file.bytes, 'content-disposition': `attachment; filename="${file.name}"`,
+    'content-type': formatOf(delivery.profile.format).mediaType, 'content-length': file.bytes, 'content-disposition': disposition,
   })
   return sendBytes(event, bytes)
 })

@@ -1,0 +1,63 @@
+/** What in the name of a file is of the whole work, and so the same in all files. */
+export interface WorkNames {
+  readonly production: string
+  readonly author: string
+  /** BCP 47 */
+  readonly language: string
+  /** Of the narrator. */
+  readonly voice: string
+  readonly role: string
+  /** YYYY-MM-DD */
+  readonly date: string
+}
+
+/** A day as names have it, by universal time. */
+export const dayOf = (time: Date): string => time.toISOString().slice(0, 10)
+
+/** What in a name differs from file to file. */
+export const fileFields = ['number', 'title', 'part'] as const
+export const workFields = ['production', 'author', 'language', 'voice', 'role', 'date'] as const satisfies readonly (keyof WorkNames)[]
+export type NameField = (typeof fileFields)[number] | (typeof workFields)[number]
+export const nameFields: readonly NameField[] = [...fileFields, ...workFields]
+
+/** How names are made from a pattern. */
+export interface NameRules {
+  /** The number of the first file. */
+  readonly firstNumber: number
+  /** Least figures of a number; null for as many as the last one has, but two. */
+  readonly digits: number | null
+  /** Lower-case a–z, figures and hyphens, or letters as they are written, without what file systems refuse. */
+  readonly letters: 'ascii' | 'written'
+  /** Most characters of a name without its extension. */
+  readonly longest: number
+}
+
+export const leastLongest = 20
+/** File systems take 255 bytes; an extension, and another one while a file is being made, need room. */
+export const mostNameBytes = 240
+export const mostDigits = 6
+export const mostFirstNumber = 100_000
+
+export const defaultNameRules: NameRules = { firstNumber: 1, digits: null, letters: 'ascii', longest: mostNameBytes }
+
+export const defaultNamePattern = '{number}-{title}'
+
+const fieldPattern = /\{([^}]*)\}?/gu
+
+/** Whatever keeps a pattern from naming files; null where nothing does. */
+export function namePatternProblem(pattern: string): string | null {
+  const fields = [...pattern.matchAll(fieldPattern)].map(([written, name]) => ({ written, name: name as NameField }))
+  const unknown = fields.find(({ written, name }) => !nameFields.includes(name) || !written.endsWith('}'))
+  if (unknown !== undefined) return `The file name pattern contains ${unknown.written}; use ${nameFields.map(name => `{${name}}`).join(' ')}.`
+  const number = fields.findIndex(({ name }) => name === 'number')
+  if (number < 0) return 'The file name pattern must have {number}, so that names differ and players keep the order.'
+  const before = fields.slice(0, number).find(({ name }) => name === 'title' || name === 'part')
+  if (before !== undefined) return `Put {number} before ${before.written}: players sort by names, and keep the order only so.`
+  if (new TextEncoder().encode(pattern.replace(fieldPattern, '')).length > mostNameBytes / 2) return 'The file name pattern is too long: leave room for what it is filled with.'
+  return null
+}
+
+/** The pieces of a pattern: what stands for a field, and what is written as it is. */
+export function namePieces(pattern: string): ({ readonly field: NameField } | { readonly text: string })[] {
+  return pattern.split(/(\{[^}]*\})/u).filter(piece => piece !== '').map(piece => piece.startsWith('{') ? { field: piece.slice(1, -1) as NameField } : { text: piece })
+}
