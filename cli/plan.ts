@@ -51,14 +51,14 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & Profi
 }
 
 /** The run sheet of a document on the command line, and what its level is found by. What is not read yet has an estimated length, by which files can be divided in other places than later. */
-export async function sheetFor({ script, manuscript, proposal }: OpenedDocument, scores: readonly CastScore[], casting: Casting, profile: DeliveryProfile, { index }: TakeLibrary, trackRate: number): Promise<{ readonly sheet: readonly RunSheetFile[], readonly sample: LevelSample }> {
+export async function sheetFor({ script, manuscript, proposal }: OpenedDocument, scores: readonly CastScore[], casting: Casting, profile: DeliveryProfile, { index }: TakeLibrary, trackRate: number, coverBytes = 0): Promise<{ readonly sheet: readonly RunSheetFile[], readonly sample: LevelSample }> {
   const takes = await index.find(scores.flatMap(score => score.utterances.map(utterance => utterance.key)))
   const parts = script.parts.flatMap((part, place): HeardPart[] => {
     const score = scores[place]!
     const references = choose(score, takes)
     return part.included ? [{ ...part, number: place + 1, ...divided(score, references, part.passages, trackRate), score, references }] : []
   })
-  const files = runSheet(parts, profile, { work: { production: script.title, author: script.author ?? '', language: script.language, voice: casting.voice, role: narratorName, date: dayOf(new Date()) }, emptyLines: emptyLinesOf(manuscript, proposal.parts) })
+  const files = runSheet(parts, profile, { work: { production: script.title, author: script.author ?? '', language: script.language, voice: casting.voice, role: narratorName, date: dayOf(new Date()) }, coverBytes, emptyLines: emptyLinesOf(manuscript, proposal.parts) })
   return { sheet: files.map(file => heardFile(file, profile)), sample: levelSample(files) }
 }
 

@@ -29,7 +29,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & Profi
     const trackRate = trackRateOf({ casting }, engineCapabilities())
     const sounds = await openSounds(script, file, flags.sounds, cache.library, trackRate)
     const scores = await compileScript(document, casting, sounds, flags, engines)
-    const files = (): ReturnType<typeof sheetFor> => sheetFor(document, scores, casting, profile, cache.library, trackRate)
+    const files = (): ReturnType<typeof sheetFor> => sheetFor(document, scores, casting, profile, cache.library, trackRate, work.cover?.bytes)
     const { sheet: estimated } = await files()
     if (estimated.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(estimated)

@@ -2,7 +2,7 @@ import { Op, type InferCreationAttributes } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { samplesToMs } from '#core/audio/pcm'
 import type { FileLevels, Finding } from '#core/delivery/conformance'
-import { bytesPerSecond } from '#core/delivery/formats'
+import { bytesPerSecond, coverBytesIn } from '#core/delivery/formats'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
 import { levelSample } from '#core/runsheet/level-sample'
@@ -50,7 +50,7 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
     }
   }
   return {
-    rows: sheet.map(file => sheetRow(file, ownProfile, newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, namePattern, profile,
+    rows: sheet.map(file => sheetRow(file, ownProfile, coverBytesIn(ownProfile, cover?.bytes ?? 0), newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, namePattern, profile,
     split: ownProfile.split, nameRules: ownProfile.nameRules, isOwnSplit: (split ?? null) !== null, details, cover, levels: levelsIn(sheet), marks: (await marksOf(database, editionId)).size,
   }
 }
@@ -70,7 +70,7 @@ function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: Re
   }
 }
 
-function sheetRow(file: SheetFile, profile: DeliveryProfile, delivered: DeliveryFileRow | undefined, current: string | null, damages: Damages): RunSheetRow {
+function sheetRow(file: SheetFile, profile: DeliveryProfile, coverBytes: number, delivered: DeliveryFileRow | undefined, current: string | null, damages: Damages): RunSheetRow {
   const missing = missingIn(file)
   const [{ part, units: [first] }] = file.spans as [FileSpan]
   const durationMs = samplesToMs(file.sampleCount, part.sampleRate)
@@ -80,7 +80,7 @@ function sheetRow(file: SheetFile, profile: DeliveryProfile, delivered: Delivery
     key: file.key, number: file.number, label: file.label, name: file.name, title: file.title, partId: part.id, parts: partsLabel(file.parts),
     passageId: passage.id, beginsPassage: file.beginsPassage,
     passages: file.spans.reduce((sum, span) => sum + new Set(span.units.map(unit => unit.passage)).size, 0),
-    durationMs, exact: missing === 0, bytes: Math.round(durationMs / 1000 * bytesPerSecond(profile)), missing,
+    durationMs, exact: missing === 0, bytes: settled === 'delivered' ? delivered!.bytes : Math.round(durationMs / 1000 * bytesPerSecond(profile)) + coverBytes, missing,
     state: missing > 0 && delivered === undefined ? 'notRead' : settled,
     levels: settled === 'delivered' ? delivered!.levels : null, findings: settled === 'delivered' ? delivered!.findings : null,
   }

@@ -132,7 +132,7 @@ function namesOf({ production, edition, casting, roles }: LoadedEdition): WorkNa
 /** What is known of places in the script of an edition, as far as its division asks for it. */
 async function placesOf(database: Database, loaded: LoadedEdition): Promise<SheetPlaces> {
   const { id, manuscriptId } = loaded.edition
-  const known = { work: namesOf(loaded), marks: await marksOf(database, id) }
+  const known = { work: namesOf(loaded), coverBytes: loaded.edition.cover?.bytes ?? 0, marks: await marksOf(database, id) }
   if (profileOf(loaded).split.where.by !== 'emptyLines' || manuscriptId === null) return known
   const lines = await database.rows<{ id: string, lines: number }>(
     'SELECT s.id, b.lines FROM passages s JOIN parts p ON p.id = s.part_id JOIN (SELECT place - 1 AS place, (block->>\'emptyLines\')::integer AS lines '

@@ -3,6 +3,7 @@ export interface AudioFormat {
   readonly name: string
   readonly extension: string
   readonly mediaType: string
+  readonly hasCover: boolean
   /** Hz */
   readonly sampleRates: readonly number[]
   /** kbit/s; null where the format has none to choose. The first is taken where none is given. */
@@ -17,20 +18,20 @@ const wholeRates = [8000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000]
 
 export const audioFormats = {
   mp3: {
-    name: 'MP3', extension: '.mp3', mediaType: 'audio/mpeg', sampleRates: [32_000, 44_100, 48_000],
+    name: 'MP3', extension: '.mp3', mediaType: 'audio/mpeg', hasCover: true, sampleRates: [32_000, 44_100, 48_000],
     bitRates: [192, 64, 80, 96, 112, 128, 160, 224, 256, 320], bits: null,
   },
   m4b: {
-    name: 'AAC in M4B', extension: '.m4b', mediaType: 'audio/mp4', sampleRates: [32_000, 44_100, 48_000],
+    name: 'AAC in M4B', extension: '.m4b', mediaType: 'audio/mp4', hasCover: true, sampleRates: [32_000, 44_100, 48_000],
     bitRates: [64, 48, 80, 96, 112, 128, 160, 192], bits: null,
   },
   opus: {
-    name: 'Opus', extension: '.opus', mediaType: 'audio/ogg', sampleRates: [48_000],
+    name: 'Opus', extension: '.opus', mediaType: 'audio/ogg', hasCover: true, sampleRates: [48_000],
     bitRates: [48, 24, 32, 40, 64, 80, 96, 128, 160, 192], bits: null,
   },
-  flac: { name: 'FLAC', extension: '.flac', mediaType: 'audio/flac', sampleRates: wholeRates, bitRates: null, bits: [16, 24] },
-  wav: { name: 'WAV', extension: '.wav', mediaType: 'audio/wav', sampleRates: wholeRates, bitRates: null, bits: [16, 24] },
-  mulaw: { name: 'µ-law in WAV', extension: '.wav', mediaType: 'audio/wav', sampleRates: [8000, 16_000], bitRates: null, bits: null },
+  flac: { name: 'FLAC', extension: '.flac', mediaType: 'audio/flac', hasCover: true, sampleRates: wholeRates, bitRates: null, bits: [16, 24] },
+  wav: { name: 'WAV', extension: '.wav', mediaType: 'audio/wav', hasCover: false, sampleRates: wholeRates, bitRates: null, bits: [16, 24] },
+  mulaw: { name: 'µ-law in WAV', extension: '.wav', mediaType: 'audio/wav', hasCover: false, sampleRates: [8000, 16_000], bitRates: null, bits: null },
 } as const satisfies Readonly<Record<string, AudioFormat>>
 
 export type FormatName = keyof typeof audioFormats
@@ -74,6 +75,9 @@ export function bytesPerSecond({ format, bitRateKbps, bits, sampleRate, channels
   const whole = samples * (bits ?? 16) / 8
   return format === 'flac' ? whole * flacShare[bits ?? 16] : whole
 }
+
+/** What a cover adds to a file. */
+export const coverBytesIn = ({ format }: Pick<SoundSettings, 'format'>, bytes: number): number => formatOf(format).hasCover ? bytes : 0
 
 /** What a format does not take of the settings; null where all goes together. */
 export function soundProblem({ format, bitRateKbps, bits, sampleRate }: SoundSettings): string | null {

@@ -1,6 +1,6 @@
 import { msToSamples } from '../audio/pcm'
 import type { WorkCover, WorkDetails } from '../delivery/details'
-import { bytesPerSecond, formatOf } from '../delivery/formats'
+import { bytesPerSecond, coverBytesIn, formatOf } from '../delivery/formats'
 import { id3Language } from '../delivery/id3-language'
 import type { DeliveryProfile } from '../delivery/profile'
 import { hash } from '../hash'
@@ -55,7 +55,7 @@ const otherBytes = 20_000
 /** The files that a script is divided into, in order. Names differ because their numbers do. */
 export function runSheet<P extends DividedPart>(parts: readonly P[], profile: DeliveryProfile, places?: SheetPlaces): SheetFile<P>[] {
   const { where, aboutMs, longestMs, largestBytes } = profile.split
-  const largestMs = largestBytes === null ? Infinity : (largestBytes - otherBytes) * 1000 / bytesPerSecond(profile)
+  const largestMs = largestBytes === null ? Infinity : (largestBytes - otherBytes - coverBytesIn(profile, places?.coverBytes ?? 0)) * 1000 / bytesPerSecond(profile)
   const most = Math.min(longestMs ?? Infinity, largestMs) - profile.headMs - profile.tailMs
   const divided = splitFiles(parts, where, { aboutMs, longestMs: Math.max(1, most), partRestMs: profile.partRestMs }, places)
   const isAll = divided.length === 1 && divided[0]!.spans.length > 1

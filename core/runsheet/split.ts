@@ -59,6 +59,8 @@ export type FileMark = 'begins' | 'goesOn'
 export interface SheetPlaces {
   /** For names; a file that holds several parts and is the only one is called as the production is. */
   readonly work?: WorkNames
+  /** Of the picture that each file has, if its format knows covers. */
+  readonly coverBytes?: number
   /** Marks that were set by hand: a file begins there, or none does. */
   readonly marks?: ReadonlyMap<string, FileMark>
   /** Lines of the source before it that are empty, from 2 on. */

@@ -20,6 +20,7 @@ import type { TakeIndex } from '../../takes/take'
 import { ownDatabase, part, production } from '../support/database'
 import { newTake, packsIn, takeRecord } from '../support/takes'
 import { encoderName } from '../../press/ffmpeg'
+import type { RunSheetRow } from '#shared/api'
 import { FolderStorage } from '../../takes/folder-storage'
 import { storeTakes } from '../../takes/store-takes'
 import { openEngines } from '../../voices/engines'
@@ -28,6 +29,12 @@ import { probe } from '../support/audio'
 import { programs } from '../support/paths'
 
 const { database } = ownDatabase()
+/** What a test has opened is closed, also when it fails. */
+let closeLater = (): Promise<unknown> => Promise.resolve()
+afterEach(async () => {
+  await closeLater()
+  closeLater = () => Promise.resolve()
+})
 let index: TakeIndex
 beforeAll(() => { index = takeIndex(database()) })
 
@@ -115,6 +122,7 @@ describe('a delivery', () => {
     const library = { index: takeIndex(database()), packs: packsIn(folder) }
     const storage = new FolderStorage(folder)
     const engines = openEngines({ programs, parallel: 1 })
+    closeLater = () => Promise.all([engines.close(), library.packs.close(), storage.close()])
     const id = await production(database(), part('One', 'It has a cover.'), part('Two', 'It has the same.'))
     await storeTakes(library, takesOfParts((await scoreEdition(id)).parts).map(key => newTake(key, new Int16Array(2205))))
     const picture = execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc=size=320x240', '-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', 'pipe:1'])
@@ -133,6 +141,15 @@ describe('a delivery', () => {
     const { streams, format } = probe(join(folder, 'deliveries', first.id, '01-the-year.m4b'))
     expect(format.tags).toMatchObject({ title: 'The Year', composer: 'Nora Vale' })
     expect(streams.find(stream => stream['codec_name'] === 'png')).toMatchObject({ width: 320, height: 240 })
+    // The run sheet has the bytes of what was made, and with another profile what the cover adds to each file.
+    const rows = async (): Promise<readonly RunSheetRow[]> => (await deliveryDesk(database(), await bringUpToDate(database(), id), await encoderName())).rows
+    await changeEdition(database(), id, { details: { narrator: 'Nora Vale' } })
+    expect((await rows())[0]).toMatchObject({ state: 'delivered', bytes: (await finishedDelivery(first.id)).files[0]!.bytes })
+    await changeEdition(database(), id, { profile: 'book' })
+    const withCover = await rows()
+    await changeEdition(database(), id, { cover: null })
+    expect((await rows()).map((row, index) => withCover[index]!.bytes - row.bytes)).toEqual([picture.length, picture.length])
+    await changeEdition(database(), id, { cover, profile: 'one-file' })
     // A cover that the edition has stays; one that nobody has any more goes.
     await storage.put(coverFile('d'.repeat(64)), picture)
     const leftovers: Leftovers = new Map()
@@ -142,8 +159,6 @@ describe('a delivery', () => {
 
     await storage.remove(coverFile(cover.sha256))
     expect(await make()).toMatchObject({ state: 'failed', problem: { code: 'cover-missing', message: 'The cover is no longer on the disk. Bring it in again on the Delivery page.' } })
-    await storage.close()
-    await Promise.all([engines.close(), library.packs.close()])
   })
 
   test('is marked stale file by file when the script changes; earlier deliveries stay', async () => {
