@@ -13,6 +13,9 @@ export interface MachineNeeds {
   readonly storage: FileStorage
 }
 
+/** What ffmpeg must have been built with. */
+const encoders = [{ encoder: 'libmp3lame', makes: 'MP3' }, { encoder: 'aac', makes: 'AAC' }, { encoder: 'libopus', makes: 'Opus' }, { encoder: 'flac', makes: 'FLAC' }] as const
+
 /** Looks at this machine: Node.js, speech engine, encoder, storage. Never rejects. */
 export function machineFindings({ engines, storage }: MachineNeeds): Promise<Finding[]> {
   return Promise.all([
@@ -21,7 +24,8 @@ export function machineFindings({ engines, storage }: MachineNeeds): Promise<Fin
     look('Encoder', async () => {
       const name = await encoderName()
       const { stdout } = await promisify(execFile)('ffmpeg', ['-hide_banner', '-encoders'])
-      if (!stdout.includes('libmp3lame')) throw new ProblemError({ code: 'encoder-poor', message: 'This ffmpeg cannot make MP3. Install the Debian package ffmpeg.' })
+      const missing = encoders.filter(({ encoder }) => !new RegExp(`^ A\\S* ${encoder} `, 'mu').test(stdout)).map(({ makes }) => makes)
+      if (missing.length > 0) throw new ProblemError({ code: 'encoder-poor', message: `This ffmpeg cannot make ${missing.join(', ')}. Install the Debian package ffmpeg.` })
       return name
     }),
     freeSpace(storage),
