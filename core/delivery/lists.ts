@@ -10,9 +10,12 @@ export const besideFiles = [playlistName, manifestName, checksumsName] as const
 
 /** A playlist of the files in order (M3U, in UTF-8; its `#EXT` lines are *common practice*). */
 export function playlist({ title, files }: Manifest): string {
-  const lines = files.flatMap(file => [`#EXTINF:${(file.durationMs / 1000).toFixed(3)},${oneLine(file.title)}`, file.name])
+  const lines = files.flatMap(file => [`#EXTINF:${(file.durationMs / 1000).toFixed(3)},${oneLine(file.title)}`, lineOf(file.name)])
   return `${['#EXTM3U', `#PLAYLIST:${oneLine(title)}`, ...lines].join('\n')}\n`
 }
+
+/** A line that begins with a hash would be a comment. */
+const lineOf = (name: string): string => name.startsWith('#') ? `./${name}` : name
 
 const oneLine = (text: string): string => text.replace(/\s+/gu, ' ').trim()
 

@@ -1,6 +1,7 @@
 import { noDetails } from '#core/delivery/details'
 import { defaultNameRules, namePatternProblem, type NameField, type NameRules } from '#core/delivery/naming'
 import { defaultProfile } from '#core/delivery/profiles'
+import { playlist } from '#core/delivery/lists'
 import { id3Language } from '#core/delivery/id3-language'
 import { fileName, fileSafe, fileWritten, numberLabel } from '#core/runsheet/file-name'
 import { fileFingerprint, tagsFor } from '#core/runsheet/run-sheet'
@@ -129,4 +130,9 @@ describe('the run sheet', () => {
 // ISO 639-2/T, as ID3v2.3 asks for in its language frame.
 test.each([['en', 'eng'], ['de-CH', 'deu'], ['cmn', 'cmn'], ['xx', 'und']])('the ID3 language of %s is %s', (tag, code) => {
   expect(id3Language(tag)).toBe(code)
+})
+
+test('a playlist names a file that begins with a hash so that it is no comment', () => {
+  const file = { number: 1, name: '#1 Winter.mp3', title: 'Winter', parts: [1], durationMs: 1500, sampleCount: 1, sha256: '', sentences: [] }
+  expect(playlist({ version: 1, title: '#1', language: 'en', files: [file] })).toBe('#EXTM3U\n#PLAYLIST:#1\n#EXTINF:1.500,Winter\n./#1 Winter.mp3\n')
 })
