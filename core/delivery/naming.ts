@@ -59,5 +59,5 @@ export function namePatternProblem(pattern: string): string | null {
 
 /** The pieces of a pattern: what stands for a field, and what is written as it is. */
 export function namePieces(pattern: string): ({ readonly field: NameField } | { readonly text: string })[] {
-  return pattern.split(/(\{[^}]*\})/u).filter(piece => piece !== '').map(piece => piece.startsWith('{') ? { field: piece.slice(1, -1) as NameField } : { text: piece })
+  return pattern.split(/(\{[a-z]{1,12}\})/u).filter(piece => piece !== '').map(piece => piece.startsWith('{') ? { field: piece.slice(1, -1) as NameField } : { text: piece })
 }
