@@ -47,8 +47,8 @@ export function takeIndex(database: Database, holder = uuidv7(), leaseMs = usual
       const rows = await database.rows<{ key: string }>(
         'INSERT INTO claims (key, holder, expires_at) SELECT k, $2, now() + $3 * interval \'1 millisecond\' FROM unnest($1::text[]) AS k ORDER BY k '
         + 'ON CONFLICT (key) DO UPDATE SET holder = $2, expires_at = excluded.expires_at '
-        // One that ends later than any that is made now was made by a clock that has been put back.
-        + 'WHERE claims.expires_at < now() OR claims.expires_at > excluded.expires_at OR claims.holder = $2 '
+        // One that ends much later than any that is made now was made by a clock that has been put back; a little later, by a renewal that came between.
+        + 'WHERE claims.expires_at < now() OR claims.expires_at > excluded.expires_at + $3 * interval \'1 millisecond\' OR claims.holder = $2 '
         + 'RETURNING key', [[...keys], holder, leaseMs])
       const claimed = new Set(rows.map(row => row.key))
       // Asked after the claim: another may have stored a take, and given up its claim, since the caller looked for it.

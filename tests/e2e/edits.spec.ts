@@ -26,7 +26,8 @@ test('undo and redo reach across passages, operations on parts and a reload', as
   await expect(page.getByRole('button', { name: 'Undo the merge (Ctrl Z)' })).toBeVisible()
   await page.keyboard.press('Control+z')
   await expect(labels(page)).toHaveText(['Undo chapter 1', 'Undo chapter 2', 'Undo chapter 3'])
-  await page.goto(page.url().replace(/\?.*/u, ''))
+  // The undo may have led to the part that it gave back: a page goes on where one was.
+  await page.getByRole('button', { name: /^1 Undo chapter 1/u }).click()
   await passage(page, 'One more.').click()
   // The second is pressed while the first is still on its way.
   await page.keyboard.press('Control+z')

@@ -1,3 +1,5 @@
+import { randomUUID } from 'node:crypto'
+import { setTimeout as sleep } from 'node:timers/promises'
 import { takeIndex } from '../../store/take-index'
 import type { TakeRecord } from '../../takes/take'
 import { ownDatabase } from '../support/database'
@@ -53,5 +55,19 @@ describe('the take index in the database', () => {
     // The clock is put back: what was claimed before would be held for as long.
     await database().rows('UPDATE claims SET expires_at = now() + interval \'1 day\' WHERE key = \'lease\' RETURNING key')
     expect(await one.claim(['lease'])).toEqual(['lease'])
+  })
+
+  test('a claim that has waited for the renewal of another finds it held', async () => {
+    const leaseMs = 1000
+    const [one, two] = [takeIndex(database(), randomUUID(), leaseMs), takeIndex(database(), randomUUID(), leaseMs)]
+    expect(await one.claim(['renewed'])).toEqual(['renewed'])
+    let waiting: Promise<string[]> | undefined
+    await database().sequelize.transaction(async transaction => {
+      await database().rows('SELECT key FROM claims WHERE key = \'renewed\' FOR UPDATE', [], transaction)
+      waiting = two.claim(['renewed'])
+      await sleep(200)
+      await database().rows('UPDATE claims SET expires_at = clock_timestamp() + interval \'1 second\' WHERE key = \'renewed\' RETURNING key', [], transaction)
+    })
+    expect(await waiting).toEqual([])
   })
 })
