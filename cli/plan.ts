@@ -1,6 +1,6 @@
 import { samplesToMs } from '#core/audio/pcm'
 import { layTrack } from '#core/audio/track'
-import { dayOf } from '#core/delivery/naming'
+import { workNames } from '#core/delivery/naming'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { clock } from '#core/estimate/clock'
 import { emptyLinesOf } from '#core/manuscript/to-script'
@@ -58,7 +58,8 @@ export async function sheetFor({ script, manuscript, proposal }: OpenedDocument,
     const references = choose(score, takes)
     return part.included ? [{ ...part, number: place + 1, ...divided(score, references, part.passages, trackRate), score, references }] : []
   })
-  const files = runSheet(parts, profile, { work: { production: script.title, author: script.author ?? '', language: script.language, voice: casting.voice, role: narratorName, date: dayOf(new Date()) }, coverBytes, emptyLines: emptyLinesOf(manuscript, proposal.parts) })
+  const work = workNames(script, casting.voice, narratorName, new Date())
+  const files = runSheet(parts, profile, { work, coverBytes, emptyLines: emptyLinesOf(manuscript, proposal.parts) })
   return { sheet: files.map(file => heardFile(file, profile)), sample: levelSample(files) }
 }
 

@@ -91,24 +91,16 @@ export function program(): Command {
     .option('--out <file>', 'where it goes: a file, or for SSML a folder with a file for each part; else it is printed')
     .action(async (file, flags) => (await import('./script')).script(file, flags))
 
-  voiceOptions(intakeOptions(quill.command('plan')))
+  sheetOptions(voiceOptions(intakeOptions(quill.command('plan'))))
     .description('show the files that would be made, with their lengths')
     .argument('<file>', 'a file, or a folder of them')
-    .option('--profile <profile>', profileHelp)
-    .option('--split <where>', splitHelp, fileSplit)
-    .option('--name <pattern>', nameHelp)
-    .addOption(new Option('--letters <how>', 'of names').choices(['ascii', 'written']))
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./plan')).plan(file, flags))
 
-  voiceOptions(intakeOptions(quill.command('read')))
+  sheetOptions(voiceOptions(intakeOptions(quill.command('read'))))
     .description('make the audio files')
     .argument('<file>', 'a file, or a folder of them')
     .requiredOption('--out <folder>', 'where the files go')
-    .option('--profile <profile>', profileHelp)
-    .option('--split <where>', splitHelp, fileSplit)
-    .option('--name <pattern>', nameHelp)
-    .addOption(new Option('--letters <how>', 'of names').choices(['ascii', 'written']))
     .option('--cover <picture>', 'JPEG or PNG for the tags')
     .option('--narrator <name>', 'for the tags')
     .option('--year <year>', 'for the tags')
@@ -157,6 +149,15 @@ function voiceOptions(command: Command): Command {
     .option('--house-style <file>', 'house style: a JSON file (docs/formats.md), or book, course, articles or plain (default: by the kind of document)')
     .option('--sounds <folder>', 'where the sounds that the script plays lie (default: beside the document)')
     .option('--cache <folder>', 'where finished audio is kept (default ~/.cache/orator-quill)')
+}
+
+/** Which files there are, and what they are like. */
+function sheetOptions(command: Command): Command {
+  return command
+    .option('--profile <profile>', profileHelp)
+    .option('--split <where>', splitHelp, fileSplit)
+    .option('--name <pattern>', nameHelp)
+    .addOption(new Option('--letters <how>', 'of names').choices(['ascii', 'written']))
 }
 
 function collect(value: string, before: readonly string[] = []): string[] {

@@ -57,11 +57,11 @@ try {
   const packs = new Packs(storage)
   for (const [name, pcm] of Object.entries(sounds)) await addSound(database, editionId, name, await keepSound({ index: takeIndex(database), packs }, pcm))
   await packs.close()
-  const cover = await readFile(join(files, coverName))
-  const sha256 = createHash('sha256').update(cover).digest('hex')
-  await storage.put(coverFile(sha256), cover)
+  const picture = join(files, coverName)
+  const cover = await examineCover(picture, coverName)
+  await storage.put(coverFile(cover.sha256), await readFile(picture))
   await changeEdition(database, editionId, {
-    cover: { ...await examineCover(join(files, coverName), coverName), sha256 }, details: { ...noDetails, narrator: 'Nora Vale', year: '2031', genre: 'Audiobook', copyright: '2031 Tamsin Orrery' },
+    cover, details: { ...noDetails, narrator: 'Nora Vale', year: '2031', genre: 'Audiobook', copyright: '2031 Tamsin Orrery' },
   })
   await applyOperations(database, editionId, 'the-demo', words.map(entry => ({ op: 'setWord', id: uuidv7(), shared: false, entry })))
   const scored = await scoreEdition(editionId)

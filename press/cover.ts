@@ -1,5 +1,6 @@
 import { execFile } from 'node:child_process'
-import { open, stat } from 'node:fs/promises'
+import { createHash } from 'node:crypto'
+import { open, readFile, stat } from 'node:fs/promises'
 import { promisify } from 'node:util'
 import type { WorkCover } from '#core/delivery/details'
 import { fail } from '#core/problem'
@@ -15,7 +16,7 @@ const kinds = [
 ] as const
 
 /** Looks at a picture that is to be a cover: it must be a JPEG or a PNG that can be decoded. Rejects with a problem that names the file. */
-export async function examineCover(path: string, fileName: string): Promise<Omit<WorkCover, 'sha256'>> {
+export async function examineCover(path: string, fileName: string): Promise<WorkCover> {
   const { size: bytes } = await stat(path)
   const kind = await kindOf(path)
   if (kind === undefined) fail('cover-unreadable', `${fileName} is neither a JPEG nor a PNG picture. Save it as one of these.`)
@@ -28,7 +29,7 @@ export async function examineCover(path: string, fileName: string): Promise<Omit
   const { width = 0, height = 0 } = stream ?? {}
   if (stream?.nb_read_frames !== '1' || width === 0 || height === 0) broken()
   if (Math.max(width, height) > mostPixels) fail('cover-too-large', `${fileName} has ${width} × ${height} pixels; a cover may have ${mostPixels} on a side. Save it smaller.`)
-  return { mediaType: kind.mediaType, width, height, bytes }
+  return { sha256: createHash('sha256').update(await readFile(path)).digest('hex'), mediaType: kind.mediaType, width, height, bytes }
 }
 
 async function kindOf(path: string): Promise<(typeof kinds)[number] | undefined> {

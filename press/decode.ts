@@ -1,10 +1,10 @@
-import { mkdtemp, readFile, rm } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
+import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import type { Pcm } from '#core/audio/pcm'
 import { fail, ProblemError } from '#core/problem'
 import { EncoderLostError, guarded, runFfmpeg } from './ffmpeg'
+import { inTemporaryFolder } from './temporary-folder'
 
 /** Longest sound, in s. */
 export const maximumSoundSeconds = 600
@@ -13,10 +13,9 @@ export const maximumSoundSeconds = 600
  * The samples of a file of sound, at a rate (Hz), its channels mixed to one. Throws a problem with the name of the file when it holds
  * none that can be read, or one that is too long.
  */
-export async function decodeSound(path: string, fileName: string, sampleRate: number): Promise<Pcm> {
-  const folder = await mkdtemp(join(tmpdir(), 'quill-sound-'))
-  const decoded = join(folder, 'sound.raw')
-  try {
+export function decodeSound(path: string, fileName: string, sampleRate: number): Promise<Pcm> {
+  return inTemporaryFolder(async folder => {
+    const decoded = join(folder, 'sound.raw')
     await runFfmpeg([
       ...guarded, '-i', path,
       '-map', '0:a:0', '-t', String(maximumSoundSeconds + 1), '-ac', '1', '-ar', String(sampleRate), '-f', 's16le', decoded,
@@ -31,7 +30,5 @@ export async function decodeSound(path: string, fileName: string, sampleRate: nu
     if (samples.length === 0) fail('sound-unreadable', `There is no sound in ${fileName}. Choose another file.`)
     if (samples.length > maximumSoundSeconds * sampleRate) fail('sound-too-long', `${fileName} is longer than ${maximumSoundSeconds / 60} minutes. Cut it.`)
     return { samples, sampleRate }
-  } finally {
-    await rm(folder, { recursive: true, force: true })
-  }
+  })
 }

@@ -11,9 +11,6 @@ const stallMs = 60_000
 /** What ffmpeg and ffprobe are told before a file that anybody may have made: it is read in formats only that can name no other files. */
 export const guarded = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', 'wav,w64,mp3,flac,ogg,aac,mov,aiff,caf,matroska']
 
-/** Before an input that comes while others are read, too: packets that wait for it. With the few that ffmpeg lets wait by itself it sleeps most of the time. */
-export const manyWait = ['-thread_queue_size', '8192']
-
 /** The encoder was ended from outside, or hung; the work may be tried again. */
 export class EncoderLostError extends Error {
   override readonly name = 'EncoderLostError'

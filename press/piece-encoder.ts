@@ -1,6 +1,6 @@
 import { statSync } from 'node:fs'
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
-import { availableParallelism, tmpdir } from 'node:os'
+import { readFile, writeFile } from 'node:fs/promises'
+import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import PQueue from 'p-queue'
 import type { SoundSettings } from '#core/delivery/formats'
@@ -9,6 +9,7 @@ import { channelOf } from './channels'
 import type { NewPiece } from './piece-store'
 import { EncoderLostError, runFfmpeg } from './ffmpeg'
 import { fileFormat } from './formats'
+import { inTemporaryFolder } from './temporary-folder'
 
 /** A piece that is to be encoded. */
 export interface PieceJob {
@@ -70,8 +71,9 @@ export class PieceEncoder {
   async #encodeTogether(together: readonly Waiting[]): Promise<void> {
     try {
       const jobs = together.map(({ job }) => job)
-      const pieces = await encodePieces(jobs, this.#settings).catch((error: unknown) => {
-        if (error instanceof EncoderLostError) return encodePieces(jobs, this.#settings)
+      const encode = (): Promise<NewPiece[]> => inTemporaryFolder(folder => encodePieces(jobs, this.#settings, folder))
+      const pieces = await encode().catch((error: unknown) => {
+        if (error instanceof EncoderLostError) return encode()
         throw error
       })
       together.forEach(({ done }, index) => done(pieces[index]!))
@@ -81,10 +83,9 @@ export class PieceEncoder {
   }
 }
 
-async function encodePieces(jobs: readonly PieceJob[], settings: SoundSettings): Promise<NewPiece[]> {
+async function encodePieces(jobs: readonly PieceJob[], settings: SoundSettings, folder: string): Promise<NewPiece[]> {
   const { sampleRate, channels } = settings
   const { frameSamples, preRollFrames, decodedDelay, endsExactly, encoding, decoding, cut } = fileFormat(settings)
-  const folder = await mkdtemp(join(tmpdir(), 'quill-pieces-'))
   const path = (index: number, extension: string): string => join(folder, `${index}.${extension}`)
   const each = <T>(make: (index: number) => readonly T[]): T[] => jobs.flatMap((_, index) => [...make(index)])
   const filters = ({ isLast, samples }: PieceJob): string => [
@@ -92,34 +93,30 @@ async function encodePieces(jobs: readonly PieceJob[], settings: SoundSettings):
     ...(channels === 2 ? ['pan=stereo|c0=c0|c1=c0'] : []),
     ...(endsExactly && isLast ? [`atrim=end_sample=${preRollFrames * frameSamples + samples}`] : []),
   ].join(',')
-  try {
-    const limited: NewPiece['limited'][] = []
-    for (const [index, job] of jobs.entries()) {
-      const rendered = await job.render()
-      limited.push(rendered.limited)
-      await writeFile(path(index, 'f32'), new Uint8Array(rendered.samples.buffer, rendered.samples.byteOffset, rendered.samples.byteLength))
-    }
-    await run([
-      ...each(index => ['-f', 'f32le', '-ar', String(jobs[index]!.trackRate), '-ac', '1', '-i', path(index, 'f32')]),
-      ...each(index => ['-map', `${index}:a`, '-af', filters(jobs[index]!), ...encoding, path(index, 'encoded')]),
-    ], jobs.map((_, index) => path(index, 'encoded')))
-    await run([
-      ...each(index => [...decoding, '-i', path(index, 'encoded')]),
-      ...each(index => ['-map', `${index}:a`, '-f', 's16le', path(index, 's16')]),
-    ], jobs.map((_, index) => path(index, 's16')))
-    const pieces: NewPiece[] = []
-    for (const [index, { frames, samples: count }] of jobs.entries()) {
-      const bytes = cut(await readFile(path(index, 'encoded')), preRollFrames, frames)
-      const decoded = await readFile(path(index, 's16'))
-      const samples = new Int16Array(decoded.buffer, decoded.byteOffset, decoded.length >> 1)
-      const first = preRollFrames * frameSamples + decodedDelay
-      const measures = Array.from({ length: channels }, (_, channel): Measure => measure(channelOf(samples, channel, channels), sampleRate, first, first + count))
-      pieces.push({ bytes, frames, limited: limited[index]!, measure: combined(measures) })
-    }
-    return pieces
-  } finally {
-    await rm(folder, { recursive: true, force: true })
+  const limited: NewPiece['limited'][] = []
+  for (const [index, job] of jobs.entries()) {
+    const rendered = await job.render()
+    limited.push(rendered.limited)
+    await writeFile(path(index, 'f32'), new Uint8Array(rendered.samples.buffer, rendered.samples.byteOffset, rendered.samples.byteLength))
   }
+  await run([
+    ...each(index => ['-f', 'f32le', '-ar', String(jobs[index]!.trackRate), '-ac', '1', '-i', path(index, 'f32')]),
+    ...each(index => ['-map', `${index}:a`, '-af', filters(jobs[index]!), ...encoding, path(index, 'encoded')]),
+  ], jobs.map((_, index) => path(index, 'encoded')))
+  await run([
+    ...each(index => [...decoding, '-i', path(index, 'encoded')]),
+    ...each(index => ['-map', `${index}:a`, '-f', 's16le', path(index, 's16')]),
+  ], jobs.map((_, index) => path(index, 's16')))
+  const pieces: NewPiece[] = []
+  for (const [index, { frames, samples: count }] of jobs.entries()) {
+    const bytes = cut(await readFile(path(index, 'encoded')), preRollFrames, frames)
+    const decoded = await readFile(path(index, 's16'))
+    const samples = new Int16Array(decoded.buffer, decoded.byteOffset, decoded.length >> 1)
+    const first = preRollFrames * frameSamples + decodedDelay
+    const measures = Array.from({ length: channels }, (_, channel): Measure => measure(channelOf(samples, channel, channels), sampleRate, first, first + count))
+    pieces.push({ bytes, frames, limited: limited[index]!, measure: combined(measures) })
+  }
+  return pieces
 }
 
 /** What the encoder has written says whether it goes on. */

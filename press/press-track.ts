@@ -1,9 +1,9 @@
 import { figuresOf, type FileLevels } from '#core/delivery/conformance'
 import { renderTrack, type Track } from '#core/audio/track'
 import type { SoundSettings } from '#core/delivery/formats'
-import { countsTwice, type DeliveryProfile } from '#core/delivery/profile'
+import { countsTwice, isWithin, levelSpan, type DeliveryProfile } from '#core/delivery/profile'
 import { hash } from '#core/hash'
-import { gainFor } from '#core/mastering/gain'
+import { gainFor, type LevelTarget } from '#core/mastering/gain'
 import { master, type Mastering } from '#core/mastering/master'
 import { levelsOf, measure, type Measure } from '#core/mastering/measure'
 import { fail } from '#core/problem'
@@ -68,14 +68,15 @@ export interface KnownGains {
  */
 export async function pressTrack({ track, stretches }: GridTrack, profile: DeliveryProfile, load: Load, press: Press, { beforeDb, productionDb }: KnownGains): Promise<PressedFile> {
   const { target } = profile
-  const measured = async (): Promise<number> => target === null ? 0 : gainFor(levelOf(await measureTrack(track, stretches, load), profile, countsTwice(profile)), target, beforeDb)
+  const span = levelSpan(profile)
+  const measured = async (): Promise<number> => target === null ? 0 : gainFor(levelOf(await measureTrack(track, stretches, load), target, countsTwice(profile)), target, beforeDb)
   let gainDb = productionDb ?? beforeDb ?? await measured()
   for (let round = 1; ; round += 1) {
     const pieces = await Promise.all(stretches.map((stretch, index) => pressPiece(track, stretch, index === stretches.length - 1, gainDb, profile, load, press)))
     const measures = pieces.map(({ piece }) => piece.measure)
-    const levelDb = levelOf(measures, profile)
+    const levelDb = levelOf(measures, target, profile.dualMono && profile.channels === 1)
     const isOfProduction = round === 1 && productionDb !== null
-    const isKept = target === null || isOfProduction && isWithinLimits(levelDb, profile)
+    const isKept = target === null || isOfProduction && span !== null && isWithin(levelDb, span)
     // How far off one for all was is not told by what it has made of the peaks.
     const wanted = isKept ? gainDb : isOfProduction ? await measured() : gainFor(levelDb - gainDb, target, gainDb)
     if (wanted === gainDb || round === mostRounds) return { pieces, measures, levels: fileLevels(pieces, measures, gainDb, profile), sampleCount: deliveredSamples({ track, stretches }, profile) }
@@ -83,13 +84,8 @@ export async function pressTrack({ track, stretches }: GridTrack, profile: Deliv
   }
 }
 
-function isWithinLimits(levelDb: number, { target, limits }: DeliveryProfile): boolean {
-  const span = target?.measure === 'integrated' ? limits.integratedDb : limits.rmsDb
-  return span !== null && levelDb >= (span.least ?? -Infinity) && levelDb <= (span.most ?? Infinity)
-}
-
-/** Of a file that is made, or of its track, which has one channel. */
-function levelOf(measures: readonly Measure[], { target, ...profile }: DeliveryProfile, dualMono = profile.dualMono && profile.channels === 1): number {
+/** The level that a target is about, of a file or of its track. */
+function levelOf(measures: readonly Measure[], target: LevelTarget | null, dualMono: boolean): number {
   const { rmsDb, integratedDb } = levelsOf(measures, { dualMono })
   return target?.measure === 'integrated' ? integratedDb : rmsDb
 }

@@ -275,8 +275,8 @@ export const uploadQuerySchema = {
 } as const
 export type UploadQuery = FromSchema<typeof uploadQuerySchema>
 
-export const soundQuerySchema = { type: 'object', required: ['name'], additionalProperties: false, properties: { name: shortText } } as const
-export type SoundQuery = FromSchema<typeof soundQuerySchema>
+export const fileQuerySchema = { type: 'object', required: ['name'], additionalProperties: false, properties: { name: shortText } } as const
+export type FileQuery = FromSchema<typeof fileQuerySchema>
 
 export const wordImportQuerySchema = {
   type: 'object', required: ['name', 'window', 'shared'], additionalProperties: false,

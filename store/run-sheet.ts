@@ -1,6 +1,6 @@
 import { samplesToMs } from '#core/audio/pcm'
 import { noDetails } from '#core/delivery/details'
-import { dayOf, type WorkNames } from '#core/delivery/naming'
+import { workNames } from '#core/delivery/naming'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { profiles, type ProfileName } from '#core/delivery/profiles'
 import { fail } from '#core/problem'
@@ -124,15 +124,11 @@ export async function filePassages(database: Database, loaded: LoadedEdition, ke
   })
 }
 
-/** What names say of an edition, on the day on which they are made. */
-function namesOf({ production, edition, casting, roles }: LoadedEdition): WorkNames {
-  return { production: production.title, author: production.author ?? '', language: edition.language, voice: casting.voice, role: roles[0]!.name, date: dayOf(new Date()) }
-}
-
 /** What is known of places in the script of an edition, as far as its division asks for it. */
 async function placesOf(database: Database, loaded: LoadedEdition): Promise<SheetPlaces> {
   const { id, manuscriptId } = loaded.edition
-  const known = { work: namesOf(loaded), coverBytes: loaded.edition.cover?.bytes ?? 0, marks: await marksOf(database, id) }
+  const work = workOf(loaded)
+  const known = { work: workNames(work, loaded.casting.voice, loaded.roles[0]!.name, new Date()), coverBytes: work.cover?.bytes ?? 0, marks: await marksOf(database, id) }
   if (profileOf(loaded).split.where.by !== 'emptyLines' || manuscriptId === null) return known
   const lines = await database.rows<{ id: string, lines: number }>(
     'SELECT s.id, b.lines FROM passages s JOIN parts p ON p.id = s.part_id JOIN (SELECT place - 1 AS place, (block->>\'emptyLines\')::integer AS lines '

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiTrayArrowUp } from '@mdi/js'
-import { discPattern, yearPattern, type WorkCover, type WorkDetails } from '#core/delivery/details'
+import { detailRemedy, type WorkCover, type WorkDetails } from '#core/delivery/details'
 import { size } from '~/utils/format'
 
 // What the tags of the files say besides title, author and language, and the picture on their cover.
@@ -17,16 +17,13 @@ interface Field {
   readonly name: keyof WorkDetails
   readonly label: string
   readonly placeholder?: string
-  /** What is written there. */
-  readonly pattern?: string
-  readonly wrong?: string
 }
 
 const fields: readonly Field[] = [
   { name: 'narrator', label: 'Narrator' },
-  { name: 'year', label: 'Year', pattern: yearPattern, wrong: 'Write four figures, e.g. 2031.' },
+  { name: 'year', label: 'Year' },
   { name: 'genre', label: 'Genre', placeholder: 'Audiobook' },
-  { name: 'disc', label: 'Disc', placeholder: '1/2', pattern: discPattern, wrong: 'Write e.g. 1/2.' },
+  { name: 'disc', label: 'Disc', placeholder: '1/2' },
   { name: 'copyright', label: 'Copyright' },
   { name: 'comment', label: 'Comment' },
 ]
@@ -34,11 +31,11 @@ const fields: readonly Field[] = [
 /** What was typed and is not saved yet, or cannot be. */
 const typed = ref<Partial<Record<keyof WorkDetails, string>>>({})
 const valueOf = (name: keyof WorkDetails): string => typed.value[name] ?? details[name]
-const problemOf = ({ name, pattern, wrong }: Field): string[] => pattern === undefined || new RegExp(pattern, 'u').test(valueOf(name).trim()) ? [] : [wrong!]
+const problemOf = (name: keyof WorkDetails): string | null => detailRemedy(name, valueOf(name).trim())
 
-function save(field: Field): void {
-  const value = valueOf(field.name).trim()
-  if (problemOf(field).length === 0 && value !== details[field.name]) emit('save', { [field.name]: value })
+function save(name: keyof WorkDetails): void {
+  const value = valueOf(name).trim()
+  if (problemOf(name) === null && value !== details[name]) emit('save', { [name]: value })
 }
 // What is saved is no longer typed; what was typed in other fields meanwhile stays.
 watch(() => details, saved => {
@@ -79,8 +76,8 @@ const notes = computed(() => cover === null
     </div>
     <p v-for="text in notes" :key="text" class="small stale-text">{{ text }}</p>
     <v-text-field
-      v-for="field in fields" :key="field.name" :model-value="valueOf(field.name)" :label="field.label" :placeholder="field.placeholder ?? ''" :disabled="locked" :error-messages="problemOf(field)"
-      @update:model-value="typed[field.name] = $event" @change="save(field)"
+      v-for="field in fields" :key="field.name" :model-value="valueOf(field.name)" :label="field.label" :placeholder="field.placeholder ?? ''" :disabled="locked" :error-messages="problemOf(field.name) ?? []"
+      @update:model-value="typed[field.name] = $event" @change="save(field.name)"
     />
     <p class="small quiet">Title, author and language are those of the production; each format has what it knows of these.</p>
   </details>

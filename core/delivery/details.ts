@@ -14,6 +14,17 @@ export interface WorkDetails {
 export const yearPattern = '^(\\d{4})?$'
 export const discPattern = '^(\\d{1,3}(/\\d{1,3})?)?$'
 
+const remedies: Readonly<Partial<Record<keyof WorkDetails, { readonly pattern: RegExp, readonly remedy: string }>>> = {
+  year: { pattern: new RegExp(yearPattern, 'u'), remedy: 'Write four figures, e.g. 2031.' },
+  disc: { pattern: new RegExp(discPattern, 'u'), remedy: 'Write e.g. 1/2.' },
+}
+
+/** What to write instead of a value that a tag does not take; null where it does. */
+export function detailRemedy(name: keyof WorkDetails, value: string): string | null {
+  const known = remedies[name]
+  return known === undefined || known.pattern.test(value) ? null : known.remedy
+}
+
 /** The picture on the cover of files. */
 export interface WorkCover {
   /** Hex. */

@@ -11,8 +11,10 @@ export interface WorkNames {
   readonly date: string
 }
 
-/** A day as names have it, by universal time. */
-export const dayOf = (time: Date): string => time.toISOString().slice(0, 10)
+/** What names say of a work with its narrator, on the day (universal time) on which they are made. */
+export function workNames({ title, author, language }: { readonly title: string, readonly author: string | null, readonly language: string }, voice: string, role: string, made: Date): WorkNames {
+  return { production: title, author: author ?? '', language, voice, role, date: made.toISOString().slice(0, 10) }
+}
 
 /** What in a name differs from file to file. */
 export const fileFields = ['number', 'title', 'part'] as const

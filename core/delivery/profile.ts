@@ -80,12 +80,17 @@ export function profileProblem(profile: DeliveryProfile): string | null {
   return soundProblem(profile) ?? namePatternProblem(profile.namePattern) ?? targetProblem(profile)
 }
 
+/** What files may have of the measure that the target of their profile is in; null where nothing is asked. */
+export function levelSpan({ target, limits }: Pick<DeliveryProfile, 'target' | 'limits'>): Span | null {
+  return target?.measure === 'integrated' ? limits.integratedDb : limits.rmsDb
+}
+
+export const isWithin = (value: number, { least, most }: Span): boolean => value >= (least ?? -Infinity) && value <= (most ?? Infinity)
+
 /** A level that its own limits refuse can never pass. */
 function targetProblem({ target, ceilingDb, limits }: DeliveryProfile): string | null {
-  if (target !== null) {
-    const span = target.measure === 'rms' ? limits.rmsDb : limits.integratedDb
-    if (span !== null && (target.level < (span.least ?? -Infinity) || target.level > (span.most ?? Infinity))) return `The target of ${signed(target.level)} is outside its limits: files would not pass.`
-  }
+  const span = levelSpan({ target, limits })
+  if (target !== null && span !== null && !isWithin(target.level, span)) return `The target of ${signed(target.level)} is outside its limits: files would not pass.`
   if (limits.peakDb !== null && ceilingDb !== null && ceilingDb > limits.peakDb) return `Peaks may have ${signed(limits.peakDb)} dB at most, but are held at ${signed(ceilingDb)} only.`
   return null
 }

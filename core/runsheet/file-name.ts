@@ -25,6 +25,9 @@ export function fileWritten(title: string): string {
   return short === '' || reserved.test(short) ? `part${short === '' ? '' : ` ${short}`}` : short
 }
 
+/** How a value is written in a name, by the letters of its rules. */
+export const writing = { ascii: fileSafe, written: fileWritten } as const
+
 /** A number padded to the width of `count`, and to so many figures at least, so that names sort in playing order; a piece of what has a number is told by a letter behind it: 01a, 01b … 01z, 01za. */
 export function numberLabel(number: number, count: number, piece: number | null = null, digits = 2): string {
   const padded = String(number).padStart(Math.max(digits, String(count).length), '0')
@@ -41,7 +44,7 @@ const bytesOf = (text: string): number => new TextEncoder().encode(text).length
  * The file name (without extension) for a pattern. Fields for which there is nothing are left out with the sign before them. A name that is too long loses the end of its longest field, never its number.
  * `safe`: how a title is written, or what has the results at hand.
  */
-export function fileName(pattern: string, values: Readonly<Partial<Record<NameField, string>>>, { letters, longest }: NameRules, safe = letters === 'ascii' ? fileSafe : fileWritten): string {
+export function fileName(pattern: string, values: Readonly<Partial<Record<NameField, string>>>, { letters, longest }: NameRules, safe: (value: string) => string = writing[letters]): string {
   const refused = letters === 'ascii' ? /[^A-Za-z0-9._ -]+/gu : /[<>:"/\\|?*\p{Cc}\p{Cf}]+/gu
   const pieces = namePieces(pattern).map((piece): { text: string, readonly canShrink: boolean } => {
     if ('text' in piece) return { text: piece.text.replace(refused, '-'), canShrink: false }

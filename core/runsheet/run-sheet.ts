@@ -7,7 +7,7 @@ import { hash } from '../hash'
 import type { CastScore } from '../score/request'
 import type { OpenReference, Reference } from '../takes/choose'
 import { count } from '../tally'
-import { fileName, fileSafe, fileWritten, numberLabel } from './file-name'
+import { fileName, numberLabel, writing } from './file-name'
 import { joinSpans } from './join'
 import { splitFiles, type DividedPart, type FileSpan, type SheetPlaces } from './split'
 
@@ -69,7 +69,7 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
   const seen = new Map<string, number>()
   const safeTitles = new Map<string, string>()
   const safe = (title: string): string => {
-    const known = safeTitles.get(title) ?? (nameRules.letters === 'ascii' ? fileSafe : fileWritten)(title)
+    const known = safeTitles.get(title) ?? writing[nameRules.letters](title)
     safeTitles.set(title, known)
     return known
   }

@@ -4,6 +4,7 @@ import { promisify } from 'node:util'
 import type { SoundSettings } from '#core/delivery/formats'
 import { fail } from '#core/problem'
 import { pictureBlock, vorbisComments } from '../tags'
+import { crcOf } from './crc'
 import type { FileContents, FileFormat } from './format'
 import { oggPackets } from './ogg'
 import { packed, unpacked } from './packed'
@@ -122,27 +123,6 @@ function coded(number: number): Buffer {
   return Buffer.from([~(room * 2 - 1) & 0xff | rest, ...tail])
 }
 
-const crc8Table = Uint8Array.from({ length: 256 }, (_, index) => {
-  let crc = index
-  for (let bit = 0; bit < 8; bit += 1) crc = (crc & 0x80) === 0 ? crc << 1 : crc << 1 ^ 0x107
-  return crc
-})
-
-function crc8(bytes: Buffer): number {
-  let crc = 0
-  for (const byte of bytes) crc = crc8Table[crc ^ byte]!
-  return crc
-}
-
-const crc16Table = Uint16Array.from({ length: 256 }, (_, index) => {
-  let crc = index << 8
-  for (let bit = 0; bit < 8; bit += 1) crc = (crc & 0x8000) === 0 ? crc << 1 : crc << 1 ^ 0x1_8005
-  return crc
-})
-
-/** CRC-16 from the highest bit on (9.3). */
-function crc16(bytes: Buffer): number {
-  let crc = 0
-  for (const byte of bytes) crc = crc << 8 & 0xffff ^ crc16Table[crc >> 8 ^ byte]!
-  return crc
-}
+/** Of the head of a frame, and of all of it (9.1.8, 9.3). */
+const crc8 = crcOf(8, 0x07)
+const crc16 = crcOf(16, 0x8005)

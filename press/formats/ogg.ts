@@ -1,4 +1,5 @@
 import { fail } from '#core/problem'
+import { crcOf } from './crc'
 
 /** Head of a page before the lengths of its packets (RFC 3533, 6). */
 const headBytes = 27
@@ -96,16 +97,5 @@ function lacing(packet: Buffer): number[] {
   return [...Array<number>(Math.floor(packet.length / segmentBytes)).fill(segmentBytes), packet.length % segmentBytes]
 }
 
-const polynomial = 0x04c1_1db7
-const table = Uint32Array.from({ length: 256 }, (_, index) => {
-  let crc = index << 24
-  for (let bit = 0; bit < 8; bit += 1) crc = crc < 0 ? crc << 1 ^ polynomial : crc << 1
-  return crc
-})
-
-/** CRC-32 as Ogg has it: from the highest bit on, beginning with nothing. */
-function checksum(bytes: Buffer): number {
-  let crc = 0
-  for (const byte of bytes) crc = crc << 8 ^ table[crc >>> 24 ^ byte]!
-  return crc >>> 0
-}
+/** Of a page whose own place for it is empty (RFC 3533, 6). */
+const checksum = crcOf(32, 0x04c1_1db7)

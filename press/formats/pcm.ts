@@ -1,11 +1,6 @@
-import { mkdtemp, rm, writeFile } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { Readable } from 'node:stream'
 import type { SoundSettings } from '#core/delivery/formats'
-import { manyWait, runFfmpeg } from '../ffmpeg'
-import { ffMetadata } from '../tags'
 import type { FileFormat } from './format'
+import { mux } from './mux'
 
 /** Pieces begin on multiples of this, ms, which are whole samples at every rate. */
 const gridMs = 20
@@ -20,17 +15,7 @@ export function pcm({ format, bits, sampleRate, channels }: SoundSettings): File
     frameSamples, preRollFrames: 2, postRollFrames: 2, delay: 0, decodedDelay: 0, endsExactly: true, lossDb: 0,
     encoding: ['-c:a', codec, '-f', raw], decoding,
     cut: (stream, first, frames) => stream.subarray(first * frameBytes, (first + frames) * frameBytes),
-    write: async (contents, path) => {
-      const folder = await mkdtemp(join(tmpdir(), 'quill-wav-'))
-      try {
-        const tags = join(folder, 'tags.txt')
-        await writeFile(tags, ffMetadata({ ...contents, chapters: [] }))
-        await runFfmpeg([
-          ...manyWait, ...decoding, '-i', 'pipe:0', '-f', 'ffmetadata', '-i', tags, '-map', '0:a', '-map_metadata', '1', '-c', 'copy', '-fflags', '+bitexact', '-rf64', 'auto', '-f', 'wav', '-y', path,
-        ], Readable.from(contents.pieces))
-      } finally {
-        await rm(folder, { recursive: true, force: true })
-      }
-    },
+    // RIFF knows neither chapters nor covers.
+    write: (contents, path) => mux({ ...contents, chapters: [], cover: null }, decoding, ['-rf64', 'auto', '-f', 'wav'], path),
   }
 }

@@ -150,7 +150,7 @@ describe('a delivery', () => {
     await changeEdition(database(), id, { cover: null })
     expect((await rows()).map((row, index) => withCover[index]!.bytes - row.bytes)).toEqual([picture.length, picture.length])
     await changeEdition(database(), id, { cover, profile: 'one-file' })
-    // A cover that the edition has stays; one that nobody has any more goes.
+    // The cover of the edition stays; one that belongs to no edition and no delivery is removed.
     await storage.put(coverFile('d'.repeat(64)), picture)
     const leftovers: Leftovers = new Map()
     await tidy(database(), storage, library.packs, leftovers, 0)

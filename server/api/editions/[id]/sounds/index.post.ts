@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { setResponseStatus } from 'h3'
 import { trackRateOf } from '#core/score/cast'
 import { decodeSound } from '#press/decode'
-import { soundQuerySchema, type SoundQuery } from '#shared/schemas'
+import { fileQuerySchema, type FileQuery } from '#shared/schemas'
 import { contextOf, loadEdition } from '#store/editions'
 import { manuscriptFile } from '#store/folders'
 import { addSound } from '#store/sounds'
@@ -10,7 +10,7 @@ import { keepSound } from '#takes/keep-sound'
 import { arrivingName, storeArriving } from '../../../../utils/arriving-file'
 import { idParam, queryOf, route } from '../../../../utils/route'
 
-const query = queryOf<SoundQuery>(soundQuerySchema)
+const query = queryOf<FileQuery>(fileQuerySchema)
 
 /** Takes a sound into the library: the bytes of its file are the body. One of the same name is replaced. */
 export default route(async (event, { database, library, storage }) => {
