@@ -57,7 +57,7 @@ ensure_references() {
   dpkg -s python3-icu >/dev/null 2>&1 || missing+=(python3-icu)
   command -v pdftotext >/dev/null || missing+=(poppler-utils)
   [ -d /usr/lib/libreoffice/program ] && command -v soffice >/dev/null || missing+=(libreoffice-writer-nogui)
-  for package in developers-reference debian-policy live-manual-epub debian-faq flac mp3val opus-tools sox mediainfo python3-mutagen; do
+  for package in developers-reference debian-policy live-manual-epub debian-faq flac mp3val opus-tools sox mediainfo python3-mutagen cuetools; do
     dpkg -s "$package" >/dev/null 2>&1 || missing+=("$package")
   done
   [ ${#missing[@]} -eq 0 ] || install_debian "${missing[@]}"

@@ -1,7 +1,7 @@
 import { readFile, readdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Manifest } from '#core/delivery/manifest'
-import { besideFiles, checksumsName, checksumsOf, manifestName, playlistName } from '#core/delivery/lists'
+import { checksumsName, checksumsOf, isList, manifestName } from '#core/delivery/lists'
 import { fail } from '#core/problem'
 import { sha256Of } from '#press/deliver'
 import { FolderStorage } from '#takes/folder-storage'
@@ -18,9 +18,9 @@ export async function prepareFolder(folder: string, names: readonly string[]): P
     throw error
   }))
   const storage = new FolderStorage(folder)
-  const earlier = await earlierFiles(folder, present.has('manifest.json'))
+  const earlier = await earlierFiles(folder, present.has(manifestName))
   const lists = await earlierLists(storage, folder, present)
-  for (const name of besideFiles) if (present.has(name) && !lists.has(name)) foreign(folder, name)
+  for (const name of present) if (isList(name) && !lists.has(name)) foreign(folder, name)
   for (const name of names) {
     if (!present.has(name)) continue
     const listed = earlier.get(name)
@@ -31,6 +31,8 @@ export async function prepareFolder(folder: string, names: readonly string[]): P
       if (names.includes(name) || !present.has(name)) continue
       if (await sha256Of(storage, name) === sha256) await rm(join(folder, name))
     }
+    const written = await sumsIn(folder)
+    for (const name of lists) if (name !== checksumsName && name !== manifestName && !written.has(name)) await rm(join(folder, name), { force: true })
   }
 }
 
@@ -40,11 +42,19 @@ function foreign(folder: string, name: string): never {
 
 /** Which of the lists beside the files are from an earlier run: the manifest, the checksums that name it, and what these name. */
 async function earlierLists(storage: FolderStorage, folder: string, present: ReadonlySet<string>): Promise<ReadonlySet<string>> {
-  if (!present.has(checksumsName)) return new Set([manifestName])
-  const sums = new Map(checksumsOf(await readFile(join(folder, checksumsName), 'utf8')).map(({ name, sha256 }) => [name, sha256]))
+  const sums = await sumsIn(folder)
   if (!sums.has(manifestName)) return new Set([manifestName])
-  const playlistSum = present.has(playlistName) ? await sha256Of(storage, playlistName) : null
-  return new Set([manifestName, checksumsName, ...(playlistSum !== null && sums.get(playlistName) === playlistSum ? [playlistName] : [])])
+  const lists = new Set([manifestName, checksumsName])
+  for (const [name, sha256] of sums) if (isList(name) && present.has(name) && await sha256Of(storage, name) === sha256) lists.add(name)
+  return lists
+}
+
+async function sumsIn(folder: string): Promise<ReadonlyMap<string, string>> {
+  const text = await readFile(join(folder, checksumsName), 'utf8').catch((error: NodeJS.ErrnoException) => {
+    if (error.code === 'ENOENT') return ''
+    throw error
+  })
+  return new Map(checksumsOf(text).map(({ name, sha256 }) => [name, sha256]))
 }
 
 async function earlierFiles(folder: string, present: boolean): Promise<Map<string, string>> {

@@ -2,16 +2,18 @@ import { createHash } from 'node:crypto'
 import { createReadStream } from 'node:fs'
 import type { Readable } from 'node:stream'
 import PQueue from 'p-queue'
-import { layTrack } from '#core/audio/track'
-import { judgeFile, type ExaminedFile, type FileLevels, type Finding } from '#core/delivery/conformance'
-import { checksums, checksumsName, manifestName, playlist, playlistName } from '#core/delivery/lists'
-import { manifestSentences, roundedMs, type Manifest, type ManifestFile } from '#core/delivery/manifest'
+import { layTrack, type Track } from '#core/audio/track'
+import type { FileHead, FileLevels, Finding, ScriptPlace } from '#core/delivery/conformance'
+import { judgeMade, placed, type ExpectedContents, type SpokenSpan } from '#core/delivery/contents'
+import { checksums, checksumsName, cueSheets, manifestName, playlist, playlistName } from '#core/delivery/lists'
+import { manifestSentences, roundedMs, toThousandths, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
+import { byItself, judgedTogether } from '#core/delivery/together'
 import { gainFor } from '#core/mastering/gain'
 import { fail } from '#core/problem'
 import type { LevelSample } from '#core/runsheet/level-sample'
 import { soundNamesIn } from '#core/score/compile'
-import { fileFingerprint, tagsFor, type DeliveredWork, type RunSheetFile } from '#core/runsheet/run-sheet'
+import { fileFingerprint, tagsFor, type DeliveredWork, type FileTags, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takesOf, withKnown } from '#core/takes/choose'
 import { takeLoader, type TakeLibrary } from '#takes/library'
 import type { FileStorage } from '#takes/storage'
@@ -74,8 +76,8 @@ export interface DeliverOptions {
 const filesAtOnce = 8
 
 /**
- * Makes the files of a run sheet in a folder of a storage, then a playlist, `manifest.json`, and checksums of all of them. Every take must
- * exist. A file appears under its name only when it is complete and there to stay.
+ * Makes the files of a run sheet in a folder of a storage, then a playlist, cue sheets, `manifest.json`, and checksums of all of them. Every take must
+ * exist. A file appears under its name only when it is complete and there to stay. What files do not keep together is told when all are there.
  */
 export async function deliver(
   files: readonly RunSheetFile[], work: DeliveredWork, profile: DeliveryProfile, library: TakeLibrary, place: DeliveryPlace,
@@ -102,8 +104,9 @@ export async function deliver(
   })))
   for (const end of ends) if (end.status === 'rejected') throw end.reason
   delivered.sort((a, b) => a.number - b.number)
-  if (delivered.length === files.length) await writeLists(manifestOf(delivered, work), place)
-  return delivered
+  if (delivered.length < files.length) return delivered
+  await writeLists(manifestOf(delivered, work), work, place)
+  return judgedTogether(delivered, options.of ?? files.length)
 }
 
 /** The gain (dB) that all files begin with; null where each has its own. */
@@ -133,19 +136,35 @@ async function makeFile(
   const fingerprint = fileFingerprint(file.sound, tags, profile, press.encoderName)
   const name = nameIn(place, file.name)
   const sampleCount = deliveredSamples(grid, profile)
+  const chapters = chaptersIn(grid, file.chapters)
   const made = await takenOver(await options.earlier?.(fingerprint) ?? null, name, place)
     ?? await pressed(async path => {
       const pressedFile = await pressTrack(grid, profile, takeLoader(library, records, sounds, options.trackRate), press, { productionDb: options.productionDb, beforeDb: await options.gainBefore?.(file) ?? null })
-      await writeFile(pressedFile, { tags, chapters: chaptersIn(grid, file.chapters), cover: options.cover ?? null }, profile, press.store, path)
+      await writeFile(pressedFile, { tags, chapters, cover: options.cover ?? null }, profile, press.store, path)
       await options.onPieces?.(pressedFile.pieces.map(({ key }) => key))
       return pressedFile
-    }, (head, { measures, levels }) => judgeFile({ ...head, measures }, profile, levels), file.name, name, place)
+    }, (head, { measures, levels }) => judgeMade({ ...head, measures }, expectedOf(grid.track, tags, roundedMs(sampleCount, profile.sampleRate)), profile, levels), file.name, name, place)
+  const said = utterancesIn(grid.track)
   return {
     number: file.number, name: file.name, title: file.title, parts: file.parts,
     durationMs: roundedMs(sampleCount, profile.sampleRate), sampleCount,
-    sentences: manifestSentences(grid.track),
-    ...made, fingerprint,
+    chapters: chapters.map(({ title, startMs, endMs }) => ({ title, startMs: toThousandths(startMs), endMs: toThousandths(endMs) })), sentences: manifestSentences(grid.track),
+    ...made, findings: made.findings.map(finding => placed(finding, said)), fingerprint,
   }
+}
+
+/** What a file with these tags is to hold. */
+function expectedOf({ timeline, lanes, sampleRate }: Track, { title, album, author, track, trackCount, chapters, cover }: FileTags, durationMs: number): ExpectedContents {
+  const takes = new Set(timeline.map(({ take }) => take))
+  const inMs = (samples: number): number => samples * 1000 / sampleRate
+  return {
+    title, album, author, track: { number: track, of: trackCount }, chapters: chapters.length, hasCover: cover !== null, durationMs,
+    spoken: lanes.speech.filter(piece => piece.take !== null && takes.has(piece.take)).map(piece => ({ startMs: inMs(piece.startSample), endMs: inMs(piece.startSample + piece.sampleCount) })),
+  }
+}
+
+function utterancesIn({ timeline, sampleRate }: Track): (ScriptPlace & SpokenSpan)[] {
+  return timeline.map(({ utterance: { passageId, key, text }, startSample, endSample }) => ({ passageId, key, text, startMs: startSample * 1000 / sampleRate, endMs: endSample * 1000 / sampleRate }))
 }
 
 interface Made {
@@ -159,12 +178,12 @@ interface Made {
 async function takenOver(earlier: FinishedFile | null, name: string, { storage }: DeliveryPlace): Promise<Made | null> {
   if (earlier === null || await sha256Of(storage, earlier.name).catch(() => null) !== earlier.sha256) return null
   if (earlier.name !== name) await storage.copy(earlier.name, name)
-  return { sha256: earlier.sha256, levels: earlier.levels, findings: earlier.findings, bytes: (await storage.find(name))!.bytes }
+  return { sha256: earlier.sha256, levels: earlier.levels, findings: byItself(earlier.findings), bytes: (await storage.find(name))!.bytes }
 }
 
 /** Makes a file, once more when one of its pieces was damaged, and judges it by what was measured of it. */
 async function pressed(
-  make: (path: string) => Promise<PressedFile>, judge: (head: Omit<ExaminedFile, 'measures'>, file: PressedFile) => Finding[], fileName: string, name: string, { storage }: DeliveryPlace,
+  make: (path: string) => Promise<PressedFile>, judge: (head: FileHead, file: PressedFile) => Finding[], fileName: string, name: string, { storage }: DeliveryPlace,
 ): Promise<Made> {
   const draft = await storage.draft(name)
   try {
@@ -173,7 +192,8 @@ async function pressed(
       throw error
     }).catch((error: unknown) => encoderProblem(error, fileName))
     const head = await readHead(draft.path, fileName)
-    const made = { levels: file.levels, bytes: head.bytes, sha256: await digestOf(createReadStream(draft.path)), findings: judge(head, file) }
+    const { codec, sampleRate, channels, bits, bitRateKbps } = head
+    const made = { levels: { ...file.levels, sound: { codec, sampleRate, channels, bits, bitRateKbps } }, bytes: head.bytes, sha256: await digestOf(createReadStream(draft.path)), findings: judge(head, file) }
     await draft.commit()
     return made
   } finally {
@@ -181,8 +201,8 @@ async function pressed(
   }
 }
 
-async function writeLists(manifest: Manifest, place: DeliveryPlace): Promise<void> {
-  const lists = [{ name: playlistName, text: playlist(manifest) }, { name: manifestName, text: `${JSON.stringify(manifest, null, 2)}\n` }]
+async function writeLists(manifest: Manifest, { author }: DeliveredWork, place: DeliveryPlace): Promise<void> {
+  const lists = [{ name: playlistName, text: playlist(manifest) }, ...cueSheets({ ...manifest, author }), { name: manifestName, text: `${JSON.stringify(manifest, null, 2)}\n` }]
   const sums = checksums([...manifest.files, ...lists.map(({ name, text }) => ({ name, sha256: createHash('sha256').update(text).digest('hex') }))])
   for (const { name, text } of [...lists, { name: checksumsName, text: sums }]) await place.storage.put(nameIn(place, name), Buffer.from(text))
 }

@@ -4,7 +4,7 @@ import { open, stat } from 'node:fs/promises'
 import { basename } from 'node:path'
 import { promisify } from 'node:util'
 import { combined, measure, type Measure } from '#core/mastering/measure'
-import type { ExaminedFile } from '#core/delivery/conformance'
+import type { ExaminedFile, FileHead } from '#core/delivery/conformance'
 import { fail } from '#core/problem'
 import { channelOf } from './channels'
 import { guarded } from './ffmpeg'
@@ -12,8 +12,22 @@ import { mp3Frame } from './formats/mp3'
 
 /** What is asked of ffprobe. */
 interface Probed {
-  readonly streams: readonly { readonly codec_name?: string, readonly sample_rate?: string, readonly channels?: number, readonly bit_rate?: string, readonly bits_per_sample?: number, readonly bits_per_raw_sample?: string, readonly tags?: Readonly<Record<string, string>> }[]
-  readonly format: { readonly format_name: string, readonly bit_rate?: string, readonly tags?: Readonly<Record<string, string>> }
+  readonly streams: readonly ProbedStream[]
+  readonly chapters?: readonly unknown[]
+  readonly format: { readonly format_name: string, readonly bit_rate?: string, readonly duration?: string, readonly tags?: Readonly<Record<string, string>> }
+}
+
+interface ProbedStream {
+  readonly codec_type?: string
+  readonly codec_name?: string
+  readonly sample_rate?: string
+  readonly channels?: number
+  readonly bit_rate?: string
+  readonly bits_per_sample?: number
+  readonly bits_per_raw_sample?: string
+  readonly duration?: string
+  readonly disposition?: { readonly attached_pic?: number }
+  readonly tags?: Readonly<Record<string, string>>
 }
 
 /**
@@ -26,26 +40,35 @@ export async function examineFile(path: string, name = basename(path)): Promise<
 }
 
 /** What a finished file says of itself. Rejects with a problem when there is no sound in it. */
-export async function readHead(path: string, name: string): Promise<Omit<ExaminedFile, 'measures'>> {
-  const { streams, format } = await probe(path, name)
-  const stream = streams[0]
+export async function readHead(path: string, name: string): Promise<FileHead> {
+  const { streams, chapters, format } = await probe(path, name)
+  const stream = streams.find(each => each.codec_type === 'audio')
   if (stream?.codec_name === undefined || stream.sample_rate === undefined) fail('audio-unreadable', `There is no sound in ${name}.`, name)
   const [sampleRate, channels] = [Number(stream.sample_rate), stream.channels ?? 1]
   const tags = Object.fromEntries(Object.entries({ ...stream.tags, ...format.tags }).map(([key, value]) => [key.toLowerCase(), value]))
-  const bitRate = Number(stream.bit_rate ?? format.bit_rate)
   const isMp3 = stream.codec_name === 'mp3' && format.format_name === 'mp3'
+  const bitRate = numberOf(stream.bit_rate ?? format.bit_rate)
+  const seconds = numberOf(stream.duration ?? format.duration)
   return {
     name, bytes: (await stat(path)).size, codec: stream.codec_name, sampleRate, channels,
     bits: Number(stream.bits_per_raw_sample ?? stream.bits_per_sample ?? 0) || null,
-    bitRateKbps: Number.isFinite(bitRate) ? bitRate / 1000 : null,
+    bitRateKbps: bitRate === null ? null : bitRate / 1000,
     isConstant: isMp3 ? await hasOneBitRate(path) : null,
-    track: trackOf(tags['track']), title: tags['title'] ?? null,
+    track: trackOf(tags['track'], tags['tracktotal']), title: tags['title'] ?? null, album: tags['album'] ?? null, author: tags['artist'] ?? null,
+    chapters: chapters?.length ?? 0, hasCover: streams.some(each => each.disposition?.attached_pic === 1),
+    toldMs: seconds === null ? null : seconds * 1000,
   }
+}
+
+/** Of what ffprobe says; null where it says nothing. */
+function numberOf(text: string | undefined): number | null {
+  const value = Number(text)
+  return Number.isFinite(value) ? value : null
 }
 
 async function probe(path: string, name: string): Promise<Probed> {
   try {
-    const { stdout } = await promisify(execFile)('ffprobe', ['-v', 'error', ...guarded, '-select_streams', 'a:0', '-show_streams', '-show_format', '-of', 'json', path])
+    const { stdout } = await promisify(execFile)('ffprobe', ['-v', 'error', ...guarded, '-show_streams', '-show_chapters', '-show_format', '-of', 'json', path])
     return JSON.parse(stdout) as Probed
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code === 'ENOENT') fail('encoder-missing', 'The program ffprobe is not installed. Run bin/start once, or install the Debian package ffmpeg.')
@@ -53,9 +76,9 @@ async function probe(path: string, name: string): Promise<Probed> {
   }
 }
 
-function trackOf(tag: string | undefined): ExaminedFile['track'] {
-  const [, number, of] = /^(\d{1,6})(?:\/(\d{1,6}))?$/u.exec(tag?.trim() ?? '') ?? []
-  return number === undefined ? null : { number: Number(number), of: of === undefined ? null : Number(of) }
+function trackOf(tag: string | undefined, total: string | undefined): FileHead['track'] {
+  const [, number, of = total] = /^(\d{1,6})(?:\/(\d{1,6}))?$/u.exec(tag?.trim() ?? '') ?? []
+  return number === undefined ? null : { number: Number(number), of: numberOf(of) }
 }
 
 /** A file is measured in stretches of so many seconds, so that one of ten hours takes no more memory than one of ten minutes. */

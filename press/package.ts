@@ -1,5 +1,7 @@
+import { basename } from 'node:path'
 import type { Readable } from 'node:stream'
 import { ZipFile } from 'yazl'
+import { isList } from '#core/delivery/lists'
 import { fail } from '#core/problem'
 import { nameIn, type DeliveryPlace } from './deliver'
 
@@ -21,10 +23,9 @@ function gone(name: string): never {
   return fail('delivery-file-missing', `${name} is no longer on the disk. Make the delivery again.`)
 }
 
-/** Those of some names that are there: a delivery of an earlier version has fewer. */
-export async function present(place: DeliveryPlace, names: readonly string[]): Promise<string[]> {
-  const found = await Promise.all(names.map(name => place.storage.find(nameIn(place, name))))
-  return names.filter((_, index) => found[index] !== null)
+/** The names of the lists beside the files of a delivery. */
+export async function listsIn({ storage, folder }: DeliveryPlace): Promise<string[]> {
+  return (await storage.list(folder)).map(file => basename(file.name)).filter(isList).sort()
 }
 
 /** A ZIP of the named files of a delivery, stored, streamed with constant memory. Rejects with a problem when one is not there. */

@@ -1,5 +1,6 @@
 import NodeID3 from 'node-id3'
-import type { CoverPicture, FileChapter, FileContents } from './formats/format'
+import type { FileChapter } from '#core/delivery/manifest'
+import type { CoverPicture, FileContents } from './formats/format'
 
 /** A table of contents names so many at most (its count has one byte). */
 const mostInTable = 255

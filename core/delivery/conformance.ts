@@ -21,6 +21,12 @@ export interface ExaminedFile {
   /** The place that its tags give it, and of how many. */
   readonly track: { readonly number: number, readonly of: number | null } | null
   readonly title: string | null
+  readonly album: string | null
+  readonly author: string | null
+  readonly chapters: number
+  readonly hasCover: boolean
+  /** How long the file says that it is, ms; null where it says nothing. */
+  readonly toldMs: number | null
   /** Of what is decoded, stretch after stretch. */
   readonly measures: readonly Measure[]
 }
@@ -31,6 +37,7 @@ export type FindingCode =
   | 'too-quiet' | 'too-loud' | 'peak-high' | 'clipped' | 'noisy' | 'no-sound'
   | 'head-short' | 'head-long' | 'tail-short' | 'tail-long' | 'too-long' | 'too-large' | 'long-silence'
   | 'order' | 'missing' | 'doubled'
+  | 'wrong-tags' | 'wrong-chapters' | 'wrong-cover' | 'wrong-length'
 
 export interface Finding {
   readonly code: FindingCode
@@ -41,7 +48,20 @@ export interface Finding {
   /** What it is, and what it should be. */
   readonly message: string
   readonly remedy: string
+  /** What is said there; missing where that is not known. */
+  readonly place?: ScriptPlace
 }
+
+/** A place in a script. */
+export interface ScriptPlace {
+  readonly passageId: string
+  /** Key of the utterance. */
+  readonly key: string
+  readonly text: string
+}
+
+/** A file as far as its head tells. */
+export type FileHead = Omit<ExaminedFile, 'measures'>
 
 /** What was measured of a file, for tables and reports. */
 export interface FileFigures {
@@ -62,13 +82,17 @@ export interface FileLevels extends FileFigures {
   readonly gainDb: number
   /** Peaks that were held, and the most that was taken from one, dB. */
   readonly limited: { readonly count: number, readonly mostDb: number }
+  /** What its head says; missing for a file of an earlier version. */
+  readonly sound?: FileSound
 }
+
+export type FileSound = Pick<ExaminedFile, 'codec' | 'sampleRate' | 'channels' | 'bits' | 'bitRateKbps'>
 
 /** Silence between words is looked for from this length on, ms. */
 const leastSilenceMs = 500
 
 /** Below this a window is part of head, tail or a silence, dBFS: speech begins above it, and room tone stays below. */
-const quietDb = -50
+export const quietDb = -50
 
 export function figuresOf({ measures, sampleRate, channels }: Pick<ExaminedFile, 'measures' | 'sampleRate' | 'channels'>, { dualMono }: Pick<DeliveryProfile, 'dualMono'>): FileFigures {
   const { sampleCount, clipped: _, ...levels } = levelsOf(measures, { dualMono: dualMono && channels === 1 })
@@ -161,7 +185,8 @@ export function judgeFile(file: ExaminedFile, profile: DeliveryProfile, figures 
   return findings
 }
 
-const seconds = (ms: number): string => (ms / 1000).toFixed(2)
+/** Seconds with two decimals. */
+export const seconds = (ms: number): string => (ms / 1000).toFixed(2)
 
 /** Where the highest peak is. */
 function peakMs({ measures, sampleRate }: ExaminedFile): number {
@@ -192,8 +217,8 @@ function channelsOf(files: readonly ExaminedFile[]): Finding[] {
   }))
 }
 
-/** By the places that the tags give them. */
-function ordersOf(files: readonly ExaminedFile[]): Finding[] {
+/** What is wrong with the places that the tags of files give them, in the order of their names. */
+export function ordersOf<F extends Pick<ExaminedFile, 'name' | 'track'>>(files: readonly F[]): Finding[] {
   const findings: Finding[] = []
   const placed = files.flatMap(file => file.track === null ? [] : [{ file, track: file.track }])
   if (placed.length === 0) return findings

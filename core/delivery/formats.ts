@@ -4,6 +4,7 @@ export interface AudioFormat {
   readonly extension: string
   readonly mediaType: string
   readonly hasCover: boolean
+  readonly hasChapters: boolean
   /** Hz */
   readonly sampleRates: readonly number[]
   /** kbit/s; null where the format has none to choose. The first is taken where none is given. */
@@ -18,20 +19,20 @@ const wholeRates = [8000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000]
 
 export const audioFormats = {
   mp3: {
-    name: 'MP3', extension: '.mp3', mediaType: 'audio/mpeg', hasCover: true, sampleRates: [32_000, 44_100, 48_000],
+    name: 'MP3', extension: '.mp3', mediaType: 'audio/mpeg', hasCover: true, hasChapters: true, sampleRates: [32_000, 44_100, 48_000],
     bitRates: [192, 64, 80, 96, 112, 128, 160, 224, 256, 320], bits: null,
   },
   m4b: {
-    name: 'AAC in M4B', extension: '.m4b', mediaType: 'audio/mp4', hasCover: true, sampleRates: [32_000, 44_100, 48_000],
+    name: 'AAC in M4B', extension: '.m4b', mediaType: 'audio/mp4', hasCover: true, hasChapters: true, sampleRates: [32_000, 44_100, 48_000],
     bitRates: [64, 48, 80, 96, 112, 128, 160, 192], bits: null,
   },
   opus: {
-    name: 'Opus', extension: '.opus', mediaType: 'audio/ogg', hasCover: true, sampleRates: [48_000],
+    name: 'Opus', extension: '.opus', mediaType: 'audio/ogg', hasCover: true, hasChapters: true, sampleRates: [48_000],
     bitRates: [48, 24, 32, 40, 64, 80, 96, 128, 160, 192], bits: null,
   },
-  flac: { name: 'FLAC', extension: '.flac', mediaType: 'audio/flac', hasCover: true, sampleRates: wholeRates, bitRates: null, bits: [16, 24] },
-  wav: { name: 'WAV', extension: '.wav', mediaType: 'audio/wav', hasCover: false, sampleRates: wholeRates, bitRates: null, bits: [16, 24] },
-  mulaw: { name: 'µ-law in WAV', extension: '.wav', mediaType: 'audio/wav', hasCover: false, sampleRates: [8000, 16_000], bitRates: null, bits: null },
+  flac: { name: 'FLAC', extension: '.flac', mediaType: 'audio/flac', hasCover: true, hasChapters: true, sampleRates: wholeRates, bitRates: null, bits: [16, 24] },
+  wav: { name: 'WAV', extension: '.wav', mediaType: 'audio/wav', hasCover: false, hasChapters: false, sampleRates: wholeRates, bitRates: null, bits: [16, 24] },
+  mulaw: { name: 'µ-law in WAV', extension: '.wav', mediaType: 'audio/wav', hasCover: false, hasChapters: false, sampleRates: [8000, 16_000], bitRates: null, bits: null },
 } as const satisfies Readonly<Record<string, AudioFormat>>
 
 export type FormatName = keyof typeof audioFormats

@@ -19,7 +19,15 @@ export interface ManifestFile {
   /** Decoded samples at the delivered rate. */
   readonly sampleCount: number
   readonly sha256: string
+  readonly chapters: readonly FileChapter[]
   readonly sentences: readonly ManifestSentence[]
+}
+
+/** A chapter within a file. */
+export interface FileChapter {
+  readonly title: string
+  readonly startMs: number
+  readonly endMs: number
 }
 
 export interface ManifestSentence {
@@ -43,5 +51,7 @@ export function manifestSentences(track: Track): ManifestSentence[] {
 
 /** A length in ms with three decimals. */
 export function roundedMs(samples: number, sampleRate: number): number {
-  return Math.round(samplesToMs(samples, sampleRate) * 1000) / 1000
+  return toThousandths(samplesToMs(samples, sampleRate))
 }
+
+export const toThousandths = (value: number): number => Math.round(value * 1000) / 1000

@@ -1,4 +1,5 @@
 import type { Margins } from '../audio/track'
+import { clock } from '../estimate/clock'
 import type { LevelTarget } from '../mastering/gain'
 import type { FileSplit } from './file-split'
 import { formatOf, soundProblem, type SoundSettings } from './formats'
@@ -70,6 +71,40 @@ export function profileLines({ target, ceilingDb, headMs, tailMs, ...settings }:
   ]
 }
 
+/** A span as it is printed: *−23 to −18*, *at most 5*, *at least 1*. */
+function spanText({ least, most }: Span, scale = 1): string {
+  const text = (value: number): string => signed(value / scale)
+  if (least !== null && most !== null) return `${text(least)} to ${text(most)}`
+  return least !== null ? `at least ${text(least)}` : most !== null ? `at most ${text(most)}` : 'any'
+}
+
+/** What finished files are measured against, a line each. */
+export function limitLines(profile: DeliveryProfile): string[] {
+  const { rmsDb, integratedDb, channels, peakDb, truePeak, noiseFloorDb, headMs, tailMs, longestMs, largestBytes, longestSilenceMs } = profile.limits
+  const lines = {
+    '': soundLine(profile),
+    'Channels': channels === null ? null : channelsName(channels),
+    'RMS': rmsDb === null ? null : `${spanText(rmsDb)} dB`,
+    'Loudness': integratedDb === null ? null : `${spanText(integratedDb)} LUFS${profile.dualMono ? ', a mono file counted as played on two speakers' : ''}`,
+    'Peaks': peakDb === null ? null : `at most ${signed(peakDb)} dB${truePeak ? ', between samples too' : ''}`,
+    'Noise floor': noiseFloorDb === null ? null : `at most ${signed(noiseFloorDb)} dB`,
+    'Head': headMs === null ? null : `${spanText(headMs, 1000)} s`,
+    'Tail': tailMs === null ? null : `${spanText(tailMs, 1000)} s`,
+    'Length': longestMs === null ? null : `at most ${clock(longestMs)}`,
+    'Size': largestBytes === null ? null : `at most ${(largestBytes / 1_000_000).toFixed(1)} MB`,
+    'Silence': longestSilenceMs === null ? null : `at most ${longestSilenceMs / 1000} s`,
+  }
+  return Object.entries(lines).flatMap(([name, line]) => line === null ? [] : [name === '' ? line : `${name} ${line}`])
+}
+
+/** The measure that a profile has files levelled by, or limits. */
+export const measureOf = ({ target, limits }: Pick<DeliveryProfile, 'target' | 'limits'>): LevelTarget['measure'] => target?.measure ?? (limits.integratedDb === null ? 'rms' : 'integrated')
+
+/** What files may have of that measure; null where nothing is asked. */
+export function levelSpan({ target, limits }: Pick<DeliveryProfile, 'target' | 'limits'>): Span | null {
+  return measureOf({ target, limits }) === 'integrated' ? limits.integratedDb : limits.rmsDb
+}
+
 export const channelsName = (channels: number): string => channels === 1 ? 'mono' : channels === 2 ? 'stereo' : `${channels} channels`
 
 /** Whether the loudness of what is measured in one channel is that of a file of a profile played on two speakers. */
@@ -78,11 +113,6 @@ export const countsTwice = ({ dualMono, channels }: Pick<DeliveryProfile, 'dualM
 /** Whatever of a profile does not go together; null where it all does. */
 export function profileProblem(profile: DeliveryProfile): string | null {
   return soundProblem(profile) ?? namePatternProblem(profile.namePattern) ?? targetProblem(profile)
-}
-
-/** What files may have of the measure that the target of their profile is in; null where nothing is asked. */
-export function levelSpan({ target, limits }: Pick<DeliveryProfile, 'target' | 'limits'>): Span | null {
-  return target?.measure === 'integrated' ? limits.integratedDb : limits.rmsDb
 }
 
 export const isWithin = (value: number, { least, most }: Span): boolean => value >= (least ?? -Infinity) && value <= (most ?? Infinity)

@@ -1,16 +1,10 @@
 import type { WorkCover } from '#core/delivery/details'
+import type { FileChapter } from '#core/delivery/manifest'
 import type { FileTags } from '#core/runsheet/run-sheet'
 
 /** A cover with the bytes of its picture. */
 export interface CoverPicture extends Pick<WorkCover, 'mediaType' | 'width' | 'height'> {
   readonly bytes: Buffer
-}
-
-/** A chapter within a file. */
-export interface FileChapter {
-  readonly title: string
-  readonly startMs: number
-  readonly endMs: number
 }
 
 /** What a file is put together from. */

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdir, readFile, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
-import { besideFiles, checksumsName } from '#core/delivery/lists'
+import { checksumsName } from '#core/delivery/lists'
 import type { Manifest } from '#core/delivery/manifest'
 import { openArchive } from '../../intake/archive'
 import { decode, probe } from '../support/audio'
@@ -87,7 +87,7 @@ test('from a dropped document to a ZIP of numbered files that play in order', as
   const folder = join(info.outputDir, 'files')
   const names = await unzip(path, folder)
   const manifest = JSON.parse(await readFile(join(folder, 'manifest.json'), 'utf8')) as Manifest
-  expect(names).toEqual([...manifest.files.map(file => file.name), ...besideFiles])
+  expect(names).toEqual([...manifest.files.map(file => file.name), 'SHA256SUMS', 'manifest.json', 'playlist.cue', 'playlist.m3u8'])
   expect(manifest.files.map(file => file.name).sort()).toEqual(manifest.files.map(file => file.name))
   execFileSync('sha256sum', ['--check', '--strict', '--quiet', checksumsName], { cwd: folder })
   expect(manifest).toMatchObject({ version: 1, title: 'Journey', language: 'en' })

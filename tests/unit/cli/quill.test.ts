@@ -148,7 +148,7 @@ describe('quill plan and read', () => {
     await read('year.md', '--out', 'mine', ...cache())
     await writeFile(join(folder(), 'one.md'), '## Lime Flow\n\nThe limes are out.\n')
     await read('one.md', '--out', 'mine', ...cache(), '--language', 'en')
-    expect((await readdir(join(folder(), 'mine'))).sort()).toEqual(['01-lime-flow.mp3', 'SHA256SUMS', 'manifest.json', 'playlist.m3u8'])
+    expect((await readdir(join(folder(), 'mine'))).sort()).toEqual(['01-lime-flow.mp3', 'SHA256SUMS', 'manifest.json', 'playlist.cue', 'playlist.m3u8'])
     await writeFile(join(folder(), 'mine/01-lime-flow.mp3'), 'my own recording')
     const run = await quill('read', 'one.md', '--out', 'mine', ...cache(), '--language', 'en')
     expect(run).toMatchObject({ code: 1, error: expect.stringContaining('01-lime-flow.mp3') })
@@ -156,7 +156,7 @@ describe('quill plan and read', () => {
   })
 })
 
-test.each(['playlist.m3u8', 'SHA256SUMS'])('%s of somebody else is left alone', async name => {
+test.each(['playlist.m3u8', 'playlist.cue', 'SHA256SUMS'])('%s of somebody else is left alone', async name => {
   const own = join(folder(), `own ${name}`)
   await mkdir(own)
   await writeFile(join(own, name), 'mine')

@@ -16,7 +16,7 @@ function stretch(seconds: number, isSilent = false): Measure {
 const [head, minute, tail] = [stretch(0.7, true), stretch(60), stretch(1.5, true)]
 
 const file = (measures: readonly Measure[], change: Partial<ExaminedFile> = {}): ExaminedFile =>
-  ({ name: 'a.mp3', bytes: 1000, codec: 'mp3', sampleRate: rate, channels: 1, bits: null, bitRateKbps: 192, isConstant: true, track: null, title: null, measures, ...change })
+  ({ name: 'a.mp3', bytes: 1000, codec: 'mp3', sampleRate: rate, channels: 1, bits: null, bitRateKbps: 192, isConstant: true, track: null, title: null, album: null, author: null, chapters: 0, hasCover: false, toldMs: null, measures, ...change })
 
 const codes = (examined: ExaminedFile): string[] => judgeFile(examined, profile).map(finding => finding.code)
 

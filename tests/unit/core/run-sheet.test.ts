@@ -133,6 +133,6 @@ test.each([['en', 'eng'], ['de-CH', 'deu'], ['cmn', 'cmn'], ['xx', 'und']])('the
 })
 
 test('a playlist names a file that begins with a hash so that it is no comment', () => {
-  const file = { number: 1, name: '#1 Winter.mp3', title: 'Winter', parts: [1], durationMs: 1500, sampleCount: 1, sha256: '', sentences: [] }
+  const file = { number: 1, name: '#1 Winter.mp3', title: 'Winter', parts: [1], durationMs: 1500, sampleCount: 1, sha256: '', chapters: [], sentences: [] }
   expect(playlist({ version: 1, title: '#1', language: 'en', files: [file] })).toBe('#EXTM3U\n#PLAYLIST:#1\n#EXTINF:1.500,Winter\n./#1 Winter.mp3\n')
 })

@@ -152,7 +152,7 @@ describe('an earlier file', () => {
 
 test('the checksums are those that sha256sum finds, and the playlist names the files in order', async () => {
   execFileSync('sha256sum', ['--check', '--strict', '--quiet', 'SHA256SUMS'], { cwd: join(folder(), 'out') })
-  expect(checksumsOf(await readFile(join(folder(), 'out', 'SHA256SUMS'), 'utf8')).map(({ name }) => name)).toEqual([file.name, 'playlist.m3u8', 'manifest.json'])
+  expect(checksumsOf(await readFile(join(folder(), 'out', 'SHA256SUMS'), 'utf8')).map(({ name }) => name)).toEqual([file.name, 'playlist.m3u8', 'playlist.cue', 'manifest.json'])
   expect(await readFile(join(folder(), 'out', 'playlist.m3u8'), 'utf8')).toBe(`#EXTM3U\n#PLAYLIST:${work.title}\n#EXTINF:${(file.durationMs / 1000).toFixed(3)},${file.title}\n${file.name}\n`)
 })
 

@@ -1,7 +1,6 @@
 import { setResponseHeaders } from 'h3'
-import { besideFiles } from '#core/delivery/lists'
 import { fileSafe } from '#core/runsheet/file-name'
-import { present, zipPackage } from '#press/package'
+import { listsIn, zipPackage } from '#press/package'
 import { finishedDelivery } from '#store/deliveries'
 import { deliveryFolder } from '#store/folders'
 import { refuseDamaged } from '../../../utils/delivered-files'
@@ -13,7 +12,7 @@ export default route(async (event, { storage }) => {
   const { delivery, files } = await finishedDelivery(idParam(event))
   const place = { storage, folder: deliveryFolder(delivery.id) }
   for (const file of files) await refuseDamaged(place, file)
-  const { bytes, stream } = await zipPackage(place, [...files.map(file => file.name), ...await present(place, besideFiles)])
+  const { bytes, stream } = await zipPackage(place, [...files.map(file => file.name), ...await listsIn(place)])
   setResponseHeaders(event, {
     'content-type': 'application/zip',
     'content-length': bytes,

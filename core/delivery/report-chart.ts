@@ -1,0 +1,82 @@
+import type { EChartsOption } from 'echarts'
+import type { ConformanceReport, ReportFile } from './report'
+
+/** Colours of a picture, as CSS writes them. */
+export interface ChartColours {
+  readonly text: string
+  readonly line: string
+  readonly band: string
+  readonly passes: string
+  readonly fails: string
+}
+
+/** What is measured of a file, and where it belongs. */
+interface Measure {
+  readonly name: string
+  readonly value: (file: ReportFile) => number | null
+  readonly least: number | null
+  readonly most: number | null
+}
+
+/** Beyond its band a picture shows so much, dB; what lies further off is drawn at its edge. */
+const beyondDb = 6
+/** A band without an end, or no band, reaches so far from what was measured, dB. */
+const aroundDb = 3
+
+/** Where levels and peaks are drawn, % of the height. */
+const grids = [{ top: '9%', height: '33%' }, { top: '58%', height: '33%' }] as const
+
+/** A picture of a report: level and highest peak of each file, against their bands. The names of the files are told by `name`. */
+export function reportChart({ level, peak, files }: Pick<ConformanceReport, 'level' | 'peak' | 'files'>, colours: ChartColours): EChartsOption {
+  const measures: Measure[] = [
+    {
+      name: level.measure === 'rms' ? 'RMS, dB' : 'Loudness, LUFS', least: level.span?.least ?? null, most: level.span?.most ?? null,
+      value: ({ levels }) => levels === null ? null : level.measure === 'rms' ? levels.rmsDb : levels.integratedDb,
+    },
+    { name: peak.truePeak ? 'True peak, dB' : 'Sample peak, dB', least: null, most: peak.mostDb, value: ({ levels }) => levels === null ? null : peak.truePeak ? levels.truePeakDb : levels.samplePeakDb },
+  ]
+  const text = { color: colours.text, fontFamily: 'inherit' }
+  return {
+    animation: false,
+    textStyle: text,
+    aria: { enabled: true },
+    tooltip: { trigger: 'item' },
+    title: measures.map(({ name }, index) => ({ text: name, left: 0, top: `${index * 49}%`, textStyle: { ...text, fontSize: 13, fontWeight: 'normal' as const } })),
+    grid: grids.map(grid => ({ ...grid, left: 44, right: 12 })),
+    xAxis: measures.map((_, index) => ({
+      type: 'category' as const, gridIndex: index, data: files.map((__, place) => String(place + 1)), axisLabel: { ...text, hideOverlap: true }, axisLine: { lineStyle: { color: colours.line } }, axisTick: { show: false },
+    })),
+    yAxis: measures.map((measure, index) => {
+      const [min, max] = rangeOf(measure, files)
+      return { type: 'value' as const, gridIndex: index, min, max, axisLabel: text, splitNumber: 4, splitLine: { lineStyle: { color: colours.line } } }
+    }),
+    series: measures.map((measure, index) => {
+      const [min, max] = rangeOf(measure, files)
+      return {
+        type: 'scatter' as const, xAxisIndex: index, yAxisIndex: index, symbolSize: files.length > 100 ? 5 : 9,
+        data: files.flatMap((file, place) => pointOf(file, place, measure.value(file), [min, max], colours)),
+        markArea: {
+          silent: true, itemStyle: { color: colours.band },
+          data: measure.least === null && measure.most === null ? [] : [[{ yAxis: measure.least ?? min }, { yAxis: measure.most ?? max }]],
+        },
+      }
+    }),
+  }
+}
+
+function pointOf({ name, findings }: ReportFile, place: number, value: number | null, [min, max]: readonly [number, number], { passes, fails }: ChartColours): object[] {
+  if (value === null) return []
+  const isFault = findings !== null && findings.length > 0
+  const shown = Math.min(max, Math.max(min, value))
+  // A fault is told by its shape, too.
+  return [{ name, value: [place, shown], symbol: isFault ? 'diamond' : 'circle', itemStyle: { color: isFault ? fails : passes }, tooltip: { formatter: `{b}<br>${value.toFixed(1).replace('-', '−')}` } }]
+}
+
+/** From where to where an axis goes, dB. */
+function rangeOf({ value, least, most }: Measure, files: readonly ReportFile[]): readonly [number, number] {
+  const values = files.flatMap(file => value(file) ?? [])
+  const [from, to] = [least ?? most ?? Math.min(...values, 0), most ?? least ?? Math.max(...values, -100)]
+  const bottom = Math.max(from - beyondDb, Math.min(from, ...values) - aroundDb)
+  const top = Math.min(to + beyondDb, Math.max(to, ...values) + aroundDb)
+  return [Math.floor(bottom), Math.ceil(top)]
+}
