@@ -1,5 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises'
-import type { DeliveryDesk, Desk, ManuscriptView, ReadingDesk } from '#shared/api'
+import type { Desk, ManuscriptView, ReadingDesk } from '#shared/api'
+import type { DeliveryDesk } from '#shared/delivery'
 
 /** Between two looks at work that runs, ms. */
 const lookMs = 200

@@ -8,6 +8,7 @@ import { columns, fileSplit, limit, pageRange, sentenceLimit, split } from './ch
 
 const nameHelp = `names of files: ${nameFields.map(name => `{${name}}`).join(' ')}`
 const profileHelp = `delivery profile: ${profileNames.join(', ')}, or a JSON file (docs/formats.md)`
+const reportHelp = 'write the conformance report: to a file that ends with .html, .csv or .json'
 
 const splitHelp = 'one file for each: part, slide, heading:N, blank:N, passage, sentence, whole, or about:30min; and behind a comma max:60min or max:50mb (default: as the profile says)'
 
@@ -71,6 +72,7 @@ export function program(): Command {
     .description('measure the audio files of a folder against a delivery profile; ends with 1 when one does not pass')
     .argument('<folder>', 'where they lie')
     .option('--profile <profile>', profileHelp)
+    .option('--report <file>', reportHelp)
     .option('--json', 'print JSON')
     .action(async (folder, flags) => (await import('./check-audio')).checkAudio(folder, flags))
 
@@ -108,6 +110,8 @@ export function program(): Command {
     .option('--disc <number>', 'place in a set, e.g. 1/2')
     .option('--comment <text>', 'for the tags')
     .option('--copyright <text>', 'for the tags')
+    .option('--report <file>', reportHelp)
+    .option('--anyway <reason>', 'why the files are delivered although some fail: for the report; the run then ends with 0')
     .option('--strict', 'stop where the voice cannot do what the script asks for; otherwise that is said, and the text is read without it')
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./read')).read(file, flags))

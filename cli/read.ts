@@ -1,4 +1,5 @@
 import { resolve } from 'node:path'
+import { reportOf, verdictOf } from '#core/delivery/report'
 import { clock } from '#core/estimate/clock'
 import { fail, type Problem } from '#core/problem'
 import { trackRateOf } from '#core/score/cast'
@@ -13,11 +14,13 @@ import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
 import { sheetFor, warn } from './plan'
 import { openProfile, type ProfileFlags } from './profile'
+import { refuseReportName, sayVerdict, writeReport } from './report'
 import { openSounds } from './sounds'
 import { openWork, type WorkFlags } from './work'
 import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
-export async function read(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & WorkFlags & { out: string, strict?: boolean, json?: boolean }): Promise<void> {
+export async function read(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & WorkFlags & { out: string, report?: string, anyway?: string, strict?: boolean, json?: boolean }): Promise<void> {
+  refuseReportName(flags.report)
   const document = await openDocument(file, flags)
   const { script } = document
   const profile = await openProfile(flags)
@@ -63,16 +66,20 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & Profi
     await cache.library.packs.close()
     await cache.storage.close()
 
+    const concession = flags.anyway === undefined ? null : { reason: flags.anyway, at: new Date().toISOString() }
+    const report = reportOf(work.title, profile, delivered.map(made => ({ ...made, sound: made.levels.sound ?? null })), null, concession)
+    await writeReport(flags.report, report)
     if (flags.json === true) {
       printJson({
-        files: delivered.map(({ number, name, title, durationMs, bytes, sha256 }) => ({ number, name, title, durationMs, bytes, sha256 })),
+        files: delivered.map(({ number, name, title, durationMs, bytes, sha256, findings }) => ({ number, name, title, durationMs, bytes, sha256, findings })),
         utterances: { made, reused: utterances.length - made - faults.size },
         ...(waiting.length === 0 ? {} : { waiting: waiting.map(({ number, name, title }) => ({ number, name, title })) }),
       })
     } else {
-      printTable(['No', 'File', 'Minutes', 'Bytes'], delivered.map(each => [each.number, each.name, clock(each.durationMs), each.bytes]))
+      printTable(['No', 'File', 'Minutes', 'Bytes', 'Verdict'], delivered.map(each => [each.number, each.name, clock(each.durationMs), each.bytes, verdictOf(each.findings)]))
       process.stdout.write(`${counted(delivered.length, 'file')} in ${folder}; ${counted(made, 'utterance')} made, ${utterances.length - made - faults.size} re-used\n`)
     }
+    sayVerdict(report, note)
     if (waiting.length > 0) fail('reading-faults', `${counted(faults.size, 'utterance')} could not be read, so ${waiting.length === 1 ? 'this file was' : 'these files were'} not made: ${waiting.map(planned => planned.name).join(', ')}. The others are there. Run the command again to try once more, or change these texts.`)
   } finally {
     await engines.close()

@@ -3,7 +3,7 @@ import { createReadStream } from 'node:fs'
 import type { Readable } from 'node:stream'
 import PQueue from 'p-queue'
 import { layTrack, type Track } from '#core/audio/track'
-import type { FileHead, FileLevels, Finding, ScriptPlace } from '#core/delivery/conformance'
+import { soundOfHead, type FileHead, type FileLevels, type Finding, type ScriptPlace } from '#core/delivery/conformance'
 import { judgeMade, placed, type ExpectedContents, type SpokenSpan } from '#core/delivery/contents'
 import { checksums, checksumsName, cueSheets, manifestName, playlist, playlistName } from '#core/delivery/lists'
 import { manifestSentences, roundedMs, toThousandths, type Manifest, type ManifestFile } from '#core/delivery/manifest'
@@ -192,8 +192,7 @@ async function pressed(
       throw error
     }).catch((error: unknown) => encoderProblem(error, fileName))
     const head = await readHead(draft.path, fileName)
-    const { codec, sampleRate, channels, bits, bitRateKbps } = head
-    const made = { levels: { ...file.levels, sound: { codec, sampleRate, channels, bits, bitRateKbps } }, bytes: head.bytes, sha256: await digestOf(createReadStream(draft.path)), findings: judge(head, file) }
+    const made = { levels: { ...file.levels, sound: soundOfHead(head) }, bytes: head.bytes, sha256: await digestOf(createReadStream(draft.path)), findings: judge(head, file) }
     await draft.commit()
     return made
   } finally {

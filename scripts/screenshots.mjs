@@ -160,6 +160,22 @@ Object.assign(views, {
     await page.locator('.faults').waitFor()
     await page.locator('.job').waitFor({ state: 'detached' })
   },
+  report: async () => {
+    // Somebody has asked for a rest of twelve seconds, which the profile refuses.
+    const { passages } = await (await fetch(`${address}/api/parts/${demo.parts[2].id}`)).json()
+    const passage = passages.find(each => each.kind === 'paragraph' && each.content.runs.length === 1 && each.content.runs[0].text.includes('. '))
+    const [{ text, on }] = passage.content.runs
+    const at = text.indexOf('. ') + 2
+    const content = { ...passage.content, runs: [{ text: text.slice(0, at), on }, { text: '', on, point: 'long' }, { text: text.slice(at), on }], directions: [{ id: 'long', kind: 'rest', ms: 12_000 }] }
+    await page.request.post(`${address}/api/editions/${demo.editionId}/operations`, { data: { window: 'screenshots', operations: [{ op: 'setContent', passageId: passage.id, revision: passage.revision, content }] } })
+    await page.goto(`${production}/reading`)
+    await page.getByRole('button', { name: /^Read \d/ }).click()
+    await page.getByRole('heading', { name: 'All read' }).waitFor()
+    await page.goto(`${production}/delivery`)
+    await page.getByRole('button', { name: /^Make \d/ }).click()
+    await page.getByRole('link', { name: /^Decide about/ }).click()
+    await page.locator('ins').first().waitFor()
+  },
   health: async () => page.goto(`${address}/health`),
   storage: async () => page.goto(`${address}/storage`),
   lamp: async () => {

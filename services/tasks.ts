@@ -1,3 +1,4 @@
+import { changesIn } from './deliveries'
 import { comparison, takeOver } from './new-version'
 import { layPart, pageOf, peaksOf, utteranceOf, whyOf, wordTimesOf } from './parts'
 import { found, produce, proposal, styleCounts } from './proposals'
@@ -9,6 +10,7 @@ export const tasks = {
   pageOf, utteranceOf, wordTimesOf, peaksOf, layPart, whyOf,
   found, proposal, produce, styleCounts,
   comparison, takeOver,
+  changesIn,
 }
 
 export type TaskName = keyof typeof tasks

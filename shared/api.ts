@@ -1,13 +1,8 @@
 import type { Choices, Split } from '#core/manuscript/choices'
 import type { ComparedState } from '#core/manuscript/compare'
 import type { DropKind, LanguageSource, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
-import type { FileLevels, Finding } from '#core/delivery/conformance'
-import type { WorkCover, WorkDetails } from '#core/delivery/details'
-import type { NameRules } from '#core/delivery/naming'
-import type { ProfileName } from '#core/delivery/profiles'
 import type { Problem } from '#core/problem'
 import type { Casting, EngineId, Engines } from '#core/score/cast'
-import type { FileSplit } from '#core/delivery/file-split'
 import type { FileMark } from '#core/runsheet/split'
 import type { Content } from '#core/script/content'
 import type { SpeakerLabel } from '#core/script/dialogue'
@@ -282,95 +277,6 @@ export interface VoicesView {
   readonly engines: Engines
   readonly voices: readonly VoiceView[]
   readonly variants: readonly { readonly engine: EngineId, readonly id: string, readonly name: string, readonly gender: string }[]
-}
-
-export interface RunSheetRow {
-  /** Tells it from the other files, also after others have changed. */
-  readonly key: string
-  readonly number: number
-  /** The number as it is in its name. */
-  readonly label: string
-  readonly name: string
-  readonly title: string
-  /** Places in the script of the parts it holds: *3*, *3–7*. */
-  readonly parts: string
-  /** Where it begins. */
-  readonly partId: string
-  readonly passageId: string
-  /** Not within a passage. */
-  readonly beginsPassage: boolean
-  /** How many it holds. */
-  readonly passages: number
-  readonly durationMs: number
-  readonly exact: boolean
-  readonly bytes: number
-  readonly missing: number
-  /** Against the newest file that begins here: `stale` when the file made now would differ, `damaged` when the file on the disk does. */
-  readonly state: 'notRead' | 'ready' | 'delivered' | 'stale' | 'damaged'
-  /** Of the newest file, where it is what would be made now; null otherwise, and for one of an earlier version. */
-  readonly levels: FileLevels | null
-  readonly findings: readonly Finding[] | null
-}
-
-export interface DeliveryView {
-  readonly id: string
-  readonly number: number
-  readonly state: 'running' | 'stopped' | 'done' | 'failed'
-  readonly createdAt: string
-  readonly fileCount: number
-  /** It has some of the files only. */
-  readonly partial: boolean
-  readonly problem: Problem | null
-  readonly files: readonly DeliveryFileView[]
-}
-
-/** How far a delivery is. */
-export interface DeliveryProgress extends Pick<DeliveryView, 'id' | 'state' | 'fileCount' | 'problem'> {
-  readonly made: number
-}
-
-export interface DeliveryFileView {
-  readonly number: number
-  readonly name: string
-  readonly title: string
-  readonly durationMs: number
-  readonly bytes: number
-  readonly stale: boolean
-  /** Measured of the finished file; null for one of an earlier version. */
-  readonly levels: FileLevels | null
-  /** What of its profile it does not keep; null for one of an earlier version. */
-  readonly findings: readonly Finding[] | null
-  /** What has happened to it on the disk. */
-  readonly damage: FileDamage | null
-}
-
-/** `altered`: it is not what was delivered any more. */
-export type FileDamage = 'altered' | 'missing'
-
-export interface DeliveryDesk {
-  readonly rows: readonly RunSheetRow[]
-  readonly deliveries: readonly DeliveryView[]
-  readonly namePattern: string
-  readonly nameRules: NameRules
-  readonly profile: ProfileName
-  readonly split: FileSplit
-  /** It is the edition's, not the profile's. */
-  readonly isOwnSplit: boolean
-  readonly details: WorkDetails
-  readonly cover: WorkCover | null
-  /** Levels of headings that files can begin at. */
-  readonly levels: readonly number[]
-  /** How many marks are set by hand. */
-  readonly marks: number
-}
-
-/** A passage of a file, for whoever divides it by hand. */
-export interface FilePassage {
-  readonly id: string
-  readonly partId: string
-  readonly kind: PassageKind
-  readonly title: string
-  readonly durationMs: number
 }
 
 export type StorageKindId = 'takes' | 'deliveries' | 'pieces' | 'documents' | 'database'

@@ -155,6 +155,14 @@ export interface DeliveryRequest {
   readonly ready?: true
 }
 
+/** Why a delivery is handed over although files of it fail. */
+export const concessionSchema = { type: 'object', required: ['reason'], additionalProperties: false, properties: { reason: { type: 'string', minLength: 1, maxLength: 1000, pattern: '\\S' } } } as const
+export interface ConcessionRequest { readonly reason: string }
+
+/** The id of the delivery that one is compared with. */
+export const changesQuerySchema = { type: 'object', additionalProperties: false, properties: { since: uuid } } as const
+export interface ChangesQuery { readonly since?: string }
+
 /** How the script is divided into files; null as the profile says. */
 export const fileSplitRequestSchema = {
   type: 'object', required: ['split'], additionalProperties: false,
@@ -305,11 +313,17 @@ export const whyQuerySchema = {
 } as const
 export type WhyQuery = FromSchema<typeof whyQuerySchema>
 
+/** How many of the newest deliveries of a production can be kept when others go. */
+export const keptChoices = [1, 2, 3, 5, 10] as const
+
+export const storageQuerySchema = { type: 'object', additionalProperties: false, properties: { kept: { enum: keptChoices.map(String) } } } as const
+export interface StorageQuery { readonly kept?: string }
+
 export const freeSchema = {
   type: 'object',
   required: ['kind'],
   additionalProperties: false,
-  properties: { kind: { enum: ['takes', 'deliveries', 'pieces', 'documents'] } },
+  properties: { kind: { enum: ['takes', 'deliveries', 'pieces', 'documents'] }, kept: { enum: keptChoices } },
 } as const
 export type FreeRequest = FromSchema<typeof freeSchema>
 

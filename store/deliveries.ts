@@ -10,7 +10,7 @@ import { fingerprinting, heardFile, missingIn, soundOf, tagsFor, type RunSheetFi
 import type { FileSpan } from '#core/runsheet/split'
 import { trackRateOf } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
-import type { DeliveryDesk, DeliveryProgress, DeliveryView, FileDamage, RunSheetRow } from '#shared/api'
+import type { DeliveryDesk, DeliveryProgress, DeliveryView, FileDamage, RunSheetRow } from '#shared/delivery'
 import type { TakeIndex } from '#takes/take'
 import type { Database } from './database'
 import { postEvent } from './events'
@@ -62,7 +62,7 @@ function levelsIn(sheet: readonly SheetFile[]): number[] {
 
 function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: ReadonlyMap<string, string>, damages: Damages): DeliveryView {
   return {
-    id: row.id, number: row.number, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, partial: row.fileCount < row.sheetCount, problem: row.problem,
+    id: row.id, number: row.number, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, partial: row.fileCount < row.sheetCount, problem: row.problem, concession: row.concession,
     files: files.map(file => ({
       number: file.number, name: file.name, title: file.title, durationMs: file.durationMs, bytes: file.bytes,
       stale: file.key === null || current.get(file.key) !== file.fingerprint, levels: file.levels, findings: file.findings, damage: damages.get(file) ?? null,
@@ -161,6 +161,11 @@ export async function noteFile(database: Database, delivery: DeliveryRow, file: 
   await postEvent(database, delivery.editionId, { kind: 'delivery', deliveryId: delivery.id })
 }
 
+/** Notes faults of files that only showed when all of them were there. */
+export async function noteFindings(deliveryId: string, files: readonly { readonly number: number, readonly findings: readonly Finding[] }[]): Promise<void> {
+  for (const { number, findings } of files) await DeliveryFileRow.update({ findings: [...findings] }, { where: { deliveryId, number } })
+}
+
 export async function endDelivery(database: Database, delivery: DeliveryRow, state: 'done' | 'stopped' | 'failed', problem: Problem | null = null): Promise<void> {
   await DeliveryRow.update({ state, problem, endedAt: new Date() }, { where: { id: delivery.id, state: 'running' } })
   await DeliveryOrderRow.destroy({ where: { deliveryId: delivery.id } })
@@ -198,9 +203,9 @@ async function findDelivery(deliveryId: string): Promise<DeliveryRow> {
   return await DeliveryRow.findByPk(deliveryId) ?? fail('not-found', 'There is no such delivery. It may have been removed.')
 }
 
-/** Throws a problem when there is no such delivery or it is not finished. */
-export async function finishedDelivery(deliveryId: string): Promise<{ delivery: DeliveryRow, files: DeliveryFileRow[] }> {
+/** A delivery with its files; with what is said in them where that is asked for. Throws a problem when there is no such delivery or it is not finished. */
+export async function finishedDelivery(deliveryId: string, { withSentences = false } = {}): Promise<{ delivery: DeliveryRow, files: DeliveryFileRow[] }> {
   const delivery = await findDelivery(deliveryId)
   if (delivery.state !== 'done') fail('delivery-not-done', 'This delivery is not finished.')
-  return { delivery, files: await DeliveryFileRow.findAll({ where: { deliveryId }, order: [['number', 'ASC']] }) }
+  return { delivery, files: await DeliveryFileRow.findAll({ where: { deliveryId }, ...(withSentences ? {} : { attributes: { exclude: ['sentences'] } }), order: [['number', 'ASC']] }) }
 }

@@ -24,6 +24,7 @@ import { roleIds } from './migrations/021-role-ids'
 import { pieces } from './migrations/022-pieces'
 import { divisions } from './migrations/023-divisions'
 import { labels } from './migrations/024-labels'
+import { concessions } from './migrations/025-concessions'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -51,6 +52,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['022-pieces', pieces],
   ['023-divisions', divisions],
   ['024-labels', labels],
+  ['025-concessions', concessions],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

@@ -8,6 +8,7 @@ import type { WorkCover, WorkDetails } from '#core/delivery/details'
 import type { ChapterStart } from '#core/runsheet/run-sheet'
 import type { NameRules } from '#core/delivery/naming'
 import type { ProfileName } from '#core/delivery/profiles'
+import type { Concession } from '#core/delivery/report'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
 import type { FileSplit } from '#core/delivery/file-split'
@@ -257,6 +258,7 @@ export class DeliveryRow extends Row<DeliveryRow> {
   /** The worker that makes it, so that the same one goes on with it after a restart. */
   declare worker: CreationOptional<string | null>
   declare problem: CreationOptional<Problem | null>
+  declare concession: CreationOptional<Concession | null>
   declare createdAt: CreationOptional<Date>
   declare endedAt: CreationOptional<Date | null>
 }
@@ -356,7 +358,7 @@ export function defineModels(sequelize: Sequelize): void {
   }, { ...common, tableName: 'reading_utterances' })
   DeliveryRow.init({
     id: id(), editionId: uuid(), number: integer(), state: state(), profile: json(), title: text(), author: optionalText(),
-    language: text(), details: optionalJson(), cover: optionalJson(), fileCount: integer(), sheetCount: integer(), trackRate: integer(), levelSample: optionalJson(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), createdAt: now(), endedAt: later(),
+    language: text(), details: optionalJson(), cover: optionalJson(), fileCount: integer(), sheetCount: integer(), trackRate: integer(), levelSample: optionalJson(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), concession: optionalJson(), createdAt: now(), endedAt: later(),
   }, { ...common, tableName: 'deliveries' })
   DeliveryOrderRow.init({
     deliveryId: id(), number: { type: DataTypes.INTEGER, primaryKey: true }, key: text(), name: text(), title: text(), parts: json(), sound: text(), chapters: json(), heard: json(),

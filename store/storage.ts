@@ -15,6 +15,9 @@ import { takesIn } from './take-index'
 /** A document that was brought in and not accepted may go after this. */
 const acceptedWithinHours = 24
 
+/** Finished deliveries of an edition that always stay. */
+export const leastKept = 1
+
 /** Most things that a preview names. */
 const named = 12
 
@@ -33,13 +36,13 @@ interface TakeSize {
   readonly bytes: number
 }
 
-/** What uses the storage, and what of it could go. */
-export async function storageView(database: Database, storage: FileStorage, brokenBy: BrokenBy = bringing(database)): Promise<StorageView> {
+/** What uses the storage, and what of it could go; of deliveries all but the newest so many of each edition. */
+export async function storageView(database: Database, storage: FileStorage, keptDeliveries = leastKept, brokenBy: BrokenBy = bringing(database)): Promise<StorageView> {
   const freeBytes = await storage.room()
   const problem = await obstacle(database, brokenBy)
   const freeableTakes = problem === null ? goingTakes(await unusedTakes(database)) : null
   const [size] = await database.rows<{ bytes: string }>('SELECT pg_database_size(current_database()) AS bytes')
-  const old = await olderDeliveries(database)
+  const old = await olderDeliveries(database, keptDeliveries)
   const unaccepted = await unacceptedDocuments(database)
   const pieces = await storage.list(folders.pieces)
   const kinds: StorageKind[] = [
@@ -56,7 +59,7 @@ export async function storageView(database: Database, storage: FileStorage, brok
  * Frees one kind, as the view showed it. Gives the bytes that are free now; room in packs that were written just now follows with
  * the next tidying. Throws a problem while something is being read or delivered.
  */
-export async function freeStorage(database: Database, storage: FileStorage, packs: Packs, kind: Exclude<StorageKindId, 'database'>, brokenBy: BrokenBy = bringing(database)): Promise<number> {
+export async function freeStorage(database: Database, storage: FileStorage, packs: Packs, kind: Exclude<StorageKindId, 'database'>, keptDeliveries = leastKept, brokenBy: BrokenBy = bringing(database)): Promise<number> {
   const busy = await database.rows('SELECT id FROM readings WHERE state = \'running\' UNION ALL SELECT id FROM deliveries WHERE state = \'running\' LIMIT 1')
   if (busy.length > 0) fail('storage-busy', 'A reading or a delivery is running. Wait for it or stop it, then free space.')
   const folder = { takes: folders.takes, deliveries: folders.deliveries, pieces: folders.pieces, documents: folders.manuscripts }[kind]
@@ -72,7 +75,7 @@ export async function freeStorage(database: Database, storage: FileStorage, pack
     })
     await compactPacks(database, storage, packs)
   } else if (kind === 'deliveries') {
-    for (const { id } of await olderDeliveries(database)) {
+    for (const { id } of await olderDeliveries(database, keptDeliveries)) {
       await database.rows('DELETE FROM deliveries WHERE id = $1 RETURNING id', [id])
       for (const file of await storage.list(deliveryFolder(id))) await storage.remove(file.name)
     }
@@ -147,11 +150,11 @@ interface OldDelivery {
   readonly title: string
 }
 
-/** Deliveries that are not the newest finished one of their edition. */
-function olderDeliveries(database: Database): Promise<OldDelivery[]> {
+/** Deliveries that are not among the newest so many finished ones of their edition. */
+function olderDeliveries(database: Database, kept: number): Promise<OldDelivery[]> {
   return database.rows<OldDelivery>(
-    'SELECT d.id, d.number, d.title FROM deliveries d WHERE d.state <> \'running\' AND (d.state <> \'done\' OR EXISTS ('
-    + 'SELECT 1 FROM deliveries n WHERE n.edition_id = d.edition_id AND n.state = \'done\' AND n.number > d.number)) ORDER BY d.title, d.number')
+    'SELECT d.id, d.number, d.title FROM deliveries d WHERE d.state <> \'running\' AND (d.state <> \'done\' OR $1 <= ('
+    + 'SELECT count(*) FROM deliveries n WHERE n.edition_id = d.edition_id AND n.state = \'done\' AND n.number > d.number)) ORDER BY d.title, d.number', [kept])
 }
 
 /** A file that several deliveries share goes only with the last of them. */

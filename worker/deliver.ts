@@ -3,7 +3,7 @@ import { noDetails, type WorkCover } from '#core/delivery/details'
 import { deliver } from '#press/deliver'
 import type { CoverPicture } from '#press/formats/format'
 import { withMending } from '#reading/mend'
-import { endDelivery, finishedFile, gainOf, gainOfEdition, noteFile, orderedFiles } from '#store/deliveries'
+import { endDelivery, finishedFile, gainOf, gainOfEdition, noteFile, noteFindings, orderedFiles } from '#store/deliveries'
 import { coverFile, deliveryFile, deliveryFolder } from '#store/folders'
 import { DeliveryRow } from '#store/models'
 import { outage } from '#store/outage'
@@ -51,7 +51,7 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
   try {
     const picture = cover === null ? null : await pictureOf(storage, cover)
     const wanted = sheet.flatMap(file => file.score.utterances)
-    await withMending(wanted, library, engines, () => deliver(sheet, { title, author, language, details: details ?? noDetails, cover }, delivery.profile, library, { storage, folder: deliveryFolder(delivery.id) }, {
+    const made = await withMending(wanted, library, engines, () => deliver(sheet, { title, author, language, details: details ?? noDetails, cover }, delivery.profile, library, { storage, folder: deliveryFolder(delivery.id) }, {
       earlier: async fingerprint => {
         const file = await finishedFile(fingerprint)
         return file === null ? null : { ...file, name: deliveryFile(file.deliveryId, file.name) }
@@ -60,12 +60,13 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
       gainBefore: file => gainOf(file.key),
       ...production,
       onPieces: keys => usePieces(database, keys),
-      onFile: async file => {
+      onFile: async ({ chapters: _, ...file }) => {
         await noteFile(database, delivery, { ...file, parts: [...file.parts], sentences: [...file.sentences], findings: [...file.findings], key: keys.get(file.number)! })
       },
       stopped: () => stopped,
       of: delivery.sheetCount, trackRate: delivery.trackRate,
     }))
+    if (made.length === sheet.length) await noteFindings(delivery.id, made.filter(({ findings }) => findings.length > 0))
   } finally {
     clearInterval(watch)
   }

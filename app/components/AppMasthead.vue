@@ -27,6 +27,12 @@ const stages = computed(() => {
     stage('Delivery', 'delivery'),
   ]
 })
+/** Pages that belong to a stage of another name. */
+const pagesOf: Readonly<Record<string, string>> = { report: 'delivery', version: 'intake' }
+const hereNow = computed(() => {
+  const name = route.path.split('/')[3] ?? ''
+  return pagesOf[name] ?? name
+})
 const percent = computed(() => desk.running === null ? 0 : Math.floor(desk.running.madeMs / Math.max(1, desk.running.totalMs) * 100))
 const isDark = computed(() => theme.global.name.value === 'lamp')
 
@@ -38,7 +44,7 @@ const editions = computed(() => production.editions.map(({ id, language }, index
 
 /** The same stage of another edition. */
 function change(editionId: string): void {
-  const here = stages.value.find(({ path }) => route.path.endsWith(`/${path}`))
+  const here = stages.value.find(({ path }) => path === hereNow.value)
   void navigateTo(production.page(here?.path ?? 'script', {}, editionId))
 }
 
@@ -65,7 +71,7 @@ function switchTheme(): void {
       <v-btn size="x-small" @click="notices.attempt(desk.stopReading)">Stop</v-btn>
     </div>
     <nav v-if="stages.length > 0" aria-label="Stages">
-      <NuxtLink v-for="stage in stages" :key="stage.name" :to="stage.to" class="stage">
+      <NuxtLink v-for="stage in stages" :key="stage.name" :to="stage.to" class="stage" :class="{ here: stage.path === hereNow }">
         {{ stage.name }}<span v-if="stage.count !== null" class="stage-count"> {{ stage.count }}<span class="sr-only"> to read</span></span>
       </NuxtLink>
     </nav>
@@ -81,7 +87,7 @@ function switchTheme(): void {
 nav { display: flex; align-self: stretch; margin-left: auto; }
 .stage { display: flex; align-items: center; padding: 0 13px; color: var(--ink); text-decoration: none; border-bottom: 3px solid transparent; border-top: 3px solid transparent; min-height: var(--masthead); }
 .stage:hover { background: var(--paper); }
-.stage.router-link-active { border-bottom-color: var(--verdigris); font-weight: 600; }
+.stage.here { border-bottom-color: var(--verdigris); font-weight: 600; }
 .stage-count { color: var(--ochre); font-size: 12.5px; font-weight: 600; margin-left: 6px; }
 .job { display: grid; grid-template-columns: auto auto; align-items: center; gap: 0 10px; font-size: 13px; min-width: 150px; font-variant-numeric: tabular-nums; }
 .job > :first-child { grid-column: 1 / -1; }

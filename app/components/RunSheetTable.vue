@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiCallMerge, mdiCallSplit } from '@mdi/js'
 import { clock } from '#core/estimate/clock'
-import type { FilePassage, RunSheetRow } from '#shared/api'
+import type { FilePassage, RunSheetRow } from '#shared/delivery'
 import type { FileMarksRequest } from '#shared/schemas'
 import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { StorageKind, StorageKindId, StorageView } from '#shared/api'
+import { keptChoices } from '#shared/schemas'
 import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'
 import { count, size } from '~/utils/format'
@@ -19,7 +20,7 @@ const kinds: Readonly<Record<StorageKindId, { name: string, what: string, free: 
   },
   deliveries: {
     name: 'Deliveries', what: 'finished files', free: number => count(number, 'earlier delivery', 'earlier deliveries'),
-    after: 'The newest finished delivery of each production stays.',
+    after: 'The newest finished deliveries of each production stay.',
   },
   pieces: {
     name: 'Encoded pieces', what: 'what files are put together from, kept until no delivery has used it for 30 days', free: number => count(number, 'piece'),
@@ -33,16 +34,20 @@ const kinds: Readonly<Record<StorageKindId, { name: string, what: string, free: 
 }
 const total = computed(() => view.value?.kinds.reduce((sum, kind) => sum + kind.bytes, 0) ?? 0)
 
+/** How many of the newest deliveries of a production stay. */
+const kept = ref<typeof keptChoices[number]>(1)
+const keptItems = keptChoices.map(number => ({ value: number, title: `all but the newest${number === 1 ? '' : ` ${number}`} of each production` }))
+
 async function load(): Promise<void> {
-  view.value = await notices.attempt(() => ask<StorageView>('/api/storage')) ?? view.value
+  view.value = await notices.attempt(() => ask<StorageView>(`/api/storage?kept=${kept.value}`)) ?? view.value
 }
-void load()
+watch(kept, () => void load(), { immediate: true })
 
 async function free(): Promise<void> {
   const kind = going.value
   going.value = null
   if (kind === null) return
-  const done = await notices.attempt(() => ask<{ freedBytes: number }>('/api/storage/free', 'POST', { kind: kind.id }))
+  const done = await notices.attempt(() => ask<{ freedBytes: number }>('/api/storage/free', 'POST', { kind: kind.id, ...(kind.id === 'deliveries' ? { kept: kept.value } : {}) }))
   if (done !== null) {
     const later = kind.freeable!.bytes - done.freedBytes
     freed.value = `${size(done.freedBytes)} freed.${later > 1_000_000 ? ` About ${size(later)} follow within an hour: they lie among audio that was written just now.` : ''}`
@@ -67,7 +72,10 @@ async function free(): Promise<void> {
         <tr v-for="kind in view.kinds" :key="kind.id">
           <td data-label="What"><span><b>{{ kinds[kind.id].name }}</b> <span class="quiet">{{ kinds[kind.id].what }}</span></span></td>
           <td data-label="Used" class="number">{{ size(kind.bytes) }}</td>
-          <td data-label="Can go">{{ kind.problem !== null ? kind.problem.message : kind.freeable === null ? 'grows and shrinks with the rest' : kind.freeable.count === 0 ? 'nothing' : kinds[kind.id].free(kind.freeable.count) }}</td>
+          <td data-label="Can go">
+{{ kind.problem !== null ? kind.problem.message : kind.freeable === null ? 'grows and shrinks with the rest' : kind.freeable.count === 0 ? 'nothing' : kinds[kind.id].free(kind.freeable.count) }}
+            <v-select v-if="kind.id === 'deliveries'" v-model="kept" :items="keptItems" label="Deliveries that can go" density="compact" hide-details class="rule" />
+          </td>
           <td class="act"><v-btn v-if="kind.freeable !== null && kind.freeable.count > 0" size="small" @click="going = kind">Free {{ size(kind.freeable.bytes) }} …</v-btn></td>
         </tr>
       </tbody>
@@ -93,5 +101,6 @@ async function free(): Promise<void> {
 
 <style scoped>
 .act { text-align: right; }
+.rule { max-width: 320px; margin-top: 8px; }
 ul { margin: 10px 0 0; padding-left: 20px; }
 </style>

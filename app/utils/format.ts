@@ -1,3 +1,5 @@
+import { silenceDb } from '#core/mastering/measure'
+
 /** A length in words: 14 s, 31 min, 2 h 05 min. */
 export function spokenLength(ms: number): string {
   const seconds = Math.round(ms / 1000)
@@ -39,5 +41,6 @@ export function dayAndTime(iso: string): string {
 
 /** A level with one decimal, without its unit; nothing where it is not known. */
 export function decibels(db: number | undefined): string {
+  if (db !== undefined && db <= silenceDb) return 'none'
   return db === undefined ? '' : db.toFixed(1).replace('-', '−')
 }

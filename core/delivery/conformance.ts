@@ -88,6 +88,8 @@ export interface FileLevels extends FileFigures {
 
 export type FileSound = Pick<ExaminedFile, 'codec' | 'sampleRate' | 'channels' | 'bits' | 'bitRateKbps'>
 
+export const soundOfHead = ({ codec, sampleRate, channels, bits, bitRateKbps }: FileHead): FileSound => ({ codec, sampleRate, channels, bits, bitRateKbps })
+
 /** Silence between words is looked for from this length on, ms. */
 const leastSilenceMs = 500
 

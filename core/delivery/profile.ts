@@ -53,7 +53,7 @@ export interface Limits {
 }
 
 /** A number with its sign as it is printed. */
-const signed = (value: number): string => value < 0 ? `−${-value}` : String(value)
+export const signed = (value: number): string => value < 0 ? `−${-value}` : String(value)
 
 /** How a file of a profile is kept, in short. */
 export function soundLine({ format, bitRateKbps, bits, sampleRate, channels }: SoundSettings): string {

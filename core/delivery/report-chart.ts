@@ -1,4 +1,5 @@
 import type { EChartsOption } from 'echarts'
+import { signed } from './profile'
 import type { ConformanceReport, ReportFile } from './report'
 
 /** Colours of a picture, as CSS writes them. */
@@ -22,6 +23,9 @@ interface Measure {
 const beyondDb = 6
 /** A band without an end, or no band, reaches so far from what was measured, dB. */
 const aroundDb = 3
+
+/** Lines of a grid, between which there are whole dB. */
+const intervals = 3
 
 /** Where levels and peaks are drawn, % of the height. */
 const grids = [{ top: '9%', height: '33%' }, { top: '58%', height: '33%' }] as const
@@ -48,7 +52,7 @@ export function reportChart({ level, peak, files }: Pick<ConformanceReport, 'lev
     })),
     yAxis: measures.map((measure, index) => {
       const [min, max] = rangeOf(measure, files)
-      return { type: 'value' as const, gridIndex: index, min, max, axisLabel: text, splitNumber: 4, splitLine: { lineStyle: { color: colours.line } } }
+      return { type: 'value' as const, gridIndex: index, min, max, interval: (max - min) / intervals, axisLabel: { ...text, formatter: (value: number) => signed(value) }, splitLine: { lineStyle: { color: colours.line } } }
     }),
     series: measures.map((measure, index) => {
       const [min, max] = rangeOf(measure, files)
@@ -69,7 +73,7 @@ function pointOf({ name, findings }: ReportFile, place: number, value: number | 
   const isFault = findings !== null && findings.length > 0
   const shown = Math.min(max, Math.max(min, value))
   // A fault is told by its shape, too.
-  return [{ name, value: [place, shown], symbol: isFault ? 'diamond' : 'circle', itemStyle: { color: isFault ? fails : passes }, tooltip: { formatter: `{b}<br>${value.toFixed(1).replace('-', '−')}` } }]
+  return [{ name, value: [place, shown], symbol: isFault ? 'diamond' : 'circle', itemStyle: { color: isFault ? fails : passes }, tooltip: { formatter: `{b}<br>${signed(Math.round(value * 10) / 10)}` } }]
 }
 
 /** From where to where an axis goes, dB. */
@@ -78,5 +82,6 @@ function rangeOf({ value, least, most }: Measure, files: readonly ReportFile[]):
   const [from, to] = [least ?? most ?? Math.min(...values, 0), most ?? least ?? Math.max(...values, -100)]
   const bottom = Math.max(from - beyondDb, Math.min(from, ...values) - aroundDb)
   const top = Math.min(to + beyondDb, Math.max(to, ...values) + aroundDb)
-  return [Math.floor(bottom), Math.ceil(top)]
+  const highest = Math.ceil(top)
+  return [highest - Math.ceil((highest - bottom) / intervals) * intervals, highest]
 }

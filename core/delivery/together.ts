@@ -24,7 +24,7 @@ export function judgedTogether<F extends MadeFile>(files: readonly F[], of: numb
 function orderFindings(files: readonly MadeFile[], of: number): Finding[] {
   const byName = [...files].sort((a, b) => a.name < b.name ? -1 : 1).map(({ name, number }) => ({ name, track: { number, of } }))
   // Which are missing was chosen by whoever made some of the files only.
-  return ordersOf(byName).filter(({ code }) => code === 'order').map(finding => ({ ...finding, remedy: 'Begin names with the number, and give it figures enough. Then deliver again.' }))
+  return ordersOf(byName).filter(({ code }) => code === 'order')
 }
 
 function doubleFindings(files: readonly MadeFile[]): Finding[] {

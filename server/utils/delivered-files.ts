@@ -1,7 +1,7 @@
 import PQueue from 'p-queue'
 import { fail } from '#core/problem'
 import { nameIn, sha256Of, type DeliveryPlace } from '#press/deliver'
-import type { FileDamage } from '#shared/api'
+import type { FileDamage } from '#shared/delivery'
 import { log } from '#store/log'
 import type { StoredFile } from '#takes/storage'
 

@@ -1,7 +1,8 @@
 import { execFileSync } from 'node:child_process'
 import { writeFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
-import type { DeliveryDesk } from '#shared/api'
+import type { Desk, Page as ScriptPage } from '#shared/api'
+import type { DeliveryDesk, DeliveryReportView } from '#shared/delivery'
 import { address, ask, bringIn, passage, readAll } from './support'
 
 /** By keyboard. */
@@ -176,4 +177,86 @@ test('files are named by fields that buttons put in, in letters as they are writ
   const [whole] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: /as ZIP/u }).click()])
   const listed = execFileSync('unzip', ['-Z1', await whole.path()], { encoding: 'utf8' })
   expect(listed.split('\n').slice(0, 2)).toEqual(['Über Bienen 07 en.mp3', 'Über Bienen 08 en.mp3'])
+})
+
+/** Puts a rest of so many seconds behind the first sentence of a passage. */
+async function longRest(editionId: string, partId: string, seconds: number): Promise<void> {
+  const { passages } = await ask<ScriptPage>(`parts/${partId}`)
+  const { id, revision } = passages.at(-1)!
+  const content = { version: 2, runs: [{ text: 'It begins. ', on: [] }, { text: '', on: [], point: 'long' }, { text: 'It goes on.', on: [] }], directions: [{ id: 'long', kind: 'rest', ms: seconds * 1000 }] }
+  await ask(`editions/${editionId}/operations`, { window: 'journey-1', operations: [{ op: 'setContent', passageId: id, revision, content }] })
+}
+
+test('a report tells what fails and where; it is delivered anyway with a reason, and compared with the delivery before', async ({ page }) => {
+  const production = await bringIn(page, 'Reported', 2)
+  const id = production.split('/').at(-1)!
+  await readAll(production)
+  await page.goto(`${production}/delivery`)
+  await page.getByRole('button', { name: 'Make 2 files' }).press('Enter')
+  await page.getByRole('link', { name: 'Report', exact: true }).press('Enter')
+  await expect(page.getByText('All 2 files pass “Book, retail”')).toBeVisible()
+  await expect(page.getByText('Noise floor at most −60 dB')).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Compared with' })).toHaveCount(0)
+  await expect(page.locator('figure svg')).toContainText('RMS, dB')
+
+  const [, second] = (await ask<Desk>(`editions/${id}`)).parts
+  await longRest(id, second!.id, 12)
+  await readAll(production)
+  await page.goto(`${production}/delivery`)
+  await page.getByRole('button', { name: /^Make 2 files/u }).press('Enter')
+  await page.getByRole('link', { name: 'Decide about 1 file that fails' }).press('Enter')
+  await expect(page.getByText('1 of 2 files does not pass “Book, retail”')).toBeVisible()
+  const packageOf = new URL(page.url()).pathname.split('/').at(-1)!
+  expect((await fetch(`${address()}/api/deliveries/${packageOf}/package`)).status).toBe(409)
+
+  // What has changed, by sentence.
+  const changes = page.getByRole('region', { name: 'Compared with' })
+  await expect(changes.getByText('0 files new, 1 changed, 0 renamed, 0 gone; 1 the same, byte for byte.')).toBeVisible()
+  await expect(changes.locator('ins')).toHaveText(['It begins.', 'It goes on.'])
+
+  // The report as files.
+  for (const [name, ending] of [['a page to print', 'html'], ['CSV', 'csv'], ['JSON', 'json']] as const) {
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name, exact: name !== 'a page to print' }).click()])
+    expect(download.suggestedFilename()).toBe(`reported-2-report.${ending}`)
+  }
+
+  // A reason makes it a decision, which is taken back and made again.
+  const anyway = page.getByRole('button', { name: 'Deliver anyway' })
+  await expect(anyway).toBeDisabled()
+  await page.getByRole('textbox', { name: 'Why it is delivered anyway' }).fill('The pause is meant')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('“The pause is meant”')).toBeVisible()
+  await page.getByRole('button', { name: 'Take back' }).press('Enter')
+  await expect(page.getByRole('textbox', { name: 'Why it is delivered anyway' })).toHaveValue('The pause is meant')
+  await anyway.press('Enter')
+  const [whole] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: /^Download 2 files as ZIP/u }).click()])
+  expect(execFileSync('unzip', ['-Z1', await whole.path()], { encoding: 'utf8' }).split('\n')).toContain('playlist.cue')
+
+  // From the fault to its place in the script.
+  await page.getByRole('link', { name: '“It begins.”' }).press('Enter')
+  await expect(page).toHaveURL(/\/script\?part=/u)
+  await expect(passage(page, 'It begins. It goes on.')).toBeVisible()
+})
+
+test('what is too long is divided by the remedy beside it; a delivery is removed when that is confirmed', async ({ page }) => {
+  const production = await bringIn(page, 'Remedied', 2)
+  const id = production.split('/').at(-1)!
+  await readAll(production)
+  await page.goto(`${production}/delivery`)
+  await page.getByRole('button', { name: 'Make 2 files' }).press('Enter')
+  // A file of two hours takes too long to make: the report says that this one is too long for ten seconds.
+  await page.route('**/report', async route => {
+    const view = await (await route.fetch()).json() as DeliveryReportView
+    const finding = { code: 'too-long', file: view.report.files[0]!.name, atMs: 10_000, message: 'It lasts too long.', remedy: 'Split it.' }
+    await route.fulfill({ json: { ...view, report: { ...view.report, longestMs: 10_000, files: view.report.files.map((file, index) => index === 0 ? { ...file, findings: [finding] } : file) } } })
+  })
+  await page.getByRole('link', { name: 'Report', exact: true }).press('Enter')
+  await page.getByRole('button', { name: 'Divide into files of at most 0:10' }).press('Enter')
+  await expect(page.getByRole('heading', { name: 'Run sheet' })).toBeVisible()
+  expect((await ask<DeliveryDesk>(`editions/${id}/run-sheet`)).split.longestMs).toBe(10_000)
+  await expect(page.locator('.run-sheet [data-label="No"]', { hasText: '01a' })).toBeVisible()
+
+  await page.getByRole('button', { name: 'Remove …' }).press('Enter')
+  await page.getByRole('button', { name: 'Remove delivery 1' }).press('Enter')
+  await expect(page.getByText('None yet.')).toBeVisible()
 })

@@ -5,7 +5,8 @@ import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
 import pg from 'pg'
 import { wavHeader } from '#core/audio/wav'
-import type { DeliveryDesk, Desk, ErrorBody, ManuscriptView, Page as ScriptPage, ShelfEntry, StorageView } from '#shared/api'
+import type { Desk, ErrorBody, ManuscriptView, Page as ScriptPage, ShelfEntry, StorageView } from '#shared/api'
+import type { DeliveryDesk } from '#shared/delivery'
 import { address, ask, makeProduction, markdown, readAll, removeProductionOf, takeIn } from './support'
 
 const data = (): string => process.env['QUILL_TEST_DATA']!

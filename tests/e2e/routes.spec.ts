@@ -2,7 +2,8 @@ import { readdir } from 'node:fs/promises'
 import { request } from 'node:http'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
-import type { DeliveryDesk, Desk, Page as ScriptPage } from '#shared/api'
+import type { Desk, Page as ScriptPage } from '#shared/api'
+import type { DeliveryDesk } from '#shared/delivery'
 import { address, ask, makeProduction, markdown, productionOf, readAll, takeIn } from './support'
 
 interface Route {

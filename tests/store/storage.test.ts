@@ -137,6 +137,20 @@ test('earlier deliveries go, with what they do not share with the newest', async
   expect(failed).not.toBe(newest)
 })
 
+test('of deliveries the newest so many of each production stay', async () => {
+  const { id, keys } = await scriptOf('Delivered four times.')
+  await store(keys)
+  const [first, second, failed, third, fourth] = [
+    await delivery(id, 'done', { 'a.mp3': 100 }), await delivery(id, 'done', { 'b.mp3': 200 }), await delivery(id, 'failed', { 'half.mp3': 50 }), await delivery(id, 'done', { 'c.mp3': 300 }), await delivery(id, 'done', { 'd.mp3': 400 }),
+  ]
+  const going = async (kept: number): Promise<unknown> => (await storageView(database(), storage, kept)).kinds.find(kind => kind.id === 'deliveries')!.freeable
+  expect(await going(1)).toMatchObject({ bytes: 650, count: 4 })
+  expect(await going(3)).toEqual({ bytes: 150, count: 2, items: ['The Year, delivery 1', 'The Year, delivery 3'] })
+  expect(await freeStorage(database(), storage, packs, 'deliveries', 3)).toBe(150)
+  expect((await readdir(join(root, folders.deliveries))).sort()).toEqual([second, third, fourth].sort())
+  expect([first, failed].every(gone => gone !== fourth)).toBe(true)
+})
+
 test('documents that were not accepted within a day go', async () => {
   const [fresh, old] = ['a', 'b'].map(letter => letter.repeat(64))
   const content = { format: 'text', title: 'T', author: null, language: 'en', languageSource: 'chosen', units: [], problems: [], blocks: [] } as const

@@ -4,10 +4,11 @@ import { existsSync, readFileSync } from 'node:fs'
 import { mkdtemp, rm } from 'node:fs/promises'
 import { getPriority, tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { defaultProfile } from '#core/delivery/profiles'
 import { defaultChoices } from '#core/manuscript/choices'
 import type { Manuscript } from '#core/manuscript/manuscript'
 import { FolderStorage } from '../../takes/folder-storage'
-import { ManuscriptRow, PartRow, PassageRow } from '../../store/models'
+import { DeliveryFileRow, DeliveryRow, ManuscriptRow, PartRow, PassageRow } from '../../store/models'
 import { scoreEdition, takesOfParts as keysOf } from '../../store/score'
 import { takeIndex } from '../../store/take-index'
 import { storeTakes } from '../../takes/store-takes'
@@ -51,13 +52,21 @@ test('every task gives beside the server what it gives in it', async () => {
   const partId = scored.parts[0]!.row.id
   const [passage] = await PassageRow.findAll({ where: { partId }, order: [['rank', 'ASC']] })
   const choices = defaultChoices(content)
+  const [first, second] = [randomUUID(), randomUUID()]
+  for (const [index, id] of [first, second].entries()) {
+    await DeliveryRow.create({ id, editionId, number: index + 1, state: 'done', profile: defaultProfile, title: 'T', author: null, language: 'en', details: null, cover: null, fileCount: 1, sheetCount: 1, trackRate: 22_050 })
+    await DeliveryFileRow.create({
+      deliveryId: id, number: 1, key: `${partId}.0`, name: '01.mp3', title: 'One', durationMs: 1000, sampleCount: 44_100, bytes: 1, sha256: id, fingerprint: id, parts: [1],
+      sentences: [{ text: `The ${index === 0 ? 'bees' : 'wasps'} fly.`, startMs: 0, endMs: 900 }], levels: null, findings: [],
+    })
+  }
   const query = { what: 'bees', place: 'text', matchCase: false, wholeWord: false, isPattern: false } as const
   // Those that change something are tried below.
   const inputs: { readonly [N in Exclude<TaskName, 'operate' | 'undoEdit' | 'takeOver' | 'readMissing' | 'orderDelivery' | 'produce'>]: TaskInput<N> } = {
     summarise: { editionId }, findIn: { editionId, query }, divisionOf: { editionId, split: { by: 'heading', level: 1 } }, materialOf: { editionId }, wordUses: { editionId },
     scriptFile: { editionId, format: 'ssml' }, pageOf: { partId }, utteranceOf: { partId, key: keys[1]! }, wordTimesOf: { partId, key: keys[1]! }, peaksOf: { partId }, layPart: { partId },
     whyOf: { partId, passage: passage!.id, start: 0, end: 3 }, found: { manuscriptId }, proposal: { manuscriptId, choices, shown: 0 },
-    styleCounts: { manuscriptId, houseStyle: 'book', language: 'en', choices }, comparison: { editionId, manuscriptId },
+    styleCounts: { manuscriptId, houseStyle: 'book', language: 'en', choices }, comparison: { editionId, manuscriptId }, changesIn: { deliveryId: second, since: first },
   }
   for (const [name, input] of Object.entries(inputs) as [TaskName, never][]) {
     const here: unknown = await work.result(name, input, small)

@@ -6,6 +6,6 @@ import { bodyOf, route } from '../../utils/route'
 const body = bodyOf<FreeRequest>(freeSchema)
 
 export default route(async (event, { database, storage, library, work }) => {
-  const { kind } = await body(event)
-  return { freedBytes: await freeStorage(database, storage, library.packs, kind, id => brokenBy(database, id, work.summarise)) }
+  const { kind, kept } = await body(event)
+  return { freedBytes: await freeStorage(database, storage, library.packs, kind, kept, id => brokenBy(database, id, work.summarise)) }
 })

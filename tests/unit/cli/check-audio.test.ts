@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process'
-import { cp, mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises'
+import { cp, mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import { parseHTML } from 'linkedom'
 import type { FileFigures, Finding } from '#core/delivery/conformance'
 import { temporaryFolder } from '../../support/paths'
 import { quillIn } from '../../support/quill'
@@ -97,6 +98,38 @@ test('what is printed says where and what to do, in words', async () => {
   expect(code).toBe(1)
   expect(out).toContain(`${names[2]} at 0:00: There are 0.20 s before the first word, fewer than 0.50.`)
   expect(out).toContain('1 of 5 files does not pass “Book, retail”')
+})
+
+describe('a report', () => {
+  test('is a page to print, a table, or data, by the name of its file', async () => {
+    await spoilt('quiet', path => filtered(path(2), '-af', 'volume=-9dB'))
+    const { code, out } = await quill('check-audio', 'quiet', '--report', 'report.html')
+    expect([code, out]).toEqual([1, expect.stringContaining('1 of 5 files does not pass “Book, retail”')])
+    const page = await readFile(join(folder(), 'report.html'), 'utf8')
+    const { document } = parseHTML(page)
+    expect(document.querySelector('title')?.textContent).toBe('quiet: conformance')
+    expect([...document.querySelectorAll('tbody tr')].map(row => row.lastElementChild!.textContent)).toEqual(['passes', 'passes', 'fails', 'passes', 'passes'])
+    expect(document.querySelectorAll('tbody tr')[2]!.textContent).toContain('below −23.0')
+    expect(document.querySelector('svg path')).not.toBeNull()
+    expect(page).not.toMatch(/(?:src|href)=/u)
+
+    await quill('check-audio', 'quiet', '--report', 'report.csv')
+    expect((await readFile(join(folder(), 'report.csv'), 'utf8')).split('\r\n').filter(line => line.includes(',fails,'))).toHaveLength(1)
+    await quill('check-audio', 'book', '--report', 'report.json')
+    expect(JSON.parse(await readFile(join(folder(), 'report.json'), 'utf8'))).toMatchObject({ version: 1, title: 'book', passes: true, delivery: null })
+    expect((await quill('check-audio', 'book', '--report', 'report.pdf')).error).toContain('report.pdf does not say what kind of report it is to be. End its name with .html, .csv, .json.')
+  })
+
+  test('is written where files are made; when one fails that is said, and a reason is kept in it', async () => {
+    await writeFile(join(folder(), 'strict.json'), JSON.stringify({ version: 1, name: 'Strict', limits: { longestMs: 5000 } }))
+    const failing = await quill('read', 'winter.md', '--out', 'strict', '--profile', 'strict.json', '--split', 'part')
+    expect([failing.code, failing.error]).toEqual([1, expect.stringMatching(/01-chapter-1\.mp3 at 0:05: It lasts 0:\d\d, longer than 0:05\. “.+” Split it/u)])
+    expect(failing.error).toContain('5 of 5 files do not pass “Strict”')
+    expect(await readdir(join(folder(), 'strict'))).toContain('05-chapter-5.mp3')
+    const anyway = await quill('read', 'winter.md', '--out', 'strict', '--profile', 'strict.json', '--split', 'part', '--report', 'strict.json.html', '--anyway', 'Agreed on <Monday>')
+    expect(anyway.code).toBe(0)
+    expect(await readFile(join(folder(), 'strict.json.html'), 'utf8')).toContain('Agreed on &lt;Monday&gt;')
+  })
 })
 
 describe('a profile', () => {

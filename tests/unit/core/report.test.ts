@@ -68,6 +68,6 @@ test('the picture has the level and the peak of each file against the band; a fa
   const { series: [level, peak], yAxis: [axis] } = reportChart(reportOf('A', profiles.book, files), { text: '', line: '', band: '', passes: '', fails: '' }) as unknown as Drawn
   expect(level!.markArea.data).toEqual([[{ yAxis: -23 }, { yAxis: -18 }]])
   expect(level!.data).toMatchObject([{ name: '01.mp3', value: [0, -20], symbol: 'circle' }, { name: '02.mp3', value: [1, axis!.min], symbol: 'diamond' }])
-  expect(axis!.min).toBe(-29)
+  expect(axis!.min).toBe(-30)
   expect(peak!.data.map(({ value }) => value)).toEqual([[0, -3.4], [1, -3.4]])
 })

@@ -29,7 +29,7 @@ test('each file is a track', async () => {
 
 test('each chapter of a file is a track, that begins to the frame', async () => {
   const chapters = [{ title: 'One', startMs: 0, endMs: 61_505.4 }, { title: 'Two', startMs: 61_505.4, endMs: 7_265_013 }, { title: 'Three', startMs: 7_265_013, endMs: 7_300_000 }]
-  const [sheet] = sheetsOf(file(1, { name: 'year.m4b', chapters })) as [{ text: string }]
+  const [sheet] = sheetsOf(file(1, { name: 'year.m4b', chapters })) as [{ name: string, text: string }]
   expect(sheet.text).toContain('FILE "year.m4b" WAVE')
   // 505 ms are 37 whole frames of 75 a second, and 13 ms none.
   expect(await read('cuebreakpoints', sheet.text)).toEqual(['1:01.37', '121:05.00'])

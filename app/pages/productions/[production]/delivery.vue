@@ -2,7 +2,7 @@
 import { mdiDownload } from '@mdi/js'
 import { clock } from '#core/estimate/clock'
 import type { ProfileName } from '#core/delivery/profiles'
-import type { DeliveryDesk, DeliveryFileView, DeliveryView } from '#shared/api'
+import type { DeliveryDesk, DeliveryFileView, DeliveryView } from '#shared/delivery'
 import type { DeliveryRequest, FileMarksRequest, FileSplitRequest } from '#shared/schemas'
 import { ask, sendFile } from '~/utils/api'
 import { count, dayAndTime, decibels, size } from '~/utils/format'
@@ -52,6 +52,18 @@ function stateOfDelivery(delivery: DeliveryView): { text: string, look: string }
   if (damaged > 0) return { text: `${count(damaged, 'file')} damaged on the disk: make the delivery again`, look: 'fault-text' }
   const stale = delivery.files.filter(file => file.stale).length
   return stale === 0 ? { text: 'as the script is now', look: 'done-text' } : { text: `stale · ${stale} of ${count(delivery.files.length, 'file')}`, look: 'stale-text' }
+}
+
+const failingIn = ({ state, files }: DeliveryView): number => state === 'running' ? 0 : files.filter(({ findings }) => findings !== null && findings.length > 0).length
+const needsDecision = (delivery: DeliveryView): boolean => failingIn(delivery) > 0 && delivery.concession === null
+
+/** The delivery that is to be removed, when that is confirmed. */
+const going = shallowRef<DeliveryView | null>(null)
+
+async function removeDelivery(): Promise<void> {
+  const { id: deliveryId } = going.value!
+  going.value = null
+  await notices.attempt(() => ask(`/api/deliveries/${deliveryId}`, 'DELETE'))
 }
 
 function stateOfFile({ damage, stale }: DeliveryFileView): { text: string, look: string } {
@@ -122,10 +134,14 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
       <details v-for="(delivery, index) in sheet.deliveries" :key="delivery.id" :open="index === 0">
         <summary>
           <b>Delivery {{ delivery.number }}</b><template v-if="delivery.partial"> of {{ count(delivery.fileCount, 'file') }}</template> <span class="quiet">{{ dayAndTime(delivery.createdAt) }}</span> · <span :class="stateOfDelivery(delivery).look">{{ stateOfDelivery(delivery).text }}</span>
+          <template v-if="failingIn(delivery) > 0"> · <span class="fault-text">{{ count(failingIn(delivery), 'file fails', 'files fail') }}</span><template v-if="delivery.concession !== null">, delivered anyway</template></template>
           <v-progress-linear v-if="delivery.state === 'running'" :model-value="delivery.files.length / delivery.fileCount * 100" color="verdigris" height="6" aria-label="Files made" />
         </summary>
         <p v-if="delivery.state === 'done'" class="package">
-          <v-btn :prepend-icon="mdiDownload" :href="`/api/deliveries/${delivery.id}/package`" download>Download {{ count(delivery.files.length, 'file') }} as ZIP ({{ size(delivery.files.reduce((sum, file) => sum + file.bytes, 0)) }})</v-btn>
+          <v-btn v-if="needsDecision(delivery)" :to="page(`report/${delivery.id}`)" color="error">Decide about {{ count(failingIn(delivery), 'file that fails', 'files that fail') }}</v-btn>
+          <v-btn v-else :prepend-icon="mdiDownload" :href="`/api/deliveries/${delivery.id}/package`" download>Download {{ count(delivery.files.length, 'file') }} as ZIP ({{ size(delivery.files.reduce((sum, file) => sum + file.bytes, 0)) }})</v-btn>
+          <NuxtLink :to="page(`report/${delivery.id}`)">Report{{ delivery.number > 1 ? ', and what has changed' : '' }}</NuxtLink>
+          <button type="button" class="plain-link" @click="going = delivery">Remove …</button>
         </p>
         <table v-if="delivery.files.length > 0" class="plain rows">
           <thead><tr><th scope="col">File</th><th class="number" scope="col">Minutes</th><th class="number" scope="col">RMS dB</th><th class="number" scope="col">LUFS</th><th class="number" scope="col">Peak dB</th><th class="number" scope="col">Head / tail s</th><th class="number" scope="col">Size</th><th scope="col">State</th><th scope="col">Verdict</th></tr></thead>
@@ -144,6 +160,13 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
           </tbody>
         </table>
       </details>
+
+      <v-dialog :model-value="going !== null" max-width="480" @update:model-value="going = null">
+        <v-card v-if="going !== null" :title="`Remove delivery ${going.number}?`">
+          <v-card-text>Its {{ count(going.files.length, 'file') }} and its report go. The script and what was read stay. This cannot be undone.</v-card-text>
+          <v-card-actions><v-btn @click="going = null">Keep it</v-btn><v-btn color="error" @click="removeDelivery">Remove delivery {{ going.number }}</v-btn></v-card-actions>
+        </v-card>
+      </v-dialog>
     </section>
   </main>
 </template>
@@ -163,6 +186,6 @@ td.mono { min-width: 230px; }
 h2 { margin: 30px 0 8px; }
 details { border-top: 1px solid var(--line); padding: 9px 0; }
 summary { cursor: pointer; }
-.package { margin: 10px 0 6px; }
+.package { display: flex; align-items: center; gap: 18px; flex-wrap: wrap; margin: 10px 0 6px; }
 @media (max-width: 1000px) { .delivery { display: block; } aside { border-right: 0; } td.mono { min-width: 0; } }
 </style>

@@ -1,4 +1,4 @@
-import type { DeliveryProgress } from '#shared/api'
+import type { DeliveryProgress } from '#shared/delivery'
 import { progressOf } from '#store/deliveries'
 import { idParam, route } from '../../../utils/route'
 

@@ -1,4 +1,4 @@
-import type { DeliveryDesk } from '#shared/api'
+import type { DeliveryDesk } from '#shared/delivery'
 import { encoderName } from '#press/ffmpeg'
 import { deliveryDesk } from '#store/deliveries'
 import { postEvent } from '#store/events'

@@ -1,4 +1,4 @@
-import type { FilePassage } from '#shared/api'
+import type { FilePassage } from '#shared/delivery'
 import { filePassagesQuerySchema, type FilePassagesQuery } from '#shared/schemas'
 import { filePassages } from '#store/run-sheet'
 import { bringUpToDate } from '#store/summaries'
