@@ -1,9 +1,9 @@
 import { readdir, stat } from 'node:fs/promises'
 import { basename, extname, join, resolve } from 'node:path'
 import { figuresOf, judgeFile, judgeTogether, seconds, soundOfHead, type ExaminedFile } from '#core/delivery/conformance'
-import { reportOf, verdictOf } from '#core/delivery/report'
+import { reportOf, verdictOf, type ReportFile } from '#core/delivery/report'
 import { clock } from '#core/estimate/clock'
-import { fail } from '#core/problem'
+import { fail, ProblemError } from '#core/problem'
 import { silenceDb } from '#core/mastering/measure'
 import { examineFile } from '#press/examine'
 import { endProgress, printJson, printTable, progress } from './print'
@@ -19,9 +19,12 @@ export async function checkAudio(folder: string, flags: { readonly profile?: str
   const profile = await openProfile(flags)
   const names = await audioIn(folder)
   const files: ExaminedFile[] = []
+  const unreadable: ReportFile[] = []
   for (const name of names) {
     progress(`Measures ${name} (${files.length + 1} of ${names.length})`)
-    files.push(await examineFile(join(folder, name), name))
+    const examined = await examineFile(join(folder, name), name).catch(unreadableFile)
+    if ('measures' in examined) files.push(examined)
+    else unreadable.push({ name, title: null, bytes: (await stat(join(folder, name))).size, durationMs: 0, levels: null, sound: null, findings: [{ code: 'unreadable', file: name, atMs: null, message: examined.message, remedy: 'Make it again, or take it out of the folder.' }] })
   }
   endProgress()
   const together = judgeTogether(files)
@@ -29,20 +32,20 @@ export async function checkAudio(folder: string, flags: { readonly profile?: str
     const figures = figuresOf(file, profile)
     return { file, figures, findings: [...judgeFile(file, profile, figures), ...together.filter(finding => finding.file === file.name)] }
   })
-  const report = reportOf(basename(resolve(folder)), profile, measured.map(({ file, figures, findings }) => ({
+  const report = reportOf(basename(resolve(folder)), profile, [...measured.map(({ file, figures, findings }) => ({
     name: file.name, title: file.title, bytes: file.bytes, durationMs: figures.durationMs, levels: figures, sound: soundOfHead(file), findings,
-  })))
+  })), ...unreadable].sort((a, b) => a.name < b.name ? -1 : 1))
   await writeReport(flags.report, report)
   if (flags.json === true) {
     const rows = measured.map(({ file: { name, bytes, codec, sampleRate, channels, bitRateKbps }, figures, findings }) => ({ name, bytes, codec, sampleRate, channels, bitRateKbps, ...figures, passes: findings.length === 0 }))
-    printJson({ profile: profile.name, files: rows, findings: measured.flatMap(({ findings }) => findings) })
+    printJson({ profile: profile.name, files: [...rows, ...unreadable.map(({ name, bytes }) => ({ name, bytes, passes: false }))], findings: report.files.flatMap(({ findings }) => findings ?? []) })
     if (!report.passes) process.exitCode = 1
     return
   }
   const db = (value: number): string => value <= silenceDb ? 'none' : value.toFixed(1)
   const margin = (value: number | null): string => value === null ? '' : seconds(value)
-  printTable(['File', 'Minutes', 'RMS dB', 'LUFS', 'Peak dB', 'Floor dB', 'Head s', 'Tail s', 'Verdict'], measured.map(({ file, figures, findings }) =>
-    [file.name, clock(figures.durationMs), db(figures.rmsDb), db(figures.integratedDb), db(figures.truePeakDb), db(figures.noiseFloorDb), margin(figures.headMs), margin(figures.tailMs), verdictOf(findings)]))
+  printTable(['File', 'Minutes', 'RMS dB', 'LUFS', 'Peak dB', 'Floor dB', 'Head s', 'Tail s', 'Verdict'], report.files.map(({ name, durationMs, levels, findings }) =>
+    [name, ...(levels === null ? ['', '', '', '', '', '', ''] : [clock(durationMs), db(levels.rmsDb), db(levels.integratedDb), db(levels.truePeakDb), db(levels.noiseFloorDb), margin(levels.headMs), margin(levels.tailMs)]), verdictOf(findings)]))
   sayVerdict(report, line => process.stdout.write(`${line}\n`))
 }
 
@@ -53,4 +56,10 @@ async function audioIn(folder: string): Promise<string[]> {
   const names = (await readdir(folder, { withFileTypes: true })).filter(entry => entry.isFile() && audio.has(extname(entry.name).toLowerCase()) && !entry.name.startsWith('.')).map(({ name }) => name)
   if (names.length === 0) fail('no-audio', `There are no audio files in ${folder}.`)
   return names.sort()
+}
+
+/** What cannot be read is a fault of its own, and keeps no other file from being measured. */
+function unreadableFile(error: unknown): { readonly message: string } {
+  if (error instanceof ProblemError && error.problem.code === 'audio-unreadable') return { message: error.problem.message }
+  throw error
 }

@@ -39,7 +39,7 @@ ${concession === null ? '' : `<p>Delivered all the same, decided ${escape(dayOf(
 <h2>What the profile asks for</h2>
 <ul>${asks.map(line => `<li>${escape(line)}</li>`).join('')}</ul>
 <h2>Levels</h2>
-<p>Numbers on the line below are places in the table. The band is what the profile allows; a diamond is a file that fails.</p>
+<p>Numbers on the line below are places in the table. The band is what the profile allows; a diamond fails by this measure.</p>
 ${chartSvg(report)}
 <h2>Files</h2>
 <table><thead><tr>${['', 'File', 'Minutes', 'RMS dB', 'LUFS', 'True peak dB', 'Floor dB', 'Head s', 'Tail s', 'Verdict'].map((name, index) => `<th${index === 0 || index > 1 && index < 9 ? ' class="number"' : ''}>${name}</th>`).join('')}</tr></thead>

@@ -178,11 +178,6 @@ Object.assign(views, {
   },
   health: async () => page.goto(`${address}/health`),
   storage: async () => page.goto(`${address}/storage`),
-  lamp: async () => {
-    await page.goto(`${production}/script?part=${stale.id}`)
-    await page.getByRole('button', { name: 'Dark theme' }).click()
-    await page.locator('.ProseMirror p').nth(3).click({ position: { x: 80, y: 60 } })
-  },
 })
 for (const [name, show] of Object.entries(views)) {
   if (only.length > 0 && !only.includes(name)) continue

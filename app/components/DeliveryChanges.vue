@@ -29,11 +29,13 @@ const summary = computed(() => {
 })
 
 /** What has changed where no sentence has. */
-function otherwise({ kind, louderDb, nameBefore }: FileChange): string {
+function otherwise(change: FileChange): string {
+  const { kind, louderDb, nameBefore } = change
   if (kind === 'new') return 'was not there before'
   if (kind === 'gone') return 'is not there any more'
   if (kind === 'renamed') return `was ${nameBefore}`
-  if (louderDb === null || Math.abs(louderDb) < 0.05) return 'The same sentences, as long as before: tags, cover, format, or rests have changed.'
+  if (longer(change) !== '') return 'The same sentences; what is between them has changed: rests or sounds.'
+  if (louderDb === null || Math.abs(louderDb) < 0.05) return 'The same sentences, as long as before: tags, cover, format, or how they are said.'
   return `The same sentences, ${decibels(Math.abs(louderDb))} dB ${louderDb > 0 ? 'louder' : 'softer'}.`
 }
 

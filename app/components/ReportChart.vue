@@ -18,14 +18,14 @@ use([ScatterChart, AriaComponent, GridComponent, MarkAreaComponent, TitleCompone
 const theme = useTheme()
 const option = computed(() => {
   const { quiet, line, lit, verdigris, vermilion } = theme.global.name.value === 'lamp' ? lamp : paper
-  return reportChart(report, { text: quiet, line, band: lit, passes: verdigris, fails: vermilion })
+  return { tooltip: {}, ...reportChart(report, { text: quiet, line, band: lit, passes: verdigris, fails: vermilion }) }
 })
 </script>
 
 <template>
   <figure>
     <VChart :option="option" :init-options="{ renderer: 'svg' }" autoresize class="chart" @click="emit('choose', $event.dataIndex)" />
-    <figcaption class="quiet">The band is what the profile allows; a diamond is a file that fails. Numbers are those in the list.</figcaption>
+    <figcaption class="quiet">The band is what the profile allows; a diamond fails by this measure. Numbers are those in the list.</figcaption>
   </figure>
 </template>
 

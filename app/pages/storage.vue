@@ -36,7 +36,7 @@ const total = computed(() => view.value?.kinds.reduce((sum, kind) => sum + kind.
 
 /** How many of the newest deliveries of a production stay. */
 const kept = ref<typeof keptChoices[number]>(1)
-const keptItems = keptChoices.map(number => ({ value: number, title: `all but the newest${number === 1 ? '' : ` ${number}`} of each production` }))
+const keptItems = keptChoices.map(number => ({ value: number, title: `all but the newest${number === 1 ? '' : ` ${number}`}` }))
 
 async function load(): Promise<void> {
   view.value = await notices.attempt(() => ask<StorageView>(`/api/storage?kept=${kept.value}`)) ?? view.value
@@ -74,7 +74,7 @@ async function free(): Promise<void> {
           <td data-label="Used" class="number">{{ size(kind.bytes) }}</td>
           <td data-label="Can go">
 {{ kind.problem !== null ? kind.problem.message : kind.freeable === null ? 'grows and shrinks with the rest' : kind.freeable.count === 0 ? 'nothing' : kinds[kind.id].free(kind.freeable.count) }}
-            <v-select v-if="kind.id === 'deliveries'" v-model="kept" :items="keptItems" label="Deliveries that can go" density="compact" hide-details class="rule" />
+            <v-select v-if="kind.id === 'deliveries'" v-model="kept" :items="keptItems" label="Of each production" density="compact" hide-details class="rule" />
           </td>
           <td class="act"><v-btn v-if="kind.freeable !== null && kind.freeable.count > 0" size="small" @click="going = kind">Free {{ size(kind.freeable.bytes) }} …</v-btn></td>
         </tr>

@@ -37,7 +37,7 @@ export type FindingCode =
   | 'too-quiet' | 'too-loud' | 'peak-high' | 'clipped' | 'noisy' | 'no-sound'
   | 'head-short' | 'head-long' | 'tail-short' | 'tail-long' | 'too-long' | 'too-large' | 'long-silence'
   | 'order' | 'missing' | 'doubled'
-  | 'wrong-tags' | 'wrong-chapters' | 'wrong-cover' | 'wrong-length'
+  | 'unreadable' | 'wrong-tags' | 'wrong-chapters' | 'wrong-cover' | 'wrong-length'
 
 export interface Finding {
   readonly code: FindingCode
@@ -157,7 +157,7 @@ export function judgeFile(file: ExaminedFile, profile: DeliveryProfile, figures 
   const db = (value: number): string => toTenths(value).toFixed(1).replace('-', '−')
   for (const { value, span, unit } of [{ value: figures.rmsDb, span: limits.rmsDb, unit: 'dB RMS' }, { value: figures.integratedDb, span: limits.integratedDb, unit: 'LUFS' }]) {
     judgeSpan(toTenths(value), span,
-      () => add('too-quiet', `Its level is ${db(value)} ${unit}, below ${db(span!.least!)}.`, 'Make it anew: its level is raised.'),
+      () => add('too-quiet', value <= silenceDb ? 'It is too short or too quiet to have a loudness.' : `Its level is ${db(value)} ${unit}, below ${db(span!.least!)}.`, 'Make it anew: its level is raised.'),
       () => add('too-loud', `Its level is ${db(value)} ${unit}, above ${db(span!.most!)}.`, 'Make it anew: its level is lowered.'))
   }
   const peakDb = limits.truePeak ? figures.truePeakDb : figures.samplePeakDb

@@ -1,4 +1,5 @@
 import type { EChartsOption } from 'echarts'
+import type { FindingCode } from './conformance'
 import { signed } from './profile'
 import type { ConformanceReport, ReportFile } from './report'
 
@@ -17,6 +18,8 @@ interface Measure {
   readonly value: (file: ReportFile) => number | null
   readonly least: number | null
   readonly most: number | null
+  /** Faults of this measure. */
+  readonly codes: readonly FindingCode[]
 }
 
 /** Beyond its band a picture shows so much, dB; what lies further off is drawn at its edge. */
@@ -30,21 +33,20 @@ const intervals = 3
 /** Where levels and peaks are drawn, % of the height. */
 const grids = [{ top: '9%', height: '33%' }, { top: '58%', height: '33%' }] as const
 
-/** A picture of a report: level and highest peak of each file, against their bands. The names of the files are told by `name`. */
+/** A picture of a report: level and highest peak of each file, against their bands. What fails by its measure is marked. Each point has a tooltip for who shows them. */
 export function reportChart({ level, peak, files }: Pick<ConformanceReport, 'level' | 'peak' | 'files'>, colours: ChartColours): EChartsOption {
   const measures: Measure[] = [
     {
-      name: level.measure === 'rms' ? 'RMS, dB' : 'Loudness, LUFS', least: level.span?.least ?? null, most: level.span?.most ?? null,
+      name: level.measure === 'rms' ? 'RMS, dB' : 'Loudness, LUFS', least: level.span?.least ?? null, most: level.span?.most ?? null, codes: ['too-quiet', 'too-loud', 'no-sound'],
       value: ({ levels }) => levels === null ? null : level.measure === 'rms' ? levels.rmsDb : levels.integratedDb,
     },
-    { name: peak.truePeak ? 'True peak, dB' : 'Sample peak, dB', least: null, most: peak.mostDb, value: ({ levels }) => levels === null ? null : peak.truePeak ? levels.truePeakDb : levels.samplePeakDb },
+    { name: peak.truePeak ? 'True peak, dB' : 'Sample peak, dB', least: null, most: peak.mostDb, codes: ['peak-high', 'clipped'], value: ({ levels }) => levels === null ? null : peak.truePeak ? levels.truePeakDb : levels.samplePeakDb },
   ]
   const text = { color: colours.text, fontFamily: 'inherit' }
   return {
     animation: false,
     textStyle: text,
     aria: { enabled: true },
-    tooltip: { trigger: 'item' },
     title: measures.map(({ name }, index) => ({ text: name, left: 0, top: `${index * 49}%`, textStyle: { ...text, fontSize: 13, fontWeight: 'normal' as const } })),
     grid: grids.map(grid => ({ ...grid, left: 44, right: 12 })),
     xAxis: measures.map((_, index) => ({
@@ -58,7 +60,7 @@ export function reportChart({ level, peak, files }: Pick<ConformanceReport, 'lev
       const [min, max] = rangeOf(measure, files)
       return {
         type: 'scatter' as const, xAxisIndex: index, yAxisIndex: index, symbolSize: files.length > 100 ? 5 : 9,
-        data: files.flatMap((file, place) => pointOf(file, place, measure.value(file), [min, max], colours)),
+        data: files.flatMap((file, place) => pointOf(file, place, measure, [min, max], colours)),
         markArea: {
           silent: true, itemStyle: { color: colours.band },
           data: measure.least === null && measure.most === null ? [] : [[{ yAxis: measure.least ?? min }, { yAxis: measure.most ?? max }]],
@@ -68,9 +70,11 @@ export function reportChart({ level, peak, files }: Pick<ConformanceReport, 'lev
   }
 }
 
-function pointOf({ name, findings }: ReportFile, place: number, value: number | null, [min, max]: readonly [number, number], { passes, fails }: ChartColours): object[] {
+function pointOf(file: ReportFile, place: number, { value: valueOf, codes }: Measure, [min, max]: readonly [number, number], { passes, fails }: ChartColours): object[] {
+  const value = valueOf(file)
   if (value === null) return []
-  const isFault = findings !== null && findings.length > 0
+  const { name, findings } = file
+  const isFault = (findings ?? []).some(({ code }) => codes.includes(code))
   const shown = Math.min(max, Math.max(min, value))
   // A fault is told by its shape, too.
   return [{ name, value: [place, shown], symbol: isFault ? 'diamond' : 'circle', itemStyle: { color: isFault ? fails : passes }, tooltip: { formatter: `{b}<br>${signed(Math.round(value * 10) / 10)}` } }]

@@ -184,5 +184,10 @@ test('a folder without audio, or none at all, is told as such', async () => {
   expect((await quill('check-audio', 'empty')).error).toContain('There are no audio files in empty.')
   expect((await quill('check-audio', 'nowhere')).error).toContain('There is no folder nowhere.')
   await writeFile(join(folder(), 'empty', 'a.mp3'), 'no sound')
-  expect((await quill('check-audio', 'empty')).error).toContain('a.mp3 is no sound that can be read.')
+  await cp(join(folder(), 'book', names[0]!), join(folder(), 'empty', names[0]!))
+  const { code, out } = await quill('check-audio', 'empty')
+  expect([code, out]).toEqual([1, expect.stringContaining('a.mp3: a.mp3 is no sound that can be read. Make it again, or take it out of the folder.')])
+  // What can be read is measured all the same.
+  expect(out).toMatch(/01-chapter-1\.mp3 +0:\d\d +-2\d/u)
+  expect((await check('empty')).findings.map(finding => finding.code)).toEqual(['missing', 'missing', 'missing', 'missing', 'unreadable'])
 })
