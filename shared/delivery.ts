@@ -3,7 +3,7 @@ import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { WorkCover, WorkDetails } from '#core/delivery/details'
 import type { FileSplit } from '#core/delivery/file-split'
 import type { NameRules } from '#core/delivery/naming'
-import type { ProfileName } from '#core/delivery/profiles'
+import type { DeliveryProfile } from '#core/delivery/profile'
 import type { Concession, ConformanceReport } from '#core/delivery/report'
 import type { Problem } from '#core/problem'
 import type { PassageKind } from '#core/script/script'
@@ -95,7 +95,8 @@ export interface DeliveryDesk {
   readonly deliveries: readonly DeliveryView[]
   readonly namePattern: string
   readonly nameRules: NameRules
-  readonly profile: ProfileName
+  /** The name of one that comes with the program, or the id of one that was made here. */
+  readonly profile: string
   readonly split: FileSplit
   /** It is the edition's, not the profile's. */
   readonly isOwnSplit: boolean
@@ -105,6 +106,12 @@ export interface DeliveryDesk {
   readonly levels: readonly number[]
   /** How many marks are set by hand. */
   readonly marks: number
+}
+
+/** A profile that was made here. */
+export interface OwnProfile {
+  readonly id: string
+  readonly profile: DeliveryProfile
 }
 
 /** A passage of a file, for whoever divides it by hand. */

@@ -268,7 +268,7 @@ export const editionSchema = {
     language,
     namePattern: { type: 'string', minLength: 8, maxLength: 200, pattern: wholeText },
     nameRules: nameRulesSchema,
-    profile: { enum: profileNames },
+    profile: { anyOf: [{ enum: profileNames }, uuid] },
     details: detailsSchema,
     houseStyleId: uuid,
   },

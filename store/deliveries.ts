@@ -29,7 +29,7 @@ type DamageOf = (deliveryId: string, file: DeliveryFileRow) => Promise<FileDamag
 
 /** The run sheet with the state of each file, and the deliveries made so far, newest first. */
 export async function deliveryDesk(database: Database, loaded: LoadedEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
-  const { id: editionId, namePattern, profile, split } = loaded.edition
+  const { id: editionId, namePattern, profile, profileId, split } = loaded.edition
   const { details, cover } = workOf(loaded)
   const sheet = await keptSheet(database, loaded)
   const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']], limit: mostDeliveries })
@@ -50,7 +50,7 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
     }
   }
   return {
-    rows: sheet.map(file => sheetRow(file, ownProfile, coverBytesIn(ownProfile, cover?.bytes ?? 0), newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, namePattern, profile,
+    rows: sheet.map(file => sheetRow(file, ownProfile, coverBytesIn(ownProfile, cover?.bytes ?? 0), newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, namePattern, profile: profileId ?? profile,
     split: ownProfile.split, nameRules: ownProfile.nameRules, isOwnSplit: (split ?? null) !== null, details, cover, levels: levelsIn(sheet), marks: (await marksOf(database, editionId)).size,
   }
 }

@@ -3,7 +3,8 @@ import { Op, QueryTypes, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { noDetails, type WorkCover, type WorkDetails } from '#core/delivery/details'
 import type { NameRules } from '#core/delivery/naming'
-import { defaultProfile, type ProfileName } from '#core/delivery/profiles'
+import type { DeliveryProfile } from '#core/delivery/profile'
+import { defaultProfile, profileNames } from '#core/delivery/profiles'
 import { isLanguageTag, notALanguage } from '#core/language/tag'
 import type { Choices } from '#core/manuscript/choices'
 import { contentOf, type ProposedPart, type ProposedPassage } from '#core/manuscript/structure'
@@ -25,7 +26,7 @@ import { castingFor } from '#voices/choose'
 import { engineCapabilities, engineKind } from '#voices/registry'
 import type { Database } from './database'
 import { postEvent } from './events'
-import { AssetRow, CastingRow, ChoiceRow, DecisionRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow, WordbookRow } from './models'
+import { AssetRow, CastingRow, ChoiceRow, DecisionRow, DeliveryProfileRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow, WordbookRow } from './models'
 import { saidVoices } from './voices'
 import { wordbooksOf, type StoredWordbook } from './wordbooks'
 
@@ -117,6 +118,8 @@ export interface LoadedEdition {
   readonly wordbooks: readonly StoredWordbook[]
   /** The library of its production, by name. */
   readonly sounds: Sounds
+  /** The profile of its files, where that was made here. */
+  readonly ownProfile: DeliveryProfile | null
   /** What was decided about hits and findings. */
   readonly decisions: readonly StoredDecision[]
   /** The takes that were chosen. */
@@ -154,7 +157,7 @@ export function contextOf(loaded: LoadedEdition): Omit<CompileContext, 'previous
 /** Throws a problem when there is no such edition. */
 export async function loadEdition(editionId: string): Promise<LoadedEdition> {
   const edition = await EditionRow.findByPk(editionId) ?? noEdition()
-  const [production, style, roles, sounds, wordbooks, decisions, choices] = await Promise.all([
+  const [production, style, roles, sounds, wordbooks, decisions, choices, ownProfile] = await Promise.all([
     ProductionRow.findByPk(edition.productionId, { rejectOnEmpty: true }),
     HouseStyleRow.findByPk(edition.houseStyleId, { rejectOnEmpty: true }),
     rolesOf(edition),
@@ -162,8 +165,9 @@ export async function loadEdition(editionId: string): Promise<LoadedEdition> {
     wordbooksOf(edition.productionId),
     DecisionRow.findAll({ where: { editionId }, order: [['ordinal', 'ASC']] }),
     choicesOf(editionId),
+    edition.profileId === null ? null : DeliveryProfileRow.findByPk(edition.profileId, { rejectOnEmpty: true }),
   ])
-  return { edition, production, style: style.rules, casting: roles[0]!.casting, roles, sounds, wordbooks, decisions: decisions.map(({ id, decision }) => ({ id, decision })), choices }
+  return { edition, production, style: style.rules, casting: roles[0]!.casting, roles, sounds, wordbooks, decisions: decisions.map(({ id, decision }) => ({ id, decision })), choices, ownProfile: ownProfile?.profile ?? null }
 }
 
 /** The choices of takes in an edition, the newest first: of two at one place the newer counts. */
@@ -270,7 +274,8 @@ export interface EditionChange {
   readonly namePattern?: string
   /** Those that change. */
   readonly nameRules?: Partial<NameRules>
-  readonly profile?: ProfileName
+  /** The name of one that comes with the program, or the id of one that was made here. */
+  readonly profile?: string
   /** Those that change. */
   readonly details?: Partial<WorkDetails>
   /** Null for none. */
@@ -279,6 +284,14 @@ export interface EditionChange {
   readonly casting?: Casting
   /** Whose casting it is; the narrator's without. */
   readonly roleId?: string
+}
+
+/** Throws a problem when there is no such profile. */
+async function useProfile(edition: EditionRow, nameOrId: string, transaction: Transaction): Promise<void> {
+  const name = profileNames.find(each => each === nameOrId)
+  // What is removed meanwhile is waited for.
+  if (name === undefined && await DeliveryProfileRow.findByPk(nameOrId, { transaction, lock: transaction.LOCK.SHARE }) === null) fail('not-found', 'There is no such profile. It may have been removed.')
+  await edition.update(name === undefined ? { profileId: nameOrId } : { profile: name, profileId: null }, { transaction })
 }
 
 export async function changeEdition(database: Database, editionId: string, change: EditionChange): Promise<void> {
@@ -292,7 +305,7 @@ export async function changeEdition(database: Database, editionId: string, chang
     if (language !== undefined) await edition.update({ language }, { transaction })
     if (namePattern !== undefined) await edition.update({ namePattern }, { transaction })
     if (nameRules !== undefined) await edition.update({ nameRules: { ...edition.nameRules, ...nameRules } }, { transaction })
-    if (profile !== undefined) await edition.update({ profile }, { transaction })
+    if (profile !== undefined) await useProfile(edition, profile, transaction)
     if (details !== undefined) await edition.update({ details: { ...noDetails, ...edition.details, ...details } }, { transaction })
     if (cover !== undefined) await edition.update({ cover }, { transaction })
     if (houseStyleId !== undefined) await useHouseStyle(edition, houseStyleId, transaction)

@@ -25,6 +25,7 @@ import { pieces } from './migrations/022-pieces'
 import { divisions } from './migrations/023-divisions'
 import { labels } from './migrations/024-labels'
 import { concessions } from './migrations/025-concessions'
+import { ownProfiles } from './migrations/026-profiles'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -53,6 +54,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['023-divisions', divisions],
   ['024-labels', labels],
   ['025-concessions', concessions],
+  ['026-profiles', ownProfiles],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

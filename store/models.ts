@@ -63,6 +63,8 @@ export class EditionRow extends Row<EditionRow> {
   declare nameRules: CreationOptional<Partial<NameRules> | null>
   /** What its files are made as. */
   declare profile: CreationOptional<ProfileName>
+  /** One that was made here, instead of that. */
+  declare profileId: CreationOptional<string | null>
   /** How its script is divided into files; null for the way of the profile. */
   declare split: CreationOptional<FileSplit | null>
   /** What its tags say; null for nothing yet. */
@@ -236,6 +238,12 @@ export class ReadingUtteranceRow extends Row<ReadingUtteranceRow> {
   declare fault: CreationOptional<Problem | null>
 }
 
+/** A profile that was made here. */
+export class DeliveryProfileRow extends Row<DeliveryProfileRow> {
+  declare id: string
+  declare profile: DeliveryProfile
+}
+
 export class DeliveryRow extends Row<DeliveryRow> {
   declare id: string
   declare editionId: string
@@ -322,7 +330,7 @@ export function defineModels(sequelize: Sequelize): void {
   ProductionRow.init({ id: id(), title: text(), author: optionalText(), createdAt: now(), changedAt: now() }, { ...common, tableName: 'productions' })
   EditionRow.init({
     id: id(), productionId: uuid(), manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid(),
-    language: text(), namePattern: text(), nameRules: optionalJson(), profile: { ...text(), defaultValue: 'book' }, split: optionalJson(), details: optionalJson(), cover: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
+    language: text(), namePattern: text(), nameRules: optionalJson(), profile: { ...text(), defaultValue: 'book' }, profileId: { type: DataTypes.UUID, allowNull: true }, split: optionalJson(), details: optionalJson(), cover: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
   }, { ...common, tableName: 'editions' })
   PartRow.init({
     id: id(), editionId: uuid(), rank: text(), kind: text(), label: text(),
@@ -356,6 +364,7 @@ export function defineModels(sequelize: Sequelize): void {
     readingId: id(), key: { type: DataTypes.TEXT, primaryKey: true }, chunk: integer(), partId: uuid(), text: text(), request: json(),
     estimatedMs: real(), fault: optionalJson(),
   }, { ...common, tableName: 'reading_utterances' })
+  DeliveryProfileRow.init({ id: id(), profile: json() }, { ...common, tableName: 'delivery_profiles' })
   DeliveryRow.init({
     id: id(), editionId: uuid(), number: integer(), state: state(), profile: json(), title: text(), author: optionalText(),
     language: text(), details: optionalJson(), cover: optionalJson(), fileCount: integer(), sheetCount: integer(), trackRate: integer(), levelSample: optionalJson(), worker: { type: DataTypes.UUID, allowNull: true }, problem: optionalJson(), concession: optionalJson(), createdAt: now(), endedAt: later(),

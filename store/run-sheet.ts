@@ -19,9 +19,9 @@ import { lockEdition, type LoadedEdition } from './editions'
 import { referencesOf, scoreEdition, takesOfParts, toPassage, type ScoredEdition, type ScoredPart } from './score'
 import { samplesAtSql, takeIndex } from './take-index'
 
-export function profileOf({ edition }: Pick<LoadedEdition, 'edition'>): DeliveryProfile {
+export function profileOf({ edition, ownProfile }: Pick<LoadedEdition, 'edition' | 'ownProfile'>): DeliveryProfile {
   const name: ProfileName = edition.profile
-  const profile = profiles[name]
+  const profile = ownProfile ?? profiles[name]
   return { ...profile, namePattern: edition.namePattern, nameRules: { ...profile.nameRules, ...edition.nameRules }, split: edition.split ?? profile.split }
 }
 

@@ -1,20 +1,96 @@
 <script setup lang="ts">
-import { profileLines, soundLine } from '#core/delivery/profile'
-import { profileNames, profiles, type ProfileName } from '#core/delivery/profiles'
+import { until } from '@vueuse/core'
+import { profileLines, soundLine, type DeliveryProfile } from '#core/delivery/profile'
+import { fileOfProfile } from '#core/delivery/profile-file'
+import { profileNames, profiles } from '#core/delivery/profiles'
+import type { OwnProfile } from '#shared/delivery'
+import { useNotices } from '~/stores/notices'
+import { ask } from '~/utils/api'
 
-// What the files are made as: the profiles there are, and what the chosen one asks for.
+// What the files are made as: the profiles that come with the program and those that were made here, and what the chosen one asks for.
 
-defineProps<{ readonly chosen: ProfileName, readonly locked: boolean }>()
-defineEmits<{ readonly choose: [name: ProfileName] }>()
+const { chosen } = defineProps<{
+  /** A name, or the id of one that was made here. */
+  readonly chosen: string
+  readonly locked: boolean
+}>()
+const emit = defineEmits<{ readonly choose: [nameOrId: string], readonly changed: [] }>()
+const notices = useNotices()
 
-const items = profileNames.map(name => ({ title: profiles[name].name, value: name, props: { subtitle: soundLine(profiles[name]) } }))
+const own = ref<readonly OwnProfile[]>([])
+const load = async (): Promise<void> => { own.value = await notices.attempt(() => ask<OwnProfile[]>('/api/profiles')) ?? own.value }
+watch(() => chosen, () => void load(), { immediate: true })
+
+const all = computed(() => [...profileNames.map(name => ({ id: name as string, profile: profiles[name], isOwn: false })), ...own.value.map(each => ({ ...each, isOwn: true }))])
+const current = computed(() => all.value.find(({ id }) => id === chosen) ?? null)
+const items = computed(() => all.value.map(({ id, profile, isOwn }) => ({ title: profile.name, value: id, props: { subtitle: `${soundLine(profile)}${isOwn ? ' · made here' : ''}` } })))
+
+/** The profile in the form: a copy, or the one that was made here. */
+const edited = shallowRef<{ readonly id: string | null, readonly profile: DeliveryProfile } | null>(null)
+
+function copy(): void {
+  const { profile } = current.value!
+  edited.value = { id: null, profile: { ...profile, name: `${profile.name}, ours` } }
+}
+
+async function save(profile: DeliveryProfile): Promise<void> {
+  const { id } = edited.value!
+  const file = fileOfProfile(profile)
+  const saved = await notices.attempt(async () => id === null ? (await ask<OwnProfile>('/api/profiles', 'POST', file)).id : ask(`/api/profiles/${id}`, 'PUT', file).then(() => id))
+  if (saved === null) return
+  edited.value = null
+  await load()
+  if (saved !== chosen) emit('choose', saved)
+  else emit('changed')
+}
+
+const picker = ref<HTMLInputElement | null>(null)
+
+async function bring(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (file === undefined) return
+  const added = await notices.attempt(async () => ask<OwnProfile>('/api/profiles', 'POST', profileIn(await file.text(), file.name)))
+  if (added !== null) emit('choose', added.id)
+}
+
+function profileIn(text: string, name: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch (error) {
+    throw new Error(`${name} is no profile: it is not valid JSON (${(error as Error).message}).`, { cause: error })
+  }
+}
+
+async function remove(): Promise<void> {
+  const { id } = current.value!
+  emit('choose', 'book')
+  // It is in use until then.
+  await until(() => chosen).toBe('book')
+  await notices.attempt(() => ask(`/api/profiles/${id}`, 'DELETE'))
+  await load()
+}
 </script>
 
 <template>
   <div class="profiles">
     <p class="label">Profile</p>
-    <v-select :model-value="chosen" :items="items" label="Files for" :disabled="locked" @update:model-value="$emit('choose', $event)" />
-    <ul><li v-for="line in profileLines(profiles[chosen])" :key="line">{{ line }}</li></ul>
+    <v-select :model-value="chosen" :items="items" label="Files for" :disabled="locked" @update:model-value="emit('choose', $event)" />
+    <template v-if="current !== null">
+      <ul><li v-for="line in profileLines(current.profile)" :key="line">{{ line }}</li></ul>
+      <p class="acts">
+        <button v-if="current.isOwn" type="button" class="plain-link" :disabled="locked" @click="edited = current">Change …</button>
+        <button type="button" class="plain-link" :disabled="locked" @click="copy">Make a copy …</button>
+        <a :href="`/api/profiles/${chosen}/file`" download>Save as a file</a>
+        <button type="button" class="plain-link" :disabled="locked" @click="picker?.click()">Bring in a file</button>
+        <button v-if="current.isOwn" type="button" class="plain-link" :disabled="locked" @click="remove">Remove it</button>
+      </p>
+      <input ref="picker" type="file" accept=".json,application/json" hidden aria-label="A profile as a file" @change="bring">
+    </template>
+    <v-dialog :model-value="edited !== null" max-width="820" scrollable @update:model-value="edited = null">
+      <ProfileForm v-if="edited !== null" :profile="edited.profile" :is-new="edited.id === null" @save="save" @close="edited = null" />
+    </v-dialog>
   </div>
 </template>
 
@@ -22,4 +98,5 @@ const items = profileNames.map(name => ({ title: profiles[name].name, value: nam
 .profiles { margin: 0 0 18px; }
 .label { margin: 0 0 10px; }
 ul { list-style: none; margin: 6px 0 0; padding: 0; font-size: 14px; color: var(--quiet); }
+.acts { display: flex; flex-wrap: wrap; gap: 2px 14px; margin: 6px 0 0; font-size: 14px; }
 </style>

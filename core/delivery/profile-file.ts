@@ -1,5 +1,5 @@
 import { largestHeading, leastLengthMs, leastBytes, mostEmptyLines, simpleSplits, type FileSplit } from './file-split'
-import { audioFormats, formatNames, formatOf } from './formats'
+import { audioFormats, formatNames, formatOf, type FormatName } from './formats'
 import { leastLongest, mostDigits, mostFirstNumber, mostNameBytes, workFields, type NameRules } from './naming'
 import type { DeliveryProfile, Limits } from './profile'
 import { profileNames, profiles, type ProfileName } from './profiles'
@@ -99,7 +99,7 @@ export function profileOfFile({ version: _, from = 'book', limits, split, nameRu
 }
 
 /** A profile in another format: what that does not have is gone, and what it must have is there. */
-function fitting(profile: DeliveryProfile, name = profile.format): DeliveryProfile {
+export function fitting(profile: DeliveryProfile, name: FormatName = profile.format): DeliveryProfile {
   const { bitRates, bits, sampleRates } = formatOf(name)
   const kept = <T>(value: T | null, allowed: readonly T[] | null): T | null => allowed === null ? null : value !== null && allowed.includes(value) ? value : allowed[0]!
   return { ...profile, format: name, bitRateKbps: kept(profile.bitRateKbps, bitRates), bits: kept(profile.bits, bits), sampleRate: kept(profile.sampleRate, sampleRates)! }

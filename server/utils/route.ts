@@ -15,7 +15,7 @@ const ajv = addFormats(new Ajv({ discriminator: true, verbose: true })).addForma
 const maximumBodyBytes = 4 * 1024 * 1024
 
 const statusOfCode: Readonly<Record<string, number>> = {
-  'not-found': 404, 'body-too-large': 413, 'file-too-large': 413, 'delivery-not-done': 409, 'delivery-fails': 409, 'reading-running': 409, 'delivery-running': 409, 'storage-busy': 409, 'sound-in-use': 409, 'intake-not-done': 409, 'last-edition': 409, 'disk-full': 507, 'storage-away': 503,
+  'not-found': 404, 'body-too-large': 413, 'file-too-large': 413, 'delivery-not-done': 409, 'delivery-fails': 409, 'profile-in-use': 409, 'reading-running': 409, 'delivery-running': 409, 'storage-busy': 409, 'sound-in-use': 409, 'intake-not-done': 409, 'last-edition': 409, 'disk-full': 507, 'storage-away': 503,
 }
 
 /** A route: what it throws becomes an answer with a problem, without internals. */

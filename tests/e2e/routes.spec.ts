@@ -2,8 +2,10 @@ import { readdir } from 'node:fs/promises'
 import { request } from 'node:http'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
+import { fileOfProfile } from '#core/delivery/profile-file'
+import { profiles } from '#core/delivery/profiles'
 import type { Desk, Page as ScriptPage } from '#shared/api'
-import type { DeliveryDesk } from '#shared/delivery'
+import type { DeliveryDesk, OwnProfile } from '#shared/delivery'
 import { address, ask, makeProduction, markdown, productionOf, readAll, takeIn } from './support'
 
 interface Route {
@@ -154,11 +156,15 @@ test('no route answers missing, wrong, oversized or hostile input with a failure
     'PUT /api/editions/[id]/split': [{ split: { where: { by: 'heading', level: 2 }, aboutMs: 600_000, longestMs: 900_000, largestBytes: 50_000_000 } }],
     'PUT /api/editions/[id]/file-marks': [{ marks: [{ passageId: passages[1]!.id, mark: 'begins' }] }],
     'PATCH /api/editions/[id]': [{ title: 'T', author: 'A', language: 'en', namePattern: '{number}-{title}', nameRules: { firstNumber: 1, digits: null, letters: 'ascii', longest: 60 }, details: { narrator: 'N', year: '2031', genre: 'G', disc: '1/2', comment: 'C', copyright: 'C' } }],
+    'PUT /api/deliveries/[id]/concession': [{ reason: 'It is meant.' }],
+    'POST /api/profiles': [fileOfProfile(profiles.podcast)],
+    'PUT /api/profiles/[id]': [fileOfProfile(profiles.book)],
     'POST /api/readings/[id]/retry': [{ keys: [utterances[0]!.key] }],
     'POST /api/samples': [{ ...voice, language: 'en', text: 'A word.' }],
   }
+  const ownProfile = await ask<OwnProfile>('profiles', fileOfProfile(profiles.course))
   const real: Readonly<Record<string, string>> = {
-    editions: editionId, productions: (await productionOf(editionId)).id, parts: first!.id, deliveries: delivery.id, readings: desk.reading!.id, manuscripts: manuscriptId, key: utterances[0]!.key, number: '1', sound: manuscriptId,
+    editions: editionId, productions: (await productionOf(editionId)).id, parts: first!.id, deliveries: delivery.id, readings: desk.reading!.id, manuscripts: manuscriptId, key: utterances[0]!.key, number: '1', sound: manuscriptId, form: 'html', profiles: ownProfile.id,
   }
   const all = await routes()
   expect(all.length).toBeGreaterThan(25)

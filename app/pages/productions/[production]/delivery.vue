@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js'
 import { clock } from '#core/estimate/clock'
-import type { ProfileName } from '#core/delivery/profiles'
 import type { DeliveryDesk, DeliveryFileView, DeliveryView } from '#shared/delivery'
 import type { DeliveryRequest, FileMarksRequest, FileSplitRequest } from '#shared/schemas'
 import { ask, sendFile } from '~/utils/api'
@@ -73,7 +72,7 @@ function stateOfFile({ damage, stale }: DeliveryFileView): { text: string, look:
 
 const margins = ({ levels }: DeliveryFileView): string => levels === null || levels.headMs === null || levels.tailMs === null ? '' : `${(levels.headMs / 1000).toFixed(2)} / ${(levels.tailMs / 1000).toFixed(2)}`
 
-function chooseProfile(profile: ProfileName): void {
+function chooseProfile(profile: string): void {
   void notices.attempt(() => desk.edit({ profile }))
 }
 
@@ -96,7 +95,7 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
   <AppMasthead />
   <main v-if="opened && desk.desk !== null && sheet !== null" class="delivery">
     <aside>
-      <DeliveryProfiles :chosen="sheet.profile" :locked="running !== null" @choose="chooseProfile" />
+      <DeliveryProfiles :chosen="sheet.profile" :locked="running !== null" @choose="chooseProfile" @changed="load" />
       <RunSheetDivision
         :split="sheet.split" :is-own="sheet.isOwnSplit" :marks="sheet.marks" :levels="sheet.levels" :kinds="kinds" :locked="running !== null"
         @choose="divide('split', 'PUT', { split: $event })" @clear="divide('file-marks', 'DELETE')"

@@ -1,0 +1,51 @@
+import { v7 as uuidv7 } from 'uuid'
+import type { DeliveryProfile } from '#core/delivery/profile'
+import { fail } from '#core/problem'
+import type { OwnProfile } from '#shared/delivery'
+import type { Database } from './database'
+import { postEvent } from './events'
+import { DeliveryProfileRow, EditionRow, ProductionRow } from './models'
+
+const noProfile = (): never => fail('not-found', 'There is no such profile. It may have been removed.')
+
+/** The profiles that were made here, by name. */
+export async function ownProfiles(): Promise<OwnProfile[]> {
+  return (await DeliveryProfileRow.findAll()).map(({ id, profile }) => ({ id, profile })).sort((a, b) => a.profile.name.localeCompare(b.profile.name, 'en'))
+}
+
+/** Throws a problem when there is none. */
+export async function ownProfile(id: string): Promise<DeliveryProfile> {
+  return (await DeliveryProfileRow.findByPk(id) ?? noProfile()).profile
+}
+
+/** Adds a profile; one whose name is taken has a number behind it. */
+export async function addProfile(profile: DeliveryProfile): Promise<OwnProfile> {
+  const names = new Set((await ownProfiles()).map(own => own.profile.name))
+  let { name } = profile
+  for (let number = 2; names.has(name); number += 1) name = `${profile.name} ${number}`
+  const row = await DeliveryProfileRow.create({ id: uuidv7(), profile: { ...profile, name } })
+  return { id: row.id, profile: row.profile }
+}
+
+/** Changes a profile, for all editions that use it. Finished deliveries stay as they are. Throws a problem when there is none. */
+export async function changeProfile(database: Database, id: string, profile: DeliveryProfile): Promise<void> {
+  const [changed] = await DeliveryProfileRow.update({ profile }, { where: { id } })
+  if (changed === 0) noProfile()
+  for (const edition of await EditionRow.findAll({ where: { profileId: id }, attributes: ['id'] })) await postEvent(database, edition.id, { kind: 'delivery' })
+}
+
+/** Productions that a problem names. */
+const named = 3
+
+/** Removes a profile. Throws a problem when there is none, or an edition uses it. */
+export async function removeProfile(database: Database, id: string): Promise<void> {
+  await database.sequelize.transaction(async transaction => {
+    const row = await DeliveryProfileRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE }) ?? noProfile()
+    const editions = await EditionRow.findAll({ where: { profileId: id }, attributes: ['productionId'], transaction })
+    if (editions.length > 0) {
+      const productions = await ProductionRow.findAll({ where: { id: editions.map(edition => edition.productionId) }, limit: named, transaction })
+      fail('profile-in-use', `“${row.profile.name}” is used by ${productions.map(production => `“${production.title}”`).join(', ')}${editions.length > productions.length ? ' and others' : ''}. Choose another profile there first.`)
+    }
+    await row.destroy({ transaction })
+  })
+}
