@@ -95,6 +95,8 @@ const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void 
 </template>
 
 <style scoped>
+/* The label of the first field stands above its frame. */
+form { padding-top: 8px; }
 fieldset { border: 0; padding: 0; margin: 14px 0 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(170px, 1fr)); gap: 12px 10px; }
 legend { padding: 0; margin-bottom: 8px; }
 .wide { grid-column: 1 / -1; }

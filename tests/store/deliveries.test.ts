@@ -109,7 +109,7 @@ describe('a delivery', () => {
     await deliverJob({ worker: delivery.id, database: database(), library, engines, storage }, { deliveryId: delivery.id })
     await storage.close()
     await Promise.all([engines.close(), library.packs.close()])
-    const { files } = await finishedDelivery(delivery.id)
+    const { files } = await finishedDelivery(delivery.id, { withSentences: true })
     expect(files.map(({ name, title, sentences }) => [name, title, sentences.map(({ text }) => text)])).toEqual([['01-one.mp3', 'One', ['One', 'As it was ordered.']]])
     expect(files[0]!.fingerprint).toBe(fileFingerprint(before!.sound, tagsFor(before!, 1, workOf(scored)), profileOf(scored), await encoderName()))
     expect(probe(join(folder, 'deliveries', delivery.id, '01-one.mp3')).format.tags).toMatchObject({ title: 'One', album: 'The Year' })
