@@ -1,3 +1,4 @@
+import { wholeText } from '../script/whole-text'
 import { largestHeading, leastLengthMs, leastBytes, mostEmptyLines, simpleSplits, type FileSplit } from './file-split'
 import { audioFormats, formatNames, formatOf, type FormatName } from './formats'
 import { leastLongest, mostDigits, mostFirstNumber, mostNameBytes, workFields, type NameRules } from './naming'
@@ -59,7 +60,7 @@ export const profileFileSchema = {
   properties: {
     version: { const: 1 },
     from: { enum: profileNames, description: 'What is left out is as in this one; book where it is not given' },
-    name: { type: 'string', minLength: 1, maxLength: 80 },
+    name: { type: 'string', minLength: 1, maxLength: 80, pattern: wholeText },
     format: { enum: formatNames, description: formatNames.map(name => `${name}: ${audioFormats[name].name}`).join('; ') },
     bitRateKbps: { ...orNull({ type: 'integer', minimum: 8, maximum: 320 } as const), description: 'kbit/s, of mp3 (constant), m4b and opus' },
     bits: { enum: [16, 24, null], description: 'Of a sample, of wav and flac' },
@@ -80,7 +81,7 @@ export const profileFileSchema = {
     tailMs: ms,
     split: fileSplitSchema,
     partRestMs: { ...ms, description: 'Silence between parts that are in one file, at least' },
-    namePattern: { type: 'string', minLength: 1, maxLength: 200, description: `Has {number}, before {title} and {part}; may have ${workFields.map(name => `{${name}}`).join(' ')}` },
+    namePattern: { type: 'string', minLength: 1, maxLength: 200, pattern: wholeText, description: `Has {number}, before {title} and {part}; may have ${workFields.map(name => `{${name}}`).join(' ')}` },
     nameRules: nameRulesSchema,
     limits: {
       type: 'object', additionalProperties: false,
