@@ -1,7 +1,8 @@
 import { readdir, stat } from 'node:fs/promises'
 import { basename, extname, join, resolve } from 'node:path'
-import { figuresOf, judgeFile, judgeTogether, seconds, soundOfHead, type ExaminedFile } from '#core/delivery/conformance'
-import { reportOf, verdictOf, type ReportFile } from '#core/delivery/report'
+import { figuresOf, judgeFile, judgeTogether, soundOfHead, type ExaminedFile } from '#core/delivery/conformance'
+import { reportOf, type ReportFile } from '#core/delivery/report'
+import { secondsOf, verdictOf } from '#core/delivery/verdict'
 import { clock } from '#core/estimate/clock'
 import { fail, ProblemError } from '#core/problem'
 import { silenceDb } from '#core/mastering/measure'
@@ -43,9 +44,8 @@ export async function checkAudio(folder: string, flags: { readonly profile?: str
     return
   }
   const db = (value: number): string => value <= silenceDb ? 'none' : value.toFixed(1)
-  const margin = (value: number | null): string => value === null ? '' : seconds(value)
   printTable(['File', 'Minutes', 'RMS dB', 'LUFS', 'Peak dB', 'Floor dB', 'Head s', 'Tail s', 'Verdict'], report.files.map(({ name, durationMs, levels, findings }) =>
-    [name, ...(levels === null ? ['', '', '', '', '', '', ''] : [clock(durationMs), db(levels.rmsDb), db(levels.integratedDb), db(levels.truePeakDb), db(levels.noiseFloorDb), margin(levels.headMs), margin(levels.tailMs)]), verdictOf(findings)]))
+    [name, ...(levels === null ? ['', '', '', '', '', '', ''] : [clock(durationMs), db(levels.rmsDb), db(levels.integratedDb), db(levels.truePeakDb), db(levels.noiseFloorDb), secondsOf(levels.headMs), secondsOf(levels.tailMs)]), verdictOf(findings)]))
   sayVerdict(report, line => process.stdout.write(`${line}\n`))
 }
 

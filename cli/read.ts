@@ -1,5 +1,6 @@
 import { resolve } from 'node:path'
-import { reportOf, verdictOf } from '#core/delivery/report'
+import { reportFileOf, reportOf } from '#core/delivery/report'
+import { verdictOf } from '#core/delivery/verdict'
 import { clock } from '#core/estimate/clock'
 import { fail, type Problem } from '#core/problem'
 import { trackRateOf } from '#core/score/cast'
@@ -67,7 +68,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & Profi
     await cache.storage.close()
 
     const concession = flags.anyway === undefined ? null : { reason: flags.anyway, at: new Date().toISOString() }
-    const report = reportOf(work.title, profile, delivered.map(made => ({ ...made, sound: made.levels.sound ?? null })), null, concession)
+    const report = reportOf(work.title, profile, delivered.map(reportFileOf), null, concession)
     await writeReport(flags.report, report)
     if (flags.json === true) {
       printJson({

@@ -1,6 +1,7 @@
 import { writeFile } from 'node:fs/promises'
 import { extname } from 'node:path'
-import { verdictOf, type ConformanceReport } from '#core/delivery/report'
+import type { ConformanceReport } from '#core/delivery/report'
+import { verdictOf } from '#core/delivery/verdict'
 import { clock } from '#core/estimate/clock'
 import { fail } from '#core/problem'
 import { reportForm, reportForms } from '#press/report-forms'

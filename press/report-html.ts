@@ -4,9 +4,9 @@ import { AriaComponent, GridComponent, MarkAreaComponent, TitleComponent } from 
 import { SVGRenderer } from 'echarts/renderers'
 import escape from 'escape-html'
 import { clock } from '#core/estimate/clock'
-import { silenceDb } from '#core/mastering/measure'
-import { seconds } from '#core/delivery/conformance'
-import { faultLine, verdictOf, type ConformanceReport, type ReportFile } from '#core/delivery/report'
+import { decibels } from '#core/mastering/decibels'
+import { faultLine, type ConformanceReport, type ReportFile } from '#core/delivery/report'
+import { secondsOf, verdictOf } from '#core/delivery/verdict'
 import { reportChart } from '#core/delivery/report-chart'
 
 use([ScatterChart, AriaComponent, GridComponent, MarkAreaComponent, TitleComponent, SVGRenderer])
@@ -26,7 +26,7 @@ tr { break-inside: avoid; } thead { display: table-header-group; } svg { max-wid
 /** A report as a page to print: one file that needs nothing else. */
 export function reportHtml(report: ConformanceReport, language = 'en'): string {
   const { title, profile, asks, delivery, files, concession } = report
-  const failing = files.filter(file => file.findings === null || file.findings.length > 0).length
+  const failing = files.filter(({ findings }) => verdictOf(findings) !== 'passes').length
   const count = `${files.length} ${files.length === 1 ? 'file' : 'files'}`
   const heading = delivery === null ? title : `${title}, delivery ${delivery.number}`
   return `<!doctype html>
@@ -51,9 +51,7 @@ ${chartSvg(report)}
 const dayOf = (time: string): string => `${time.slice(0, 16).replace('T', ' ')} UTC`
 
 function rowOf({ name, durationMs, levels, findings }: ReportFile, index: number): string {
-  const db = (value: number | undefined): string => value === undefined ? '' : value <= silenceDb ? 'none' : value.toFixed(1).replace('-', '−')
-  const margin = (ms: number | null | undefined): string => ms === null || ms === undefined ? '' : seconds(ms)
-  const numbers = [clock(durationMs), db(levels?.rmsDb), db(levels?.integratedDb), db(levels?.truePeakDb), db(levels?.noiseFloorDb), margin(levels?.headMs), margin(levels?.tailMs)]
+  const numbers = [clock(durationMs), decibels(levels?.rmsDb), decibels(levels?.integratedDb), decibels(levels?.truePeakDb), decibels(levels?.noiseFloorDb), secondsOf(levels?.headMs), secondsOf(levels?.tailMs)]
   const faults = findings === null || findings.length === 0 ? '' : `<ul>${findings.map(finding => `<li>${escape(faultLine(finding))}</li>`).join('')}</ul>`
   const verdict = verdictOf(findings)
   return `<tr><td class="number">${index + 1}</td><td>${escape(name)}${faults}</td>${numbers.map(text => `<td class="number">${text}</td>`).join('')}<td${verdict === 'passes' ? '' : ' class="fails"'}>${verdict}</td></tr>`

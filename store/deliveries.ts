@@ -11,9 +11,11 @@ import type { FileSpan } from '#core/runsheet/split'
 import { trackRateOf } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
 import type { DeliveryDesk, DeliveryProgress, DeliveryView, FileDamage, RunSheetRow } from '#shared/delivery'
+import type { FileStorage } from '#takes/storage'
 import type { TakeIndex } from '#takes/take'
 import type { Database } from './database'
 import { postEvent } from './events'
+import { deliveryFolder } from './folders'
 import { DeliveryFileRow, DeliveryOrderRow, DeliveryRow } from './models'
 import type { LoadedEdition } from './editions'
 import { keptSheet, marksOf, profileOf, sheetOf, workOf } from './run-sheet'
@@ -201,6 +203,14 @@ export async function progressOf(deliveryId: string): Promise<DeliveryProgress> 
 
 async function findDelivery(deliveryId: string): Promise<DeliveryRow> {
   return await DeliveryRow.findByPk(deliveryId) ?? fail('not-found', 'There is no such delivery. It may have been removed.')
+}
+
+/** Drops a delivery with its files, when it is there and not being made. Gives the id of its edition, or null. */
+export async function dropDelivery(database: Database, storage: FileStorage, deliveryId: string): Promise<string | null> {
+  const [gone] = await database.rows<{ editionId: string }>('DELETE FROM deliveries WHERE id = $1 AND state <> \'running\' RETURNING edition_id AS "editionId"', [deliveryId])
+  if (gone === undefined) return null
+  for (const file of await storage.list(deliveryFolder(deliveryId))) await storage.remove(file.name)
+  return gone.editionId
 }
 
 /** A delivery with its files; with what is said in them where that is asked for. Throws a problem when there is no such delivery or it is not finished. */

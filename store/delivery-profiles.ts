@@ -6,7 +6,8 @@ import type { Database } from './database'
 import { postEvent } from './events'
 import { DeliveryProfileRow, EditionRow, ProductionRow } from './models'
 
-const noProfile = (): never => fail('not-found', 'There is no such profile. It may have been removed.')
+/** What is said of a profile that is not there. */
+export const noProfile = (): never => fail('not-found', 'There is no such profile. It may have been removed.')
 
 /** The profiles that were made here, by name. */
 export async function ownProfiles(): Promise<OwnProfile[]> {

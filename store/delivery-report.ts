@@ -1,22 +1,20 @@
 import { Op } from 'sequelize'
 import { compareDeliveries, type DeliveredBefore } from '#core/delivery/compare'
-import { reportOf } from '#core/delivery/report'
+import { reportFileOf, reportOf } from '#core/delivery/report'
+import { isFailing } from '#core/delivery/verdict'
 import { fail } from '#core/problem'
 import type { DeliveryChangesView, DeliveryReportView } from '#shared/delivery'
 import type { FileStorage } from '#takes/storage'
 import type { Database } from './database'
-import { finishedDelivery } from './deliveries'
+import { dropDelivery, finishedDelivery } from './deliveries'
 import { postEvent } from './events'
-import { deliveryFolder } from './folders'
 import { DeliveryRow, type DeliveryFileRow } from './models'
 
 /** What was measured of the files of a finished delivery, and what of their profile they do not keep. Throws a problem when there is no such delivery or it is not finished. */
 export async function deliveryReport(database: Database, deliveryId: string): Promise<DeliveryReportView> {
   const { delivery, files } = await finishedDelivery(deliveryId)
   const { title, profile, number, createdAt, sheetCount, concession } = delivery
-  const report = reportOf(title, profile, files.map(file => ({
-    name: file.name, title: file.title, bytes: file.bytes, durationMs: file.durationMs, levels: file.levels, sound: file.levels?.sound ?? null, findings: file.findings,
-  })), { number, madeAt: createdAt.toISOString(), sheetCount }, concession)
+  const report = reportOf(title, profile, files.map(reportFileOf), { number, madeAt: createdAt.toISOString(), sheetCount }, concession)
   const passages = files.flatMap(file => (file.findings ?? []).flatMap(({ place }) => place?.passageId ?? []))
   const places = passages.length === 0 ? [] : await database.rows<{ id: string, partId: string }>('SELECT id, part_id AS "partId" FROM passages WHERE id = ANY($1)', [passages])
   return {
@@ -57,8 +55,6 @@ export async function concede(database: Database, deliveryId: string, reason: st
   await postEvent(database, delivery.editionId, { kind: 'delivery', deliveryId })
 }
 
-const isFailing = ({ findings }: DeliveryFileRow): boolean => findings !== null && findings.length > 0
-
 /** Throws a problem where files of a delivery fail and nobody has decided to hand it over all the same. */
 export function refuseFailing(delivery: DeliveryRow, files: readonly DeliveryFileRow[]): void {
   const failing = files.filter(isFailing).length
@@ -67,8 +63,6 @@ export function refuseFailing(delivery: DeliveryRow, files: readonly DeliveryFil
 
 /** Removes a delivery with its files. Throws a problem while it is being made. */
 export async function removeDelivery(database: Database, storage: FileStorage, deliveryId: string): Promise<void> {
-  const [gone] = await database.rows<{ editionId: string }>('DELETE FROM deliveries WHERE id = $1 AND state <> \'running\' RETURNING edition_id AS "editionId"', [deliveryId])
-  if (gone === undefined) fail('not-found', 'There is no such delivery, or it is being made: stop it first.')
-  for (const file of await storage.list(deliveryFolder(deliveryId))) await storage.remove(file.name)
-  await postEvent(database, gone.editionId, { kind: 'delivery' })
+  const editionId = await dropDelivery(database, storage, deliveryId) ?? fail('not-found', 'There is no such delivery, or it is being made: stop it first.')
+  await postEvent(database, editionId, { kind: 'delivery' })
 }

@@ -25,6 +25,7 @@ import type { HouseStyleSummary, ProductionView } from '#shared/api'
 import { castingFor } from '#voices/choose'
 import { engineCapabilities, engineKind } from '#voices/registry'
 import type { Database } from './database'
+import { noProfile } from './delivery-profiles'
 import { postEvent } from './events'
 import { AssetRow, CastingRow, ChoiceRow, DecisionRow, DeliveryProfileRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow, WordbookRow } from './models'
 import { saidVoices } from './voices'
@@ -290,7 +291,7 @@ export interface EditionChange {
 async function useProfile(edition: EditionRow, nameOrId: string, transaction: Transaction): Promise<void> {
   const name = profileNames.find(each => each === nameOrId)
   // What is removed meanwhile is waited for.
-  if (name === undefined && await DeliveryProfileRow.findByPk(nameOrId, { transaction, lock: transaction.LOCK.SHARE }) === null) fail('not-found', 'There is no such profile. It may have been removed.')
+  if (name === undefined && await DeliveryProfileRow.findByPk(nameOrId, { transaction, lock: transaction.LOCK.SHARE }) === null) noProfile()
   await edition.update(name === undefined ? { profileId: nameOrId } : { profile: name, profileId: null }, { transaction })
 }
 

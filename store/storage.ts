@@ -7,6 +7,7 @@ import { settledMs, type Packs } from '#takes/packs'
 import type { FileStorage, StoredFile } from '#takes/storage'
 import type { TakeRecord } from '#takes/take'
 import type { Database } from './database'
+import { dropDelivery } from './deliveries'
 import { deliveryFolder, folders, manuscriptFile } from './folders'
 import { freePieces } from './pieces'
 import { bringUpToDate } from './summaries'
@@ -75,10 +76,7 @@ export async function freeStorage(database: Database, storage: FileStorage, pack
     })
     await compactPacks(database, storage, packs)
   } else if (kind === 'deliveries') {
-    for (const { id } of await olderDeliveries(database, keptDeliveries)) {
-      await database.rows('DELETE FROM deliveries WHERE id = $1 RETURNING id', [id])
-      for (const file of await storage.list(deliveryFolder(id))) await storage.remove(file.name)
-    }
+    for (const { id } of await olderDeliveries(database, keptDeliveries)) await dropDelivery(database, storage, id)
   } else if (kind === 'pieces') {
     await freePieces(database, storage, 0)
   } else {

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { clock } from '#core/estimate/clock'
+import { decibels } from '#core/mastering/decibels'
 import type { DeliveryChangesView, DeliveryReportView } from '#shared/delivery'
 import type { FileChange } from '#core/delivery/compare'
 import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'
-import { count, dayAndTime, decibels } from '~/utils/format'
+import { count, dayAndTime } from '~/utils/format'
 
 // What a delivery has otherwise than an earlier one: files, and the sentences in them.
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { until } from '@vueuse/core'
+import { until, useFileDialog } from '@vueuse/core'
 import { profileLines, soundLine, type DeliveryProfile } from '#core/delivery/profile'
 import { fileOfProfile } from '#core/delivery/profile-file'
 import { profileNames, profiles } from '#core/delivery/profiles'
@@ -44,12 +44,10 @@ async function save(profile: DeliveryProfile): Promise<void> {
   else emit('changed')
 }
 
-const picker = ref<HTMLInputElement | null>(null)
+const { open: openFile, onChange } = useFileDialog({ accept: '.json,application/json', multiple: false, reset: true })
+onChange(files => void bring(files?.[0]))
 
-async function bring(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  input.value = ''
+async function bring(file: File | undefined): Promise<void> {
   if (file === undefined) return
   const added = await notices.attempt(async () => ask<OwnProfile>('/api/profiles', 'POST', profileIn(await file.text(), file.name)))
   if (added !== null) emit('choose', added.id)
@@ -83,10 +81,9 @@ async function remove(): Promise<void> {
         <button v-if="current.isOwn" type="button" class="plain-link" :disabled="locked" @click="edited = current">Change …</button>
         <button type="button" class="plain-link" :disabled="locked" @click="copy">Make a copy …</button>
         <a :href="`/api/profiles/${chosen}/file`" download>Save as a file</a>
-        <button type="button" class="plain-link" :disabled="locked" @click="picker?.click()">Bring in a file</button>
+        <button type="button" class="plain-link" :disabled="locked" @click="openFile()">Bring in a file</button>
         <button v-if="current.isOwn" type="button" class="plain-link" :disabled="locked" @click="remove">Remove it</button>
       </p>
-      <input ref="picker" type="file" accept=".json,application/json" hidden aria-label="A profile as a file" @change="bring">
     </template>
     <v-dialog :model-value="edited !== null" max-width="820" scrollable @update:model-value="edited = null">
       <ProfileForm v-if="edited !== null" :profile="edited.profile" :is-new="edited.id === null" @save="save" @close="edited = null" />

@@ -73,7 +73,7 @@ async function free(): Promise<void> {
           <td data-label="What"><span><b>{{ kinds[kind.id].name }}</b> <span class="quiet">{{ kinds[kind.id].what }}</span></span></td>
           <td data-label="Used" class="number">{{ size(kind.bytes) }}</td>
           <td data-label="Can go">
-{{ kind.problem !== null ? kind.problem.message : kind.freeable === null ? 'grows and shrinks with the rest' : kind.freeable.count === 0 ? 'nothing' : kinds[kind.id].free(kind.freeable.count) }}
+            {{ kind.problem !== null ? kind.problem.message : kind.freeable === null ? 'grows and shrinks with the rest' : kind.freeable.count === 0 ? 'nothing' : kinds[kind.id].free(kind.freeable.count) }}
             <v-select v-if="kind.id === 'deliveries'" v-model="kept" :items="keptItems" label="Of each production" density="compact" hide-details class="rule" />
           </td>
           <td class="act"><v-btn v-if="kind.freeable !== null && kind.freeable.count > 0" size="small" @click="going = kind">Free {{ size(kind.freeable.bytes) }} …</v-btn></td>

@@ -1,4 +1,5 @@
-import { silenceDb } from '#core/mastering/measure'
+import type { FileLevels } from '#core/delivery/conformance'
+import { secondsOf } from '#core/delivery/verdict'
 
 /** A length in words: 14 s, 31 min, 2 h 05 min. */
 export function spokenLength(ms: number): string {
@@ -39,8 +40,7 @@ export function dayAndTime(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
 }
 
-/** A level with one decimal, without its unit; nothing where it is not known. */
-export function decibels(db: number | undefined): string {
-  if (db !== undefined && db <= silenceDb) return 'none'
-  return db === undefined ? '' : db.toFixed(1).replace('-', '−')
+/** Head and tail of a file, in s; nothing where they are not known, or nothing is heard. */
+export function margins(levels: Pick<FileLevels, 'headMs' | 'tailMs'> | null): string {
+  return levels === null || levels.headMs === null || levels.tailMs === null ? '' : `${secondsOf(levels.headMs)} / ${secondsOf(levels.tailMs)}`
 }

@@ -2,6 +2,7 @@ import { clock } from '../estimate/clock'
 import { levelsOf, noiseFloorDb, quietIn, silenceDb, type Measure } from '../mastering/measure'
 import { codecOf, formatOf } from './formats'
 import { channelsName, type DeliveryProfile, type Span } from './profile'
+import { secondsOf } from './verdict'
 
 /** What is known of a finished file: read from it, and measured of what it is decoded to. */
 export interface ExaminedFile {
@@ -171,24 +172,21 @@ export function judgeFile(file: ExaminedFile, profile: DeliveryProfile, figures 
     { name: 'tail', place: 'after the last word', ms: figures.tailMs!, span: limits.tailMs, atMs: figures.durationMs - figures.tailMs! },
   ] as const
   for (const { name, place, ms, span, atMs } of margins) {
-    const found = `There are ${seconds(ms)} s ${place}`
+    const found = `There are ${secondsOf(ms)} s ${place}`
     judgeSpan(ms, span,
-      () => add(`${name}-short`, `${found}, fewer than ${seconds(span!.least!)}.`, `Lengthen the ${name} in the profile, and make the file anew.`, atMs),
-      () => add(`${name}-long`, `${found}, more than ${seconds(span!.most!)}.`, `Shorten the ${name} in the profile, or a rest ${place}, and make the file anew.`, atMs), marginSlackMs)
+      () => add(`${name}-short`, `${found}, fewer than ${secondsOf(span!.least!)}.`, `Lengthen the ${name} in the profile, and make the file anew.`, atMs),
+      () => add(`${name}-long`, `${found}, more than ${secondsOf(span!.most!)}.`, `Shorten the ${name} in the profile, or a rest ${place}, and make the file anew.`, atMs), marginSlackMs)
   }
   if (limits.longestMs !== null && figures.durationMs > limits.longestMs) add('too-long', `It lasts ${clock(figures.durationMs)}, longer than ${clock(limits.longestMs)}.`, 'Split it: choose a length at most, or begin another file at a heading.', limits.longestMs)
   if (limits.largestBytes !== null && file.bytes > limits.largestBytes) add('too-large', `It has ${file.bytes} bytes, more than ${limits.largestBytes}.`, 'Split it, or choose a lower bit rate.')
   if (limits.longestSilenceMs !== null && figures.longestSilenceMs > limits.longestSilenceMs) {
     for (const { start, end } of silencesOf(file.measures, figures.durationMs * file.sampleRate / 1000).between) {
       const [from, length] = [start * 1000 / file.sampleRate, (end - start) * 1000 / file.sampleRate]
-      if (length > limits.longestSilenceMs) add('long-silence', `It is silent for ${seconds(length)} s from ${clock(from)} on.`, 'Look whether something is missing there, or shorten the rest.', from)
+      if (length > limits.longestSilenceMs) add('long-silence', `It is silent for ${secondsOf(length)} s from ${clock(from)} on.`, 'Look whether something is missing there, or shorten the rest.', from)
     }
   }
   return findings
 }
-
-/** Seconds with two decimals. */
-export const seconds = (ms: number): string => (ms / 1000).toFixed(2)
 
 /** Where the highest peak is. */
 function peakMs({ measures, sampleRate }: ExaminedFile): number {

@@ -1,8 +1,9 @@
 import { clock } from '../estimate/clock'
 import { quietIn } from '../mastering/measure'
-import { judgeFile, quietDb, seconds, type ExaminedFile, type FileFigures, type Finding, type FindingCode, type ScriptPlace } from './conformance'
+import { judgeFile, quietDb, type ExaminedFile, type FileFigures, type Finding, type FindingCode, type ScriptPlace } from './conformance'
 import { formatOf } from './formats'
 import type { DeliveryProfile } from './profile'
+import { secondsOf } from './verdict'
 
 /** Speech in a file. */
 export interface SpokenSpan {
@@ -57,7 +58,7 @@ function judgeContents(file: ExaminedFile, expected: ExpectedContents, { format 
   if (expected.hasCover && hasCover && !file.hasCover) add('wrong-cover', 'Its cover is missing.', `Bring the cover in again, and make it anew: ${name} holds one.`)
   if (file.toldMs !== null && Math.abs(file.toldMs - expected.durationMs) > lengthSlackMs) add('wrong-length', `It lasts ${clock(file.toldMs)}, not ${clock(expected.durationMs)}.`)
   for (const { atMs, lengthMs } of silencesInSpeech(file, expected.spoken)) {
-    add('long-silence', `It is silent for ${seconds(lengthMs)} s from ${clock(atMs)} on, where the script has speech.`, 'Listen to this sentence, and read it again or bring in another recording.', atMs)
+    add('long-silence', `It is silent for ${secondsOf(lengthMs)} s from ${clock(atMs)} on, where the script has speech.`, 'Listen to this sentence, and read it again or bring in another recording.', atMs)
   }
   return findings
 }

@@ -1,8 +1,9 @@
 import Papa from 'papaparse'
 import { clock } from '../estimate/clock'
 import { formula } from '../words/csv'
-import { seconds, type FileFigures, type FileLevels, type FileSound, type Finding } from './conformance'
+import type { FileFigures, FileLevels, FileSound, Finding } from './conformance'
 import { channelsName, levelSpan, limitLines, measureOf, type DeliveryProfile, type Span } from './profile'
+import { secondsOf, verdictOf } from './verdict'
 
 /** Files that do not keep their profile are handed over all the same (ISO 9000 calls that a concession). */
 export interface Concession {
@@ -50,6 +51,11 @@ export interface ReportFile {
   readonly findings: readonly Finding[] | null
 }
 
+/** A file that was made here, as it is reported. */
+export function reportFileOf({ name, title, bytes, durationMs, levels, findings }: Omit<ReportFile, 'sound' | 'levels'> & { readonly levels: FileLevels | null }): ReportFile {
+  return { name, title, bytes, durationMs, levels, sound: levels?.sound ?? null, findings }
+}
+
 /** A report of files of a profile. */
 export function reportOf(title: string, profile: DeliveryProfile, files: readonly ReportFile[], delivery: ReportedDelivery | null = null, concession: Concession | null = null): ConformanceReport {
   const { limits } = profile
@@ -74,10 +80,6 @@ export function writeReportCsv({ files }: ConformanceReport): string {
 
 /** As a number: of a text that begins with a sign a spreadsheet would be kept from making one. */
 const tenths = (value: number | undefined): number | '' => value === undefined ? '' : Math.round(value * 10) / 10
-
-const secondsOf = (ms: number | null | undefined): string => ms === null || ms === undefined ? '' : seconds(ms)
-
-export const verdictOf = (findings: ReportFile['findings']): string => findings === null ? 'not measured' : findings.length === 0 ? 'passes' : 'fails'
 
 /** A fault with its place, and what to do. */
 export const faultLine = ({ atMs, message, remedy, place }: Finding): string => `${atMs === null ? '' : `At ${clock(atMs)}: `}${message}${place === undefined ? '' : ` “${place.text}”`} ${remedy}`

@@ -129,6 +129,10 @@ describe('a report', () => {
     const anyway = await quill('read', 'winter.md', '--out', 'strict', '--profile', 'strict.json', '--split', 'part', '--report', 'strict.json.html', '--anyway', 'Agreed on <Monday>')
     expect(anyway.code).toBe(0)
     expect(await readFile(join(folder(), 'strict.json.html'), 'utf8')).toContain('Agreed on &lt;Monday&gt;')
+    // As data it has what is documented, and no more.
+    await quill('read', 'winter.md', '--out', 'strict', '--profile', 'strict.json', '--split', 'part', '--report', 'as-data.json', '--anyway', 'Agreed')
+    const { files } = JSON.parse(await readFile(join(folder(), 'as-data.json'), 'utf8')) as { files: object[] }
+    expect(files.map(file => Object.keys(file))).toEqual(Array(5).fill(['name', 'title', 'bytes', 'durationMs', 'levels', 'sound', 'findings']))
   })
 })
 

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js'
+import { isFailing } from '#core/delivery/verdict'
 import { clock } from '#core/estimate/clock'
+import { decibels } from '#core/mastering/decibels'
 import type { DeliveryDesk, DeliveryFileView, DeliveryView } from '#shared/delivery'
 import type { DeliveryRequest, FileMarksRequest, FileSplitRequest } from '#shared/schemas'
 import { ask, sendFile } from '~/utils/api'
-import { count, dayAndTime, decibels, size } from '~/utils/format'
+import { count, dayAndTime, margins, size } from '~/utils/format'
 
 // The run sheet, and the deliveries made from it.
 
@@ -53,7 +55,7 @@ function stateOfDelivery(delivery: DeliveryView): { text: string, look: string }
   return stale === 0 ? { text: 'as the script is now', look: 'done-text' } : { text: `stale · ${stale} of ${count(delivery.files.length, 'file')}`, look: 'stale-text' }
 }
 
-const failingIn = ({ state, files }: DeliveryView): number => state === 'running' ? 0 : files.filter(({ findings }) => findings !== null && findings.length > 0).length
+const failingIn = ({ state, files }: DeliveryView): number => state === 'running' ? 0 : files.filter(isFailing).length
 const needsDecision = (delivery: DeliveryView): boolean => failingIn(delivery) > 0 && delivery.concession === null
 
 /** The delivery that is to be removed, when that is confirmed. */
@@ -69,8 +71,6 @@ function stateOfFile({ damage, stale }: DeliveryFileView): { text: string, look:
   if (damage !== null) return { text: damage === 'missing' ? 'no longer on the disk' : 'changed on the disk', look: 'fault-text' }
   return stale ? { text: 'stale: changed since', look: 'stale-text' } : { text: 'current', look: 'quiet' }
 }
-
-const margins = ({ levels }: DeliveryFileView): string => levels === null || levels.headMs === null || levels.tailMs === null ? '' : `${(levels.headMs / 1000).toFixed(2)} / ${(levels.tailMs / 1000).toFixed(2)}`
 
 function chooseProfile(profile: string): void {
   void notices.attempt(() => desk.edit({ profile }))
@@ -151,7 +151,7 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
               <td class="number" data-label="RMS dB">{{ decibels(file.levels?.rmsDb) }}</td>
               <td class="number" data-label="LUFS">{{ decibels(file.levels?.integratedDb) }}</td>
               <td class="number" data-label="Peak dB">{{ decibels(file.levels?.truePeakDb) }}</td>
-              <td class="number" data-label="Head / tail s">{{ margins(file) }}</td>
+              <td class="number" data-label="Head / tail s">{{ margins(file.levels) }}</td>
               <td class="number" data-label="Size">{{ size(file.bytes) }}</td>
               <td data-label="State" :class="stateOfFile(file).look">{{ stateOfFile(file).text }}</td>
               <td data-label="Verdict"><FileVerdict :findings="file.findings" /></td>

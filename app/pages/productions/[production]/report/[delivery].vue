@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { mdiDownload, mdiPrinterOutline } from '@mdi/js'
 import type { Finding } from '#core/delivery/conformance'
+import { isFailing } from '#core/delivery/verdict'
 import { clock } from '#core/estimate/clock'
+import { decibels } from '#core/mastering/decibels'
 import type { DeliveryDesk, DeliveryReportView } from '#shared/delivery'
 import { ask } from '~/utils/api'
-import { count, dayAndTime, decibels, size } from '~/utils/format'
+import { count, dayAndTime, margins, size } from '~/utils/format'
 
 // The conformance report of a delivery: what was measured, what fails and what to do about it, and what is otherwise than before.
 
@@ -21,13 +23,11 @@ watch(() => desk.deliveryTick, () => void load(), { immediate: true })
 
 const report = computed(() => view.value?.report ?? null)
 const files = computed(() => report.value?.files ?? [])
-const failing = computed(() => files.value.filter(({ findings }) => findings !== null && findings.length > 0))
+const failing = computed(() => files.value.filter(isFailing))
 const totalMs = computed(() => files.value.reduce((sum, file) => sum + file.durationMs, 0))
 const totalBytes = computed(() => files.value.reduce((sum, file) => sum + file.bytes, 0))
 const isPartial = computed(() => files.value.length < (report.value?.delivery?.sheetCount ?? 0))
 const address = (path: string): string => `/api/deliveries/${deliveryId}/${path}`
-
-const margins = (headMs: number | null | undefined, tailMs: number | null | undefined): string => [headMs, tailMs].some(ms => ms === null || ms === undefined) ? '' : `${(headMs! / 1000).toFixed(2)} / ${(tailMs! / 1000).toFixed(2)}`
 
 function held(file: (typeof files.value)[number]): string {
   const limited = file.levels?.limited
@@ -111,7 +111,7 @@ function show(place: number): void {
             <td class="number" data-label="LUFS">{{ decibels(file.levels?.integratedDb) }}</td>
             <td class="number" data-label="Peak dB">{{ decibels(file.levels?.truePeakDb) }}</td>
             <td class="number" data-label="Floor dB">{{ decibels(file.levels?.noiseFloorDb) }}</td>
-            <td class="number" data-label="Head / tail s">{{ margins(file.levels?.headMs, file.levels?.tailMs) }}</td>
+            <td class="number" data-label="Head / tail s">{{ margins(file.levels) }}</td>
             <td class="number" data-label="Peaks held · dB">{{ held(file) }}</td>
             <td data-label="Verdict">
               <FileVerdict v-slot="{ finding }" :findings="file.findings" :part-of="view.partOf">
