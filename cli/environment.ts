@@ -9,7 +9,7 @@ import { toScript } from '#core/manuscript/to-script'
 import { fail, ProblemError } from '#core/problem'
 import { compilePart } from '#core/score/compile'
 import type { CastScore } from '#core/score/request'
-import type { Casting } from '#core/score/cast'
+import type { Cast, Casting } from '#core/score/cast'
 import type { Sounds } from '#core/score/sounds'
 import type { Script } from '#core/script/script'
 import { defaultHouseStyle, houseStyleFileSchema, houseStyleOfFile, presetStyle, type HouseStyle, type HouseStyleFile } from '#core/style/house-style'
@@ -77,11 +77,11 @@ export async function openCasting(engines: SpeechEngines, script: Script, flags:
 }
 
 /** The scores of all parts. With engines, what they cannot say is left out and said on standard error, or stops it when that is asked for. */
-export async function compileScript({ script, manuscript }: OpenedDocument, casting: Casting, sounds: Sounds, flags: VoiceFlags & { readonly strict?: boolean }, engines?: SpeechEngines): Promise<CastScore[]> {
+export async function compileScript({ script, manuscript }: OpenedDocument, cast: Cast, sounds: Sounds, flags: VoiceFlags & { readonly strict?: boolean }, engines?: SpeechEngines): Promise<CastScore[]> {
   const style = await openHouseStyle(flags.houseStyle, manuscript)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
-  const sayable = engines === undefined ? { script, findWords } : await withoutUnsayable({ script, findWords }, casting, engines, flags.strict === true)
-  const context = { language: script.language, style, casting, engines: engineCapabilities(), sounds, findWords: sayable.findWords, rules: prepareRules(style.rules) }
+  const sayable = engines === undefined ? { script, findWords } : await withoutUnsayable({ script, findWords }, cast.casting, engines, flags.strict === true)
+  const context = { language: script.language, style, ...cast, engines: engineCapabilities(), sounds, findWords: sayable.findWords, rules: prepareRules(style.rules) }
   return sayable.script.parts.map(part => castScore(compilePart(part, context), context))
 }
 

@@ -14,22 +14,26 @@ import { choose, withKnown } from '#core/takes/choose'
 import { deliveredSamples, gridOf } from '#press/press-track'
 import type { TakeLibrary } from '#takes/library'
 import { engineCapabilities, languageOfVoice } from '#voices/registry'
+import { announcedDocument, openCastings, type AnnouncerFlags } from './announce'
 import { compileScript, openCache, openCasting, openDocument, openVoices, type OpenedDocument, type VoiceFlags } from './environment'
 import type { IntakeFlags } from './choices'
 import { openProfile, type ProfileFlags } from './profile'
 import { openSounds } from './sounds'
+import { openWork, type WorkFlags } from './work'
 import { counted, note, printJson, printTable } from './print'
 
-export async function plan(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & { json?: boolean }): Promise<void> {
-  const document = await openDocument(file, flags)
-  const { script } = document
+export async function plan(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & AnnouncerFlags & WorkFlags & { json?: boolean }): Promise<void> {
+  const opened = await openDocument(file, flags)
   const profile = await openProfile(flags)
+  const document = announcedDocument(opened, profile, await openWork(opened.script, flags), flags)
+  const { script } = document
   const engines = openVoices(1)
   try {
     const casting = await openCasting(engines, script, flags)
     const { library } = await openCache(flags.cache)
-    const rate = trackRateOf({ casting }, engineCapabilities())
-    const scores = await compileScript(document, casting, await openSounds(script, file, flags.sounds, library, rate), flags)
+    const cast = { casting, castings: await openCastings(engines, script, flags) }
+    const rate = trackRateOf(cast, engineCapabilities())
+    const scores = await compileScript(document, cast, await openSounds(script, file, flags.sounds, library, rate), flags)
     const { sheet } = await sheetFor(document, scores, casting, profile, library, rate)
     warn(sheet)
     const files = []

@@ -5,6 +5,7 @@ import { namePatternProblem, type NameRules } from '#core/delivery/naming'
 import { fileOfProfile, profileFileSchema, profileOfFile, type ProfileFile } from '#core/delivery/profile-file'
 import { defaultProfile, profileNames, profiles, type ProfileName } from '#core/delivery/profiles'
 import { fail } from '#core/problem'
+import { announcementsProblem, noAnnouncements, type Announcements } from '#core/script/announcements'
 import type { FileSplit } from '#core/delivery/file-split'
 import { printJson } from './print'
 
@@ -19,14 +20,32 @@ export interface ProfileFlags {
   readonly split?: Partial<FileSplit>
   readonly name?: string
   readonly letters?: NameRules['letters']
+  readonly announceOpening?: string
+  readonly announcePart?: string
+  readonly announceClosing?: string
+  readonly announceFiles?: Announcements['ownFiles']
+  readonly announceRepeats?: Announcements['repeats']
+  readonly intro?: string
+  readonly outro?: string
+  readonly soundsAround?: Announcements['soundsOf']
 }
 
 /** The profile that files are made with: by its name, or of a file; divided as is asked for. */
-export async function openProfile({ profile: nameOrPath, split, name, letters }: ProfileFlags): Promise<DeliveryProfile> {
-  const profile = await profileBy(nameOrPath)
+export async function openProfile(flags: ProfileFlags): Promise<DeliveryProfile> {
+  const { split, name, letters } = flags
+  const profile = await profileBy(flags.profile)
   const problem = name === undefined ? null : namePatternProblem(name)
   if (problem !== null) fail('name-pattern', problem)
-  return { ...profile, namePattern: name ?? profile.namePattern, nameRules: { ...profile.nameRules, ...(letters === undefined ? {} : { letters }) }, split: { ...profile.split, ...split } }
+  return { ...profile, announcements: announcementsOf(flags, profile.announcements), namePattern: name ?? profile.namePattern, nameRules: { ...profile.nameRules, ...(letters === undefined ? {} : { letters }) }, split: { ...profile.split, ...split } }
+}
+
+/** What is announced: what the profile says, and what is asked for instead of it. */
+function announcementsOf({ announceOpening: opening, announcePart: part, announceClosing: closing, announceFiles: ownFiles, announceRepeats: repeats, intro, outro, soundsAround: soundsOf }: ProfileFlags, known: Announcements | null): Announcements | null {
+  const asked = Object.fromEntries(Object.entries({ opening, part, closing, ownFiles, repeats, intro, outro, soundsOf }).filter(([, value]) => value !== undefined)) as Partial<Announcements>
+  if (Object.keys(asked).length === 0) return known
+  const announcements = { ...noAnnouncements, ...known, ...asked }
+  const problem = announcementsProblem(announcements)
+  return problem === null ? announcements : fail('announcement-wrong', problem)
 }
 
 async function profileBy(nameOrPath: string | undefined): Promise<DeliveryProfile> {

@@ -2,11 +2,13 @@ import { Argument, Command, InvalidArgumentError, Option } from 'commander'
 import { engineKinds } from '#voices/registry'
 import { nameFields } from '#core/delivery/naming'
 import { profileNames } from '#core/delivery/profiles'
+import { announcementFields, type AnnouncedPlace } from '#core/script/announcements'
 import { scriptFormats } from '#core/script/export'
 import { presetNames } from '#core/style/presets'
 import { columns, fileSplit, limit, pageRange, sentenceLimit, split } from './choices'
 
 const nameHelp = `names of files: ${nameFields.map(name => `{${name}}`).join(' ')}`
+const fieldsOf = (place: AnnouncedPlace): string => announcementFields[place].map(name => `{${name}}`).join(' ')
 const profileHelp = `delivery profile: ${profileNames.join(', ')}, or a JSON file (docs/formats.md)`
 const reportHelp = 'write the conformance report: to a file that ends with .html, .csv or .json'
 
@@ -104,12 +106,9 @@ export function program(): Command {
     .argument('<file>', 'a file, or a folder of them')
     .requiredOption('--out <folder>', 'where the files go')
     .option('--cover <picture>', 'JPEG or PNG for the tags')
-    .option('--narrator <name>', 'for the tags')
-    .option('--year <year>', 'for the tags')
     .option('--genre <name>', 'for the tags')
     .option('--disc <number>', 'place in a set, e.g. 1/2')
     .option('--comment <text>', 'for the tags')
-    .option('--copyright <text>', 'for the tags')
     .option('--report <file>', reportHelp)
     .option('--anyway <reason>', 'why the files are delivered although some fail: for the report; the run then ends with 0')
     .option('--strict', 'stop where the voice cannot do what the script asks for; otherwise that is said, and the text is read without it')
@@ -162,6 +161,18 @@ function sheetOptions(command: Command): Command {
     .option('--split <where>', splitHelp, fileSplit)
     .option('--name <pattern>', nameHelp)
     .addOption(new Option('--letters <how>', 'of names').choices(['ascii', 'written']))
+    .option('--narrator <name>', 'for tags and announcements')
+    .option('--year <year>', 'for tags and announcements')
+    .option('--copyright <text>', 'for tags and announcements')
+    .option('--announce-opening <text>', `said before everything: ${fieldsOf('opening')}`)
+    .option('--announce-part <text>', `said before each chapter, slide or article: ${fieldsOf('part')}`)
+    .option('--announce-closing <text>', `said after everything: ${fieldsOf('closing')}`)
+    .addOption(new Option('--announce-files <which>', 'announcements that are files of their own; credits: opening and closing').choices(['none', 'credits', 'all']))
+    .addOption(new Option('--announce-repeats <how>', 'parts whose own title says the same').choices(['say', 'skip']))
+    .option('--announcer <voice>', 'voice that speaks announcements (default: that of the text)')
+    .option('--intro <file>', 'a sound that is heard first, from the folder of sounds')
+    .option('--outro <file>', 'a sound that is heard last')
+    .addOption(new Option('--sounds-around <what>', 'where intro and outro are heard').choices(['production', 'part']))
 }
 
 function collect(value: string, before: readonly string[] = []): string[] {

@@ -9,6 +9,7 @@ import { deliver } from '#press/deliver'
 import { makeTakes } from '#reading/make-takes'
 import { withMending } from '#reading/mend'
 import { engineCapabilities } from '#voices/registry'
+import { announcedDocument, openCastings, type AnnouncerFlags } from './announce'
 import type { IntakeFlags } from './choices'
 import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
 import { FinishedFiles } from './finished-files'
@@ -20,19 +21,21 @@ import { openSounds } from './sounds'
 import { openWork, type WorkFlags } from './work'
 import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
-export async function read(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & WorkFlags & { out: string, report?: string, anyway?: string, strict?: boolean, json?: boolean }): Promise<void> {
+export async function read(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & AnnouncerFlags & WorkFlags & { out: string, report?: string, anyway?: string, strict?: boolean, json?: boolean }): Promise<void> {
   refuseReportName(flags.report)
-  const document = await openDocument(file, flags)
-  const { script } = document
+  const opened = await openDocument(file, flags)
   const profile = await openProfile(flags)
-  const work = await openWork(script, flags)
+  const work = await openWork(opened.script, flags)
+  const document = announcedDocument(opened, profile, work, flags)
+  const { script } = document
   const engines = openVoices()
   try {
     const casting = await openCasting(engines, script, flags)
     const cache = await openCache(flags.cache)
-    const trackRate = trackRateOf({ casting }, engineCapabilities())
+    const cast = { casting, castings: await openCastings(engines, script, flags) }
+    const trackRate = trackRateOf(cast, engineCapabilities())
     const sounds = await openSounds(script, file, flags.sounds, cache.library, trackRate)
-    const scores = await compileScript(document, casting, sounds, flags, engines)
+    const scores = await compileScript(document, cast, sounds, flags, engines)
     const files = (): ReturnType<typeof sheetFor> => sheetFor(document, scores, casting, profile, cache.library, trackRate, work.cover?.bytes)
     const { sheet: estimated } = await files()
     if (estimated.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)

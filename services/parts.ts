@@ -4,6 +4,8 @@ import { fail } from '#core/problem'
 import type { Casting } from '#core/score/cast'
 import { soundNamesIn } from '#core/score/compile'
 import type { CastScore, CastUtterance } from '#core/score/request'
+import { writtenText } from '#core/script/content'
+import type { Passage } from '#core/script/script'
 import type { Reference } from '#core/takes/choose'
 import type { KnownTake } from '#core/takes/take'
 import type { Page, PagePeaks, SpokenWord } from '#shared/api'
@@ -90,9 +92,17 @@ export async function pageOf({ database, library }: Place, { partId }: { readonl
         stale: isStale || wasRead && known === null && !asked.keys.has(take),
       }
     }),
+    announced: announcedIn(part),
     said: await saidPlaces(scored, part),
     fileMarks: Object.fromEntries([...await marksOf(database, scored.edition.id)].filter(([id]) => part.passages.some(passage => passage.id === id))),
   }
+}
+
+/** What is announced before and after the text of a part. */
+function announcedIn({ spoken }: ScoredPart): Page['announced'] {
+  const first = spoken.findIndex(({ announcement }) => announcement === undefined)
+  const said = (passages: readonly Passage[]): string[] => passages.filter(({ announcement }) => announcement !== undefined && announcement.of !== 'sound').map(({ content }) => writtenText(content))
+  return { before: said(spoken.slice(0, first)), after: said(spoken.slice(first)) }
 }
 
 /** An utterance, where it belongs, and the take in which it is heard. */

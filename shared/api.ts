@@ -152,6 +152,8 @@ export interface Page {
   readonly part: PartSummary
   readonly passages: readonly PagePassage[]
   readonly utterances: readonly PageUtterance[]
+  /** What is announced before and after its text. */
+  readonly announced: { readonly before: readonly string[], readonly after: readonly string[] }
   readonly said: readonly SaidPlace[]
   /** Where a file begins or goes on by hand, by the ids of passages. */
   readonly fileMarks: Readonly<Record<string, FileMark>>

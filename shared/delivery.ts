@@ -6,6 +6,7 @@ import type { NameRules } from '#core/delivery/naming'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import type { Concession, ConformanceReport } from '#core/delivery/report'
 import type { Problem } from '#core/problem'
+import type { Announcements } from '#core/script/announcements'
 import type { PassageKind } from '#core/script/script'
 
 // What the server answers about run sheets and deliveries.
@@ -23,8 +24,8 @@ export interface RunSheetRow {
   /** Where it begins. */
   readonly partId: string
   readonly passageId: string
-  /** Not within a passage. */
-  readonly beginsPassage: boolean
+  /** It could be joined with the file before: it begins neither within a passage nor beside an announcement with a file of its own. */
+  readonly canGoOn: boolean
   /** How many it holds. */
   readonly passages: number
   readonly durationMs: number
@@ -100,6 +101,11 @@ export interface DeliveryDesk {
   readonly split: FileSplit
   /** It is the edition's, not the profile's. */
   readonly isOwnSplit: boolean
+  readonly announcements: Announcements
+  /** They are the edition's, not the profile's. */
+  readonly isOwnAnnouncements: boolean
+  /** Labels of the parts whose own title says what their announcement has said. */
+  readonly doubled: readonly string[]
   readonly details: WorkDetails
   readonly cover: WorkCover | null
   /** Levels of headings that files can begin at. */

@@ -1,9 +1,10 @@
 import type { FromSchema } from 'json-schema-to-ts'
 import { discPattern, yearPattern } from '#core/delivery/details'
-import { fileSplitSchema, nameRulesSchema } from '#core/delivery/profile-file'
+import { announcementsSchema, fileSplitSchema, nameRulesSchema } from '#core/delivery/profile-file'
 import { profileNames } from '#core/delivery/profiles'
 import type { FileSplit } from '#core/delivery/file-split'
 import type { FileMark } from '#core/runsheet/split'
+import type { Announcements } from '#core/script/announcements'
 import { type Choices } from '#core/manuscript/choices'
 import { dropKinds, columnRoles } from '#core/manuscript/manuscript'
 import { scriptFormats } from '#core/script/export'
@@ -169,6 +170,13 @@ export const fileSplitRequestSchema = {
   properties: { split: orNull({ ...fileSplitSchema, required: ['where', 'aboutMs', 'longestMs', 'largestBytes'] } as const) },
 } as const
 export interface FileSplitRequest { readonly split: FileSplit | null }
+
+/** What is said and heard around the text; null for what the profile says. */
+export const announcementsRequestSchema = {
+  type: 'object', required: ['announcements'], additionalProperties: false,
+  properties: { announcements: orNull({ ...announcementsSchema, required: Object.keys(announcementsSchema.properties) } as const) },
+} as const
+export interface AnnouncementsRequest { readonly announcements: Announcements | null }
 
 /** Marks by hand: a file begins at a passage, or goes on there; null takes the mark away. */
 export const fileMarksSchema = {

@@ -7,12 +7,14 @@ import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail, type Problem } from '#core/problem'
 import { levelSample } from '#core/runsheet/level-sample'
 import { fingerprinting, heardFile, missingIn, soundOf, tagsFor, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
-import type { FileSpan } from '#core/runsheet/split'
+import type { DividedPart, FileSpan, SheetPassage } from '#core/runsheet/split'
 import { trackRateOf } from '#core/score/cast'
+import { doubledTitles } from '#core/script/announcements'
 import type { CastScore } from '#core/score/request'
 import type { DeliveryDesk, DeliveryProgress, DeliveryView, FileDamage, RunSheetRow } from '#shared/delivery'
 import type { FileStorage } from '#takes/storage'
 import type { TakeIndex } from '#takes/take'
+import { announcementsOf } from './announcements'
 import type { Database } from './database'
 import { postEvent } from './events'
 import { deliveryFolder } from './folders'
@@ -31,9 +33,10 @@ type DamageOf = (deliveryId: string, file: DeliveryFileRow) => Promise<FileDamag
 
 /** The run sheet with the state of each file, and the deliveries made so far, newest first. */
 export async function deliveryDesk(database: Database, loaded: LoadedEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
-  const { id: editionId, namePattern, profile, profileId, split } = loaded.edition
+  const { id: editionId, namePattern, profile, profileId, split, announcements } = loaded.edition
   const { details, cover } = workOf(loaded)
   const sheet = await keptSheet(database, loaded)
+  const parts = [...new Set(sheet.flatMap(file => file.spans.map(span => span.part)))]
   const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']], limit: mostDeliveries })
   const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, attributes: { exclude: ['sentences'] }, order: [['number', 'ASC']] })
   const ownProfile = profileOf(loaded)
@@ -53,13 +56,13 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
   }
   return {
     rows: sheet.map(file => sheetRow(file, ownProfile, coverBytesIn(ownProfile, cover?.bytes ?? 0), newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, namePattern, profile: profileId ?? profile,
-    split: ownProfile.split, nameRules: ownProfile.nameRules, isOwnSplit: (split ?? null) !== null, details, cover, levels: levelsIn(sheet), marks: (await marksOf(database, editionId)).size,
+    split: ownProfile.split, nameRules: ownProfile.nameRules, isOwnSplit: (split ?? null) !== null, details, cover, levels: levelsIn(parts),
+    announcements: announcementsOf(loaded), isOwnAnnouncements: (announcements ?? null) !== null, doubled: doubledTitles(parts), marks: (await marksOf(database, editionId)).size,
   }
 }
 
-function levelsIn(sheet: readonly SheetFile[]): number[] {
-  const parts = new Set(sheet.flatMap(file => file.spans.map(span => span.part)))
-  return [...new Set([...parts].flatMap(part => part.passages.flatMap(({ kind, level }) => kind === 'heading' && level !== null ? [level] : [])))].sort((a, b) => a - b)
+function levelsIn(parts: readonly DividedPart[]): number[] {
+  return [...new Set(parts.flatMap(part => part.passages.flatMap(({ kind, level }) => kind === 'heading' && level !== null ? [level] : [])))].sort((a, b) => a - b)
 }
 
 function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: ReadonlyMap<string, string>, damages: Damages): DeliveryView {
@@ -77,15 +80,20 @@ function sheetRow(file: SheetFile, profile: DeliveryProfile, coverBytes: number,
   const [{ part, units: [first] }] = file.spans as [FileSpan]
   const durationMs = samplesToMs(file.sampleCount, part.sampleRate)
   const settled = delivered === undefined ? 'ready' : delivered.fingerprint !== current ? 'stale' : (damages.get(delivered) ?? null) === null ? 'delivered' : 'damaged'
-  const passage = part.passages[first!.passage]!
   return {
     key: file.key, number: file.number, label: file.label, name: file.name, title: file.title, partId: part.id, parts: partsLabel(file.parts),
-    passageId: passage.id, beginsPassage: file.beginsPassage,
+    passageId: placeOf(part, first!.passage), canGoOn: file.canGoOn,
     passages: file.spans.reduce((sum, span) => sum + new Set(span.units.map(unit => unit.passage)).size, 0),
     durationMs, exact: missing === 0, bytes: settled === 'delivered' ? delivered!.bytes : Math.round(durationMs / 1000 * bytesPerSecond(profile)) + coverBytes, missing,
     state: missing > 0 && delivered === undefined ? 'notRead' : settled,
     levels: settled === 'delivered' ? delivered!.levels : null, findings: settled === 'delivered' ? delivered!.findings : null,
   }
+}
+
+/** The passage of the script that is said at a place, or announced there. */
+function placeOf({ passages }: DividedPart, place: number): string {
+  const isWritten = ({ announcement }: SheetPassage): boolean => announcement === undefined
+  return (passages.slice(place).find(isWritten) ?? passages.findLast(isWritten) ?? passages[place]!).id
 }
 
 /** Numbers of parts that follow one another: *3*, *3–7*. */

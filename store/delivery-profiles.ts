@@ -1,13 +1,12 @@
 import { v7 as uuidv7 } from 'uuid'
 import type { DeliveryProfile } from '#core/delivery/profile'
+import { hash } from '#core/hash'
 import { fail } from '#core/problem'
 import type { OwnProfile } from '#shared/delivery'
 import type { Database } from './database'
+import { noProfile, touch } from './editions'
 import { postEvent } from './events'
 import { DeliveryProfileRow, EditionRow, ProductionRow } from './models'
-
-/** What is said of a profile that is not there. */
-export const noProfile = (): never => fail('not-found', 'There is no such profile. It may have been removed.')
 
 /** The profiles that were made here, by name. */
 export async function ownProfiles(): Promise<OwnProfile[]> {
@@ -30,9 +29,16 @@ export async function addProfile(profile: DeliveryProfile): Promise<OwnProfile> 
 
 /** Changes a profile, for all editions that use it. Finished deliveries stay as they are. Throws a problem when there is none. */
 export async function changeProfile(database: Database, id: string, profile: DeliveryProfile): Promise<void> {
-  const [changed] = await DeliveryProfileRow.update({ profile }, { where: { id } })
-  if (changed === 0) noProfile()
-  for (const edition of await EditionRow.findAll({ where: { profileId: id }, attributes: ['id'] })) await postEvent(database, edition.id, { kind: 'delivery' })
+  await database.sequelize.transaction(async transaction => {
+    const row = await DeliveryProfileRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE }) ?? noProfile()
+    const isAnnouncedOtherwise = hash(row.profile.announcements) !== hash(profile.announcements)
+    await row.update({ profile }, { transaction })
+    for (const edition of await EditionRow.findAll({ where: { profileId: id }, transaction })) {
+      // What is announced is spoken, so that the score is another one.
+      if (isAnnouncedOtherwise) await touch(database, edition, transaction)
+      await postEvent(database, edition.id, { kind: 'delivery' }, transaction)
+    }
+  })
 }
 
 /** Productions that a problem names. */

@@ -25,7 +25,6 @@ import type { HouseStyleSummary, ProductionView } from '#shared/api'
 import { castingFor } from '#voices/choose'
 import { engineCapabilities, engineKind } from '#voices/registry'
 import type { Database } from './database'
-import { noProfile } from './delivery-profiles'
 import { postEvent } from './events'
 import { AssetRow, CastingRow, ChoiceRow, DecisionRow, DeliveryProfileRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow, WordbookRow } from './models'
 import { saidVoices } from './voices'
@@ -286,6 +285,9 @@ export interface EditionChange {
   /** Whose casting it is; the narrator's without. */
   readonly roleId?: string
 }
+
+/** What is said of a profile that is not there. */
+export const noProfile = (): never => fail('not-found', 'There is no such profile. It may have been removed.')
 
 /** Throws a problem when there is no such profile. */
 async function useProfile(edition: EditionRow, nameOrId: string, transaction: Transaction): Promise<void> {

@@ -26,6 +26,7 @@ import { divisions } from './migrations/023-divisions'
 import { labels } from './migrations/024-labels'
 import { concessions } from './migrations/025-concessions'
 import { ownProfiles } from './migrations/026-profiles'
+import { announcements } from './migrations/027-announcements'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -55,6 +56,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['024-labels', labels],
   ['025-concessions', concessions],
   ['026-profiles', ownProfiles],
+  ['027-announcements', announcements],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

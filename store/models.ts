@@ -12,6 +12,7 @@ import type { Concession } from '#core/delivery/report'
 import type { EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
 import type { FileSplit } from '#core/delivery/file-split'
+import type { Announcements } from '#core/script/announcements'
 import type { LevelSample } from '#core/runsheet/level-sample'
 import type { PartFields, PassageFields, ScriptChange, WordFields } from '#core/script/changes'
 import type { Anchor } from '#core/script/anchor'
@@ -67,6 +68,8 @@ export class EditionRow extends Row<EditionRow> {
   declare profileId: CreationOptional<string | null>
   /** How its script is divided into files; null for the way of the profile. */
   declare split: CreationOptional<FileSplit | null>
+  /** What is said and heard around its text; null for what the profile says. */
+  declare announcements: CreationOptional<Announcements | null>
   /** What its tags say; null for nothing yet. */
   declare details: CreationOptional<WorkDetails | null>
   declare cover: CreationOptional<WorkCover | null>
@@ -330,7 +333,7 @@ export function defineModels(sequelize: Sequelize): void {
   ProductionRow.init({ id: id(), title: text(), author: optionalText(), createdAt: now(), changedAt: now() }, { ...common, tableName: 'productions' })
   EditionRow.init({
     id: id(), productionId: uuid(), manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid(),
-    language: text(), namePattern: text(), nameRules: optionalJson(), profile: { ...text(), defaultValue: 'book' }, profileId: { type: DataTypes.UUID, allowNull: true }, split: optionalJson(), details: optionalJson(), cover: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
+    language: text(), namePattern: text(), nameRules: optionalJson(), profile: { ...text(), defaultValue: 'book' }, profileId: { type: DataTypes.UUID, allowNull: true }, split: optionalJson(), announcements: optionalJson(), details: optionalJson(), cover: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
   }, { ...common, tableName: 'editions' })
   PartRow.init({
     id: id(), editionId: uuid(), rank: text(), kind: text(), label: text(),

@@ -16,7 +16,7 @@ import type { FileMarksRequest } from '#shared/schemas'
 import type { Database } from './database'
 import { postEvent } from './events'
 import { lockEdition, type LoadedEdition } from './editions'
-import { referencesOf, scoreEdition, takesOfParts, toPassage, type ScoredEdition, type ScoredPart } from './score'
+import { referencesOf, scoreEdition, takesOfParts, type ScoredEdition, type ScoredPart } from './score'
 import { samplesAtSql, takeIndex } from './take-index'
 
 export function profileOf({ edition, ownProfile }: Pick<LoadedEdition, 'edition' | 'ownProfile'>): DeliveryProfile {
@@ -36,9 +36,9 @@ export async function sheetOf(database: Database, scored: ScoredEdition, takes: 
 }
 
 function heardPart(part: ScoredPart, number: number, takes: ReadonlyMap<string, KnownTake>): HeardPart {
-  const { row: { id, kind, label }, score, passages, trackRate } = part
+  const { row: { id, kind, label }, score, spoken, trackRate } = part
   const references = referencesOf(part, takes)
-  return { id, number, label, kind, ...divided(score, references, passages.map(toPassage), trackRate), score, references }
+  return { id, number, label, kind, ...divided(score, references, spoken, trackRate), score, references }
 }
 
 /** A unit as it is kept: without what depends on which takes there are. `otherSamples`: of rests and sounds. */
@@ -118,8 +118,8 @@ export async function filePassages(database: Database, loaded: LoadedEdition, ke
     return [...byPassage].flatMap(([passage, inside]): FilePassage[] => {
       // The end of one that began in the file before is nowhere to begin.
       if (part.units.find(unit => unit.passage === passage) !== inside[0]) return []
-      const { id, kind, title } = part.passages[passage]!
-      return [{ id, partId: part.id, kind, title, durationMs: samplesToMs(inside.reduce((sum, unit) => sum + unit.samples, 0), part.sampleRate) }]
+      const { id, kind, title, announcement } = part.passages[passage]!
+      return announcement !== undefined ? [] : [{ id, partId: part.id, kind, title, durationMs: samplesToMs(inside.reduce((sum, unit) => sum + unit.samples, 0), part.sampleRate) }]
     })
   })
 }

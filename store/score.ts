@@ -13,6 +13,7 @@ import type { KnownTake } from '#core/takes/take'
 import { addTo } from '#core/tally'
 import type { PartState, PartSummary, WordsMaterial } from '#shared/api'
 import { castSteps } from '#voices/cast-score'
+import { announcing } from './announcements'
 import { breather } from './breathe'
 import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
@@ -24,6 +25,8 @@ import { takeIndex } from './take-index'
 export interface ScoredPart {
   readonly row: PartRow
   readonly passages: readonly PassageRow[]
+  /** These, and what is said around them. */
+  readonly spoken: readonly Passage[]
   readonly score: CastScore
   /** The takes that are chosen in it. */
   readonly choices: readonly PlacedChoice[]
@@ -72,12 +75,14 @@ export async function scoreEdition(editionId: string, partId?: string): Promise<
   const byPart = groupByPart(await passagesOf(rows))
   const context = contextOf(loaded)
   const trackRate = trackRateOf(context, context.engines)
+  const { announce } = await announcing(loaded)
   const parts: ScoredPart[] = []
   const breathe = breather()
   for (const row of rows) {
     const own = byPart.get(row.id) ?? []
     const part = { id: row.id, kind: row.kind, label: row.label, included: row.included, passages: own.map(toPassage) }
-    parts.push({ row, passages: own, trackRate, choices: placeChoices(loaded.choices, part.passages), score: await compileBreathing(part, context, breathe) })
+    const announced = announce(part)
+    parts.push({ row, passages: own, spoken: announced.passages, trackRate, choices: placeChoices(loaded.choices, part.passages), score: await compileBreathing(announced, context, breathe) })
   }
   return { ...loaded, context, parts }
 }

@@ -16,6 +16,7 @@ import { count } from '#core/tally'
 import type { PartSummary } from '#shared/api'
 import { languageOfVoice } from '#voices/registry'
 import { breather } from './breathe'
+import { announcing, type Announced } from './announcements'
 import type { Database } from './database'
 import { contextOf, loadEdition, type LoadedEdition } from './editions'
 import { keptDivision } from './run-sheet'
@@ -42,7 +43,7 @@ export interface PartFacts {
 }
 
 /** To be changed when the facts of a part change though its script does not. */
-const factsVersion = 4
+const factsVersion = 5
 
 const digest = (text: string): string => createHash('sha256').update(text).digest('base64')
 
@@ -58,20 +59,20 @@ interface StalePart extends Omit<Part, 'passages'> {
 /** All that a passage `s` in the database says; its digest tells whether it has changed. */
 const passageText = 'ROW(s.id, s.kind, s.level, s.language, s.role, s.content)::text'
 
-/** Digest of all that a part is compiled from; `text` is that of its passages. */
-function readOf(context: string, label: string, text: string): string {
-  return digest(JSON.stringify([context, label, text]))
+/** Digest of all that a part is compiled from; `text` is that of its passages, `announced` of what is said around them. */
+function readOf(context: string, announced: Announced, { id, label }: Pick<Part, 'id' | 'label'>, text: string): string {
+  return digest(JSON.stringify([context, label, text, announced.mark(id)]))
 }
 
 /** The parts whose summaries were made of something else than what there is now. */
-async function stalePartsOf(database: Database, loaded: LoadedEdition): Promise<StalePart[]> {
+async function stalePartsOf(database: Database, loaded: LoadedEdition, announced: Announced): Promise<StalePart[]> {
   const rows = await database.rows<StalePart & { readonly text: string, readonly known: string | null }>(
     'SELECT p.id, p.kind, p.label, p.included, m.read AS known, coalesce(sum(octet_length(t.whole)) FILTER (WHERE s.id IS NOT NULL), 0)::double precision AS bytes, '
     + 'md5(coalesce(string_agg(md5(t.whole), \',\' ORDER BY s.rank, s.id) FILTER (WHERE s.id IS NOT NULL), \'\')) AS text '
     // OFFSET 0 keeps the text from being made twice.
     + `FROM parts p LEFT JOIN passages s ON s.part_id = p.id CROSS JOIN LATERAL (SELECT ${passageText} AS whole OFFSET 0) t LEFT JOIN part_summaries m ON m.part_id = p.id WHERE p.edition_id = $1 GROUP BY p.id, m.read ORDER BY p.rank`, [loaded.edition.id])
   const context = contextDigest(loaded)
-  return rows.flatMap(({ text, known, ...part }) => readOf(context, part.label, text) === known ? [] : [part])
+  return rows.flatMap(({ text, known, ...part }) => readOf(context, announced, part, text) === known ? [] : [part])
 }
 
 /** Brings the summaries of stale parts up to date somewhere else. */
@@ -119,14 +120,15 @@ export async function bringUpToDate(database: Database, editionId: string, elsew
 
 async function updateSummaries(database: Database, loaded: LoadedEdition, elsewhere: SummariseElsewhere): Promise<void> {
   const { id, revision } = loaded.edition
-  const stale = await stalePartsOf(database, loaded)
+  const announced = await announcing(loaded)
+  const stale = await stalePartsOf(database, loaded, announced)
   const bytes = stale.reduce((sum, part) => sum + part.bytes, 0)
-  if (stale.length > 0 && !await elsewhere(id, bytes)) await summariseParts(database, loaded, stale)
+  if (stale.length > 0 && !await elsewhere(id, bytes)) await summariseParts(database, loaded, stale, announced)
   // With an edit that came meanwhile the revision is another one, and the next call looks again.
   await database.rows(`${quickly}UPDATE editions e SET summarised = ${stampSql} FROM quick WHERE e.id = $1 AND e.revision = $2 RETURNING e.id`, [id, revision])
 }
 
-async function summariseParts(database: Database, loaded: LoadedEdition, stale: readonly StalePart[]): Promise<void> {
+async function summariseParts(database: Database, loaded: LoadedEdition, stale: readonly StalePart[], announced: Announced): Promise<void> {
   const [context, readContext] = [contextOf(loaded), contextDigest(loaded)]
   const rate = trackRateOf(context, context.engines)
   const breathe = breather()
@@ -134,15 +136,16 @@ async function summariseParts(database: Database, loaded: LoadedEdition, stale: 
     // Text and digest in one statement: an edit that comes meanwhile must not put the facts of one text under the digest of another.
     const passages = await database.rows<Parameters<typeof toPassage>[0] & { readonly mark: string }>(
       `SELECT s.id, s.kind, s.level, s.content, s.language, s.role, md5(${passageText}) AS mark FROM passages s WHERE s.part_id = $1 ORDER BY s.rank, s.id`, [part.id])
-    const read = readOf(readContext, part.label, createHash('md5').update(passages.map(passage => passage.mark).join(',')).digest('hex'))
-    const whole: Part = { ...part, passages: passages.map(toPassage) }
+    const read = readOf(readContext, announced, part, createHash('md5').update(passages.map(passage => passage.mark).join(',')).digest('hex'))
+    const own = passages.map(toPassage)
+    const whole = announced.announce({ ...part, passages: own })
     const score = await compileBreathing(whole, context, breathe)
-    const references = referencesOf({ score, choices: placeChoices(loaded.choices, whole.passages) })
+    const references = referencesOf({ score, choices: placeChoices(loaded.choices, own) })
     const samples = references.map(reference => lengthOf(reference, score.utterances.slice(reference.from, reference.from + reference.count), rate))
     const division = keptDivision(divided(score, references, whole.passages, rate), samples)
     const { units, end } = division
     const facts: PartFacts = {
-      ...textFacts(whole.passages),
+      ...textFacts(own),
       sentences: score.utterances.filter(utterance => utterance.beginsSentence).length,
       otherSamples: units.reduce((sum, unit) => sum + unit.otherSamples, end.soundSamples + msToSamples(end.restMs, rate)),
       sampleRate: rate, unread: unreadIn(score, languageOfVoice),

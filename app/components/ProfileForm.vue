@@ -2,6 +2,7 @@
 import { audioFormats, formatNames, formatOf, type FormatName } from '#core/delivery/formats'
 import { profileProblem, type DeliveryProfile, type Limits, type Span } from '#core/delivery/profile'
 import { fitting } from '#core/delivery/profile-file'
+import { announcementFields, noAnnouncements, type AnnouncementField } from '#core/script/announcements'
 
 // All that a profile says, but for division and names, which belong to a production. It is saved as a whole.
 
@@ -37,6 +38,9 @@ function measureBy(measure: 'rms' | 'integrated' | null): void {
   const usual = measure === 'rms' ? -20 : -19
   change({ target: measure === null ? null : { measure, level: span?.least !== undefined && span.least !== null && span.most !== null ? (span.least + span.most) / 2 : usual, tolerance: 0.5 } })
 }
+
+/** A profile knows no production: fields are shown as they are written. */
+const fieldsAsWritten = Object.fromEntries([...announcementFields.part].map(name => [name, `{${name}}`])) as Record<AnnouncementField, string>
 
 const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void => { change({ target: { ...draft.value.target!, ...members } }) }
 </script>
@@ -83,6 +87,11 @@ const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void 
           <ProfileNumber :value="draft.limits.largestBytes" label="MB at most" :scale="1_000_000" :step="1" @change="limit({ largestBytes: $event })" />
           <ProfileNumber :value="draft.limits.longestSilenceMs" label="Silence at most, s" :scale="1000" :step="0.5" @change="limit({ longestSilenceMs: $event })" />
           <v-checkbox :model-value="draft.limits.truePeak" label="Peaks between samples count" density="compact" hide-details class="wide" @update:model-value="limit({ truePeak: $event === true })" />
+        </fieldset>
+        <fieldset>
+          <legend class="label">Announcements</legend>
+          <v-checkbox :model-value="draft.announcements !== null" label="Say something around the text, where a production has nothing of its own" density="compact" hide-details class="wide" @update:model-value="change({ announcements: $event === true ? noAnnouncements : null })" />
+          <AnnouncementFields v-if="draft.announcements !== null" class="wide" :model-value="draft.announcements" :values="fieldsAsWritten" language="en" part-name="part" :is-of-production="false" @update:model-value="change({ announcements: $event })" />
         </fieldset>
       </form>
       <p v-if="problem !== null" class="fault-text" role="alert">{{ problem }}</p>

@@ -46,7 +46,7 @@ function toggle(row: RunSheetRow): void {
 /** Why a file cannot be joined with the one before; null where it can. */
 function joinProblem(row: RunSheetRow): string | null {
   if (row.number === 1) return 'There is no file before it'
-  return row.beginsPassage ? null : 'It begins within a passage, where a length has cut it: change the length'
+  return row.canGoOn ? null : 'It begins within a passage, where a length has cut it, or beside credits with a file of their own: change that'
 }
 
 function join(row: RunSheetRow): void {

@@ -1,3 +1,4 @@
+import { longestAnnouncement, noAnnouncements, type Announcements } from '../script/announcements'
 import { wholeText } from '../script/whole-text'
 import { largestHeading, leastLengthMs, leastBytes, mostEmptyLines, simpleSplits, type FileSplit } from './file-split'
 import { audioFormats, formatNames, formatOf, type FormatName } from './formats'
@@ -6,11 +7,12 @@ import type { DeliveryProfile, Limits } from './profile'
 import { profileNames, profiles, type ProfileName } from './profiles'
 
 /** A profile as a file: what it leaves out is as in the profile that it is made from. */
-export interface ProfileFile extends Partial<Omit<DeliveryProfile, 'limits' | 'split' | 'nameRules'>> {
+export interface ProfileFile extends Partial<Omit<DeliveryProfile, 'limits' | 'split' | 'nameRules' | 'announcements'>> {
   readonly version: 1
   readonly from?: ProfileName
   readonly split?: Partial<FileSplit>
   readonly nameRules?: Partial<NameRules>
+  readonly announcements?: Partial<Announcements> | null
   readonly limits?: Partial<Limits>
 }
 
@@ -50,6 +52,25 @@ export const nameRulesSchema = {
   },
 } as const
 
+const template = { type: 'string', maxLength: longestAnnouncement, pattern: wholeText } as const
+const named = orNull({ type: 'string', minLength: 1, maxLength: 200, pattern: wholeText } as const)
+
+/** JSON Schema of `Announcements`. */
+export const announcementsSchema = {
+  type: 'object', additionalProperties: false,
+  properties: {
+    opening: { ...template, description: 'Said before everything: a text with {production} {author} {narrator} {year} {copyright}; a field of which nothing is known goes with the words before it' },
+    part: { ...template, description: 'Said before each chapter, slide or article; may also have {number} and {part}, its label' },
+    closing: { ...template, description: 'Said after everything' },
+    role: { ...named, description: 'Who speaks them: the name of a role; null: the narrator' },
+    ownFiles: { enum: ['none', 'credits', 'all'], description: 'What is a file of its own; credits: opening and closing' },
+    repeats: { enum: ['say', 'skip'], description: 'Whether a part is announced whose own title says the same' },
+    intro: { ...named, description: 'Name of a sound of the production that is heard first' },
+    outro: { ...named, description: 'Name of a sound of the production that is heard last' },
+    soundsOf: { enum: ['production', 'part'], description: 'Whether the sounds are heard around everything, or around each part' },
+  },
+} as const
+
 /** JSON Schema of `ProfileFile`. */
 export const profileFileSchema = {
   $schema: 'http://json-schema.org/draft-07/schema#',
@@ -83,6 +104,7 @@ export const profileFileSchema = {
     partRestMs: { ...ms, description: 'Silence between parts that are in one file, at least' },
     namePattern: { type: 'string', minLength: 1, maxLength: 200, pattern: wholeText, description: `Has {number}, before {title} and {part}; may have ${workFields.map(name => `{${name}}`).join(' ')}` },
     nameRules: nameRulesSchema,
+    announcements: orNull(announcementsSchema),
     limits: {
       type: 'object', additionalProperties: false,
       properties: {
@@ -94,9 +116,9 @@ export const profileFileSchema = {
   },
 } as const
 
-export function profileOfFile({ version: _, from = 'book', limits, split, nameRules, ...given }: ProfileFile): DeliveryProfile {
+export function profileOfFile({ version: _, from = 'book', limits, split, nameRules, announcements, ...given }: ProfileFile): DeliveryProfile {
   const base = fitting(profiles[from], given.format)
-  return { ...base, ...given, split: { ...base.split, ...split }, nameRules: { ...base.nameRules, ...nameRules }, limits: { ...base.limits, ...limits } }
+  return { ...base, ...given, split: { ...base.split, ...split }, nameRules: { ...base.nameRules, ...nameRules }, announcements: announcements === undefined || announcements === null ? null : { ...noAnnouncements, ...announcements }, limits: { ...base.limits, ...limits } }
 }
 
 /** A profile in another format: what that does not have is gone, and what it must have is there. */

@@ -1,6 +1,7 @@
 import type { Margins } from '../audio/track'
 import { clock } from '../estimate/clock'
 import type { LevelTarget } from '../mastering/gain'
+import { announcementsProblem, type Announcements } from '../script/announcements'
 import type { FileSplit } from './file-split'
 import { formatOf, soundProblem, type SoundSettings } from './formats'
 import { namePatternProblem, type NameRules } from './naming'
@@ -22,6 +23,8 @@ export interface DeliveryProfile extends Margins, SoundSettings {
   /** File name without its extension; fields (`naming.ts`) stand in braces. */
   readonly namePattern: string
   readonly nameRules: NameRules
+  /** What is said and heard around the text, where a production has nothing of its own; null for nothing. */
+  readonly announcements: Announcements | null
   readonly limits: Limits
 }
 
@@ -112,7 +115,7 @@ export const countsTwice = ({ dualMono, channels }: Pick<DeliveryProfile, 'dualM
 
 /** Whatever of a profile does not go together; null where it all does. */
 export function profileProblem(profile: DeliveryProfile): string | null {
-  return soundProblem(profile) ?? namePatternProblem(profile.namePattern) ?? targetProblem(profile)
+  return soundProblem(profile) ?? namePatternProblem(profile.namePattern) ?? (profile.announcements === null ? null : announcementsProblem(profile.announcements)) ?? targetProblem(profile)
 }
 
 export const isWithin = (value: number, { least, most }: Span): boolean => value >= (least ?? -Infinity) && value <= (most ?? Infinity)

@@ -9,7 +9,7 @@ import type { OpenReference, Reference } from '../takes/choose'
 import { count } from '../tally'
 import { fileName, numberLabel, writing } from './file-name'
 import { joinSpans } from './join'
-import { splitFiles, type DividedPart, type FileSpan, type SheetPlaces } from './split'
+import { splitFiles, type DividedPart, type FileSpan, type SheetPlaces, type SplitFile } from './split'
 
 /** One file that will be made. */
 export interface SheetFile<P extends DividedPart = DividedPart> {
@@ -23,8 +23,9 @@ export interface SheetFile<P extends DividedPart = DividedPart> {
   readonly name: string
   readonly title: string
   readonly spans: readonly FileSpan<P>[]
-  /** It does not begin within a passage. */
-  readonly beginsPassage: boolean
+  /** As in `SplitFile`. */
+  readonly announces: SplitFile['announces']
+  readonly canGoOn: boolean
   /** Places in the script of the parts it holds, from 1. */
   readonly parts: readonly number[]
   /** With margins, at the rate of its parts. */
@@ -58,8 +59,9 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
   const largestMs = largestBytes === null ? Infinity : (largestBytes - otherBytes - coverBytesIn(profile, places?.coverBytes ?? 0)) * 1000 / bytesPerSecond(profile)
   const most = Math.min(longestMs ?? Infinity, largestMs) - profile.headMs - profile.tailMs
   const divided = splitFiles(parts, where, { aboutMs, longestMs: Math.max(1, most), partRestMs: profile.partRestMs }, places)
-  const isAll = divided.length === 1 && divided[0]!.spans.length > 1
-  const files = isAll ? divided.map(file => ({ ...file, title: places?.work?.production ?? file.title })) : divided
+  const texts = divided.filter(file => file.announces === null)
+  const isAll = (file: SplitFile): boolean => texts.length === 1 && file === texts[0] && file.spans.length > 1
+  const files = divided.map(file => isAll(file) ? { ...file, title: places?.work?.production ?? file.title } : file)
   const { namePattern, nameRules } = profile
   const numberOf = (group: number): number => group + nameRules.firstNumber - 1
   const lastNumber = numberOf(files.at(-1)?.group ?? 0)
@@ -73,18 +75,18 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
     safeTitles.set(title, known)
     return known
   }
-  return files.map(({ group, piece, title, spans, beginsPassage }, index) => {
+  return files.map(({ group, piece, title, spans, announces, canGoOn }, index) => {
     const { part: { id, label: part } } = spans[0]!
     const place = begun.get(id) ?? 0
-    begun.set(id, place + 1)
+    if (announces === null) begun.set(id, place + 1)
     const alike = titleKey(spans, title)
     count(seen, alike)
     const of = titled.get(alike)!
     const label = numberLabel(numberOf(group), lastNumber, piece, nameRules.digits ?? undefined)
     return {
-      key: `${id}.${place}`, number: index + 1, label, name: fileName(namePattern, { ...places?.work, number: label, title, part }, nameRules, safe) + formatOf(profile.format).extension,
+      key: `${id}.${announces ?? place}`, number: index + 1, label, name: fileName(namePattern, { ...places?.work, number: label, title, part }, nameRules, safe) + formatOf(profile.format).extension,
       title: of === 1 ? title : `${title} (${seen.get(alike)}/${of})`,
-      spans, beginsPassage, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile), chapters: chaptersOf(spans),
+      spans, announces, canGoOn, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile), chapters: chaptersOf(spans),
     }
   })
 }
@@ -200,7 +202,7 @@ export function fileFingerprint(sound: string, tags: FileTags, profile: Delivery
 
 /** The same for many files. */
 export function fingerprinting(profile: DeliveryProfile, encoder: string): (sound: string, tags: FileTags) => string {
-  const { name: _, namePattern: __, nameRules: ___, split: ____, ...deciding } = profile
+  const { name: _, namePattern: __, nameRules: ___, split: ____, announcements: _____, ...deciding } = profile
   const making = hash([deciding, encoder])
   return (sound, tags) => hash([sound, tags, making])
 }

@@ -1,7 +1,7 @@
 import { samplesToMs } from '../audio/pcm'
 import type { WorkNames } from '../delivery/naming'
 import type { FileSplitBy } from '../delivery/file-split'
-import type { PartKind, PassageKind } from '../script/script'
+import type { AnnouncementMark, PartKind, PassageKind } from '../script/script'
 
 /** What is cut as one: a sentence, or all that one take says. */
 export interface SheetUnit {
@@ -36,6 +36,8 @@ export interface SheetPassage {
   readonly level: number | null
   /** What a file that begins here is called. */
   readonly title: string
+  /** It is not in the script: it announces what is. */
+  readonly announcement?: AnnouncementMark
 }
 
 /** A part as the run sheet divides it. */
@@ -82,8 +84,10 @@ export interface SplitFile<P extends DividedPart = DividedPart> {
   /** What it begins with: a heading, or the label of its part. */
   readonly title: string
   readonly spans: readonly FileSpan<P>[]
-  /** It does not begin within a passage. */
-  readonly beginsPassage: boolean
+  /** What it announces, where it holds nothing else. */
+  readonly announces: AnnouncementMark['of'] | null
+  /** It begins with a passage that could be in the file before: not within one, and not beside an announcement with a file of its own. */
+  readonly canGoOn: boolean
   /** Without margins, and not less than it is. */
   readonly durationMs: number
 }
@@ -91,8 +95,13 @@ export interface SplitFile<P extends DividedPart = DividedPart> {
 interface Placed<P extends DividedPart> {
   readonly part: P
   readonly unit: SheetUnit
+  /** The first of its part, apart from announcements with files of their own. */
   readonly beginsPart: boolean
   readonly beginsPassage: boolean
+  /** It or what is before it announces something in a file of its own. */
+  readonly isApart: boolean
+  /** It goes with the announcement before it, or is one that goes with what is before it. */
+  readonly goesWith: boolean
   /** With what is between parts before it, and with the end of its part behind it. */
   readonly ms: number
 }
@@ -110,8 +119,14 @@ export function splitFiles<P extends DividedPart>(parts: readonly P[], where: Fi
   // Where lengths and marks alone divide there are no groups: all files are numbered in one row.
   const numbered = where.by === 'whole' || groups.length === 1 ? groups.flat().map(piece => [piece]) : groups
   return numbered.flatMap((pieces, index) => pieces.map((piece, place): SplitFile<P> => ({
-    group: index + 1, piece: pieces.length === 1 ? null : place + 1, title: titleOf(piece[0]!, where), spans: spansOf(piece), beginsPassage: piece[0]!.beginsPassage, durationMs: lengthOf(piece),
+    group: index + 1, piece: pieces.length === 1 ? null : place + 1, title: titleOf(piece[0]!, where), spans: spansOf(piece), announces: announcedBy(piece[0]!), canGoOn: piece[0]!.beginsPassage && !piece[0]!.isApart, durationMs: lengthOf(piece),
   })))
+}
+
+/** What a file announces that holds nothing else. */
+function announcedBy({ part, unit }: Placed<DividedPart>): AnnouncementMark['of'] | null {
+  const announcement = announcementOf(part, unit)
+  return announcement?.isOwnFile === true ? announcement.of : null
 }
 
 function placedUnits<P extends DividedPart>(parts: readonly P[], partRestMs: number): Placed<P>[] {
@@ -121,11 +136,18 @@ function placedUnits<P extends DividedPart>(parts: readonly P[], partRestMs: num
     const last = units.length - 1
     const before = restMs
     if (last >= 0) restMs = end.restMs
+    let begun = false
     return units.map((unit, index) => {
-      const beginsPart = index === 0
-      const entryMs = beginsPart ? Math.max(unit.entryMs, before, partRestMs) - unit.entryMs : 0
+      const entryMs = index === 0 ? Math.max(unit.entryMs, before, partRestMs) - unit.entryMs : 0
       const endMs = index === last ? samplesToMs(end.soundSamples, sampleRate) + end.restMs : 0
-      return { part, unit, beginsPart, beginsPassage: beginsPart || units[index - 1]!.passage !== unit.passage, ms: samplesToMs(unit.samples, sampleRate) + entryMs + endMs }
+      const [own, previous] = [announcementOf(part, unit), index === 0 ? null : announcementOf(part, units[index - 1]!)]
+      const isAlone = own?.isOwnFile === true
+      const beginsPart = !begun && !isAlone
+      begun ||= !isAlone
+      const beginsPassage = index === 0 || units[index - 1]!.passage !== unit.passage
+      const isApart = beginsPassage && (isAlone || previous?.isOwnFile === true)
+      const goesWith = beginsPassage && !isApart && index > 0 && (own?.of === 'closing' || previous !== null && previous.of !== 'closing')
+      return { part, unit, beginsPart, beginsPassage, isApart, goesWith, ms: samplesToMs(unit.samples, sampleRate) + entryMs + endMs }
     })
   })
 }
@@ -133,18 +155,29 @@ function placedUnits<P extends DividedPart>(parts: readonly P[], partRestMs: num
 function groupsOf<P extends DividedPart>(units: readonly Placed<P>[], where: FileSplitBy, places: SheetPlaces): Placed<P>[][] {
   const groups: Placed<P>[][] = []
   for (const placed of units) {
-    const mark = placed.beginsPassage ? places.marks?.get(passageOf(placed).id) : undefined
-    if (groups.length === 0 || mark === 'begins' || mark !== 'goesOn' && begins(placed, where, places)) groups.push([])
+    const mark = markOf(placed, places)
+    if (groups.length === 0 || placed.isApart || mark === 'begins' || mark !== 'goesOn' && begins(placed, where, places)) groups.push([])
     groups.at(-1)!.push(placed)
   }
   return groups
 }
 
+/** The mark of what is announced is that of its announcement. */
+function markOf(placed: Placed<DividedPart>, { marks }: SheetPlaces): FileMark | undefined {
+  if (marks === undefined || !placed.beginsPassage || placed.isApart || placed.goesWith) return undefined
+  const { part: { passages }, unit } = placed
+  const passage = passageOf(placed).announcement === undefined ? passages[unit.passage] : passages.slice(unit.passage).find(({ announcement }) => announcement === undefined)
+  return passage === undefined ? undefined : marks.get(passage.id)
+}
+
+const announcementOf = ({ passages }: DividedPart, { passage }: SheetUnit): AnnouncementMark | null => passages[passage]!.announcement ?? null
+
 const passageOf = ({ part, unit }: Placed<DividedPart>): SheetPassage => part.passages[unit.passage]!
 
 function begins(placed: Placed<DividedPart>, where: FileSplitBy, places: SheetPlaces): boolean {
-  const { beginsPart, beginsPassage, part } = placed
+  const { beginsPart, beginsPassage, goesWith, part } = placed
   const { id, level } = passageOf(placed)
+  if (goesWith) return where.by === 'sentence'
   switch (where.by) {
     case 'part': return beginsPart
     case 'slide': return beginsPart && part.kind !== 'hint'
@@ -179,12 +212,12 @@ function cut<P extends DividedPart>(group: readonly Placed<P>[], { aboutMs, long
 }
 
 /** Joins what lengths have cut where a mark says that the file goes on, and it does not become too long. */
-function joined<P extends DividedPart>(pieces: readonly (readonly Placed<P>[])[], { longestMs }: SplitLengths, { marks }: SheetPlaces): (readonly Placed<P>[])[] {
+function joined<P extends DividedPart>(pieces: readonly (readonly Placed<P>[])[], { longestMs }: SplitLengths, places: SheetPlaces): (readonly Placed<P>[])[] {
   const result: (readonly Placed<P>[])[] = []
   for (const piece of pieces) {
     const [first] = piece as [Placed<P>]
     const before = result.at(-1)
-    const goesOn = before !== undefined && first.beginsPassage && marks?.get(passageOf(first).id) === 'goesOn' && lengthOf(before) + lengthOf(piece) <= longestMs
+    const goesOn = before !== undefined && markOf(first, places) === 'goesOn' && lengthOf(before) + lengthOf(piece) <= longestMs
     if (goesOn) result[result.length - 1] = [...before, ...piece]
     else result.push(piece)
   }
@@ -234,7 +267,9 @@ const byWordsWithin: ReadonlySet<FileSplitBy['by']> = new Set([...byWords, 'empt
 
 function titleOf(first: Placed<DividedPart>, { by }: FileSplitBy): string {
   const { part, beginsPart } = first
-  const { kind, title } = passageOf(first)
+  const { kind, title, announcement } = passageOf(first)
+  if (announcement?.isOwnFile === true) return title
+  if (announcement !== undefined) return part.label
   const isHeading = kind === 'title' || kind === 'heading'
   const isOwn = beginsPart ? !isHeading && byWords.has(by) : isHeading || byWordsWithin.has(by)
   return isOwn ? title : part.label

@@ -64,8 +64,8 @@ const titleWords = 6
 const titleLetters = 60
 
 /** A passage as the run sheet sees it. */
-function sheetPassage({ id, kind, level, content }: Passage): SheetPassage {
+function sheetPassage({ id, kind, level, content, announcement }: Passage): SheetPassage {
   const words = writtenText(content).trim().split(/\s+/u)
   const title = kind === 'title' || kind === 'heading' ? words.join(' ') : words.slice(0, titleWords).join(' ').slice(0, titleLetters)
-  return { id, kind, level: level ?? null, title: withoutTail(title, /[\s.,;:!?…]/u) }
+  return { id, kind, level: level ?? null, title: withoutTail(announcement?.title ?? title, /[\s.,;:!?…]/u), ...(announcement === undefined ? {} : { announcement }) }
 }

@@ -33,6 +33,16 @@ export interface Passage {
   readonly language?: string
   /** The role that speaks it, unless the narrator does: its id, or its name in a script that is no production's. */
   readonly role?: string
+  /** It is not in the script: it announces what is. */
+  readonly announcement?: AnnouncementMark
+}
+
+/** What an announcement is to the files that are made. */
+export interface AnnouncementMark {
+  readonly of: 'opening' | 'part' | 'closing' | 'sound'
+  readonly isOwnFile: boolean
+  /** Of a file that holds nothing else. */
+  readonly title: string
 }
 
 /** The roles that speak in a passage, besides the narrator. */

@@ -3,14 +3,9 @@ import { writeFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
 import type { Desk, Page as ScriptPage } from '#shared/api'
 import type { DeliveryDesk, DeliveryReportView } from '#shared/delivery'
-import { address, ask, bringIn, passage, readAll } from './support'
+import { address, ask, bringIn, chooseByKeys, passage, readAll } from './support'
 
-/** By keyboard. */
-async function chooseProfile(page: Page, name: string): Promise<void> {
-  await page.getByRole('combobox', { name: 'Files for' }).focus()
-  await page.keyboard.press('ArrowDown')
-  await page.getByRole('option', { name: new RegExp(`^${name}`, 'u') }).press('Enter')
-}
+const chooseProfile = (page: Page, name: string): Promise<void> => chooseByKeys(page, 'Files for', name)
 
 test('files are made to the profile that is chosen, measured, and judged by it', async ({ page }) => {
   const production = await bringIn(page, 'Levels', 2)
@@ -50,9 +45,7 @@ test('the script is divided into files by a rule, by lengths, and by hand, with 
   await expect(rows).toHaveCount(3)
 
   // By a rule, and back.
-  await page.getByRole('combobox', { name: 'One file for each' }).focus()
-  await page.keyboard.press('ArrowDown')
-  await page.getByRole('option', { name: 'Passage' }).press('Enter')
+  await chooseByKeys(page, 'One file for each', 'Passage')
   await expect(rows).toHaveCount(12)
   await page.getByRole('button', { name: 'Divide as the profile does' }).press('Enter')
   await expect(rows).toHaveCount(3)
@@ -162,9 +155,7 @@ test('files are named by fields that buttons put in, in letters as they are writ
   await expect(page.getByText('Put {number} before {title}')).toBeVisible()
   await pattern.fill('{production} {number} ')
   await page.getByRole('button', { name: 'Language' }).click()
-  await page.getByRole('combobox', { name: 'Letters', exact: true }).focus()
-  await page.keyboard.press('ArrowDown')
-  await page.getByRole('option', { name: 'Letters as written' }).press('Enter')
+  await chooseByKeys(page, 'Letters', 'Letters as written')
   await page.getByLabel('First number').fill('7')
   await page.getByLabel('First number').press('Enter')
   await expect(sheet.getByText('Über Bienen 07 en.mp3')).toBeVisible()

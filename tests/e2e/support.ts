@@ -56,6 +56,20 @@ export async function readAll(production: string): Promise<void> {
   await expect.poll(async () => (await ask<ReadingDesk>(`editions/${id}/reading`)).reading?.state, { timeout: 60_000, intervals: [200] }).toBe('done')
 }
 
+/** Options of a list that are gone through at most. */
+const mostOptions = 50
+
+/** Chooses what a list has that begins so, with the arrow keys. Where the focus is put meanwhile by other means it goes back: a list that opens puts it on what is chosen. */
+export async function chooseByKeys(page: Page, list: string, option: string): Promise<void> {
+  await page.getByRole('combobox', { name: list, exact: true }).focus()
+  await page.keyboard.press('ArrowDown')
+  const focused = page.locator('[role=option]:focus')
+  await expect(focused).toBeVisible()
+  for (let steps = 0; steps < mostOptions && !(await focused.textContent())!.trim().startsWith(option); steps += 1) await page.keyboard.press('ArrowDown')
+  await expect(focused).toContainText(option)
+  await page.keyboard.press('Enter')
+}
+
 export const passage = (page: Page, text: string): Locator => page.locator('.ProseMirror .passage', { hasText: text })
 
 /** Puts the caret at the end of a passage and types. */

@@ -4,7 +4,7 @@ import { defaultProfile } from '#core/delivery/profiles'
 import { joinSpans } from '#core/runsheet/join'
 import { runSheet, heardFile } from '#core/runsheet/run-sheet'
 import { defaultSplit, type FileSplitBy } from '#core/delivery/file-split'
-import { splitFiles, type DividedPart, type SheetPlaces, type SplitLengths } from '#core/runsheet/split'
+import { splitFiles, type DividedPart, type FileMark, type SheetPlaces, type SplitLengths } from '#core/runsheet/split'
 import type { CastScore } from '#core/score/request'
 import type { PartKind, PassageKind } from '#core/script/script'
 import type { SoundPlay } from '#core/score/sounds'
@@ -14,6 +14,8 @@ import { heardPart } from '../../support/sheet'
 import { takeRecord } from '../../support/takes'
 
 interface Written {
+  readonly announces?: 'opening' | 'part' | 'closing'
+  readonly isOwnFile?: boolean
   readonly kind?: PassageKind
   readonly level?: number
   /** Lengths of its sentences, s. */
@@ -24,7 +26,10 @@ function part(number: number, passages: readonly Written[], kind: PartKind = 'ch
   let from = 0
   return {
     id: `p${number}`, number, label: `Part ${number}`, kind,
-    passages: passages.map(({ kind: of = 'paragraph', level = null }, index) => ({ id: `${number}.${index}`, kind: of, level, title: `Passage ${number}.${index}` })),
+    passages: passages.map(({ kind: of = 'paragraph', level = null, announces, isOwnFile = false }, index) => {
+      const title = announces ?? `Passage ${number}.${index}`
+      return { id: `${number}.${index}`, kind: of, level, title, ...(announces === undefined ? {} : { announcement: { of: announces, isOwnFile, title } }) }
+    }),
     units: passages.flatMap(({ sentences }, passage) => sentences.map(seconds => ({ from: from++, count: 1, takes: 1, missing: 0, passage, entryMs: 0, samples: seconds * 1000, sound: '' }))),
     end: { soundSamples: 0, restMs: 0, sound: '' }, sampleRate: 1000,
   }
@@ -89,6 +94,42 @@ describe('marks', () => {
   })
 })
 
+describe('announcements', () => {
+  const said = (announces: 'opening' | 'part' | 'closing', isOwnFile: boolean): Written => ({ announces, isOwnFile, kind: 'title', sentences: [60] })
+  const book = (isOwnFile: boolean, ofParts = isOwnFile): DividedPart[] => [
+    part(1, [said('opening', isOwnFile), said('part', ofParts), heading(1), ...minutes(1)]), part(2, [said('part', ofParts), ...minutes(1, 1), said('closing', isOwnFile)]),
+  ]
+
+  test.each<[FileSplitBy, string[]]>([
+    [{ by: 'part' }, ['1 Part 1 4', '2 Part 2 4']],
+    [{ by: 'heading', level: 1 }, ['1 Part 1 4', '2 Part 2 4']],
+    [{ by: 'whole' }, ['1 Part 1 8']],
+    [{ by: 'passage' }, ['1 Part 1 3', '2 Passage 1.3 1', '3 Part 2 2', '4 Passage 2.2 2']],
+  ])('are in the file of what they announce: %j', (where, expected) => {
+    expect(files(book(false), where)).toEqual(expected)
+  })
+
+  test('have files of their own, all of them or the credits alone', () => {
+    expect(files(book(true), { by: 'part' })).toEqual(['1 opening 1', '2 part 1', '3 Part 1 2', '4 part 1', '5 Part 2 2', '6 closing 1'])
+    expect(files(book(true, false), { by: 'part' })).toEqual(['1 opening 1', '2 Part 1 3', '3 Part 2 3', '4 closing 1'])
+    expect(files(book(true, false), { by: 'whole' })).toEqual(['1 opening 1', '2 Part 1 6', '3 closing 1'])
+  })
+
+  test('a mark is that of what is announced; beside a file of its own none counts', () => {
+    const mark = (id: string, what: FileMark): SheetPlaces => ({ marks: new Map([[id, what]]) })
+    expect(files(book(false), { by: 'part' }, {}, mark('2.1', 'goesOn'))).toEqual(['1 Part 1 8'])
+    expect(files(book(false), { by: 'whole' }, {}, mark('2.1', 'begins'))).toEqual(['1 Part 1 4', '2 Part 2 4'])
+    expect(files(book(true, false), { by: 'part' }, {}, mark('1.2', 'goesOn'))).toEqual(files(book(true, false), { by: 'part' }))
+    expect(splitFiles(book(true, false), { by: 'part' }, anyLength).map(({ canGoOn, announces }) => [canGoOn, announces])).toEqual([[false, 'opening'], [false, null], [true, null], [false, 'closing']])
+  })
+
+  test('a file keeps what it is known by when credits come to the one before', () => {
+    const keys = (parts: readonly DividedPart[]): string[] => runSheet(parts, defaultProfile).map(({ key, name }) => `${key} ${name}`)
+    expect(keys(book(true, false))).toEqual(['p1.opening 01-opening.mp3', 'p1.0 02-part-1.mp3', 'p2.0 03-part-2.mp3', 'p2.closing 04-closing.mp3'])
+    expect(keys(book(false))).toEqual(['p1.0 01-part-1.mp3', 'p2.0 02-part-2.mp3'])
+  })
+})
+
 describe('lengths', () => {
   test('at most: a chapter that is longer becomes even pieces, cut between passages', () => {
     const book = [part(1, minutes(10, 10, 10, 10, 10, 10, 10)), part(2, minutes(20))]
@@ -116,7 +157,10 @@ describe('lengths', () => {
 })
 
 const someParts = fc.array(fc.array(fc.array(fc.integer({ min: 1, max: 90 }), { minLength: 1, maxLength: 6 }), { maxLength: 8 }), { maxLength: 6 })
-  .map(parts => parts.map((passages, index) => part(index + 1, passages.map(sentences => ({ sentences })))))
+  .chain(parts => fc.tuple(fc.constant(parts), fc.boolean(), fc.boolean()))
+  .map(([parts, isAnnounced, isOwnFile]) => parts.map((passages, index) => part(index + 1, [
+    ...(isAnnounced && passages.length > 0 ? [{ announces: 'part' as const, isOwnFile, sentences: [3, 4] }] : []), ...passages.map(sentences => ({ sentences })),
+  ])))
 const someSplit = fc.record({
   where: fc.constantFrom<FileSplitBy>({ by: 'part' }, { by: 'whole' }, { by: 'passage' }, { by: 'sentence' }),
   aboutMs: fc.option(fc.integer({ min: 10_000, max: 600_000 })), longestMs: fc.option(fc.integer({ min: 10_000, max: 600_000 }), { nil: Infinity }), partRestMs: fc.constant(0),

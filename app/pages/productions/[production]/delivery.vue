@@ -104,6 +104,7 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
         :pattern="sheet.namePattern" :rules="sheet.nameRules" :example="rows[0]?.name ?? ''" :locked="running !== null"
         @pattern="notices.attempt(() => desk.edit({ namePattern: $event }))" @rules="notices.attempt(() => desk.edit({ nameRules: $event }))"
       />
+      <DeliveryAnnouncements :sheet="sheet" :locked="running !== null" @save="notices.attempt(() => ask(`/api/editions/${id}/announcements`, 'PUT', { announcements: $event }))" />
       <DeliveryTags
         :details="sheet.details" :cover="sheet.cover" :edition-id="id" :locked="running !== null"
         @save="notices.attempt(() => desk.edit({ details: $event }))" @bring="bringCover" @remove="notices.attempt(() => ask(`/api/editions/${id}/cover`, 'DELETE'))"

@@ -397,12 +397,14 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
         @change="takeSsml" @scope="openSsml" @close="closeSsml"
       />
       <div v-show="ssml === null" ref="scroller" class="page-scroll">
+        <AnnouncedLines :texts="pages.page?.announced.before ?? []" :to="addressOf('delivery')" />
         <ScriptPage
           v-if="pages.page !== null" ref="sheet" :key="pages.page.part.id" :page="pages.page" :load-tick="pages.loadTick" :house-style="desk.desk.houseStyle"
           :language="desk.desk.language" :casting="desk.desk.casting" :engines="desk.desk.engines" :roles="desk.desk.roles" :languages="desk.desk.languages" :sounds="desk.desk.sounds" :bring-sound="bringSound" :make-role="makeRole" :light="light" :spoken-form="spokenForm"
           @edit="pages.edit" @caret="caret" @hear="hear" @hear-content="hearContent" @leave="listening.stop()" @step="stepEdits" @cards="shown => { cards = shown; findLine() }"
           @role="setRole" @split="splitPassage" @join="joinPassage" @ssml="text => pasted = text" @find="finding = true"
         />
+        <AnnouncedLines :texts="pages.page?.announced.after ?? []" :to="addressOf('delivery')" />
         <p v-if="summary !== undefined && !summary.included" class="left-out-note">This part is left out: it makes no audio and no file.</p>
       </div>
     </main>
