@@ -10,7 +10,7 @@ import { fail, ProblemError } from '#core/problem'
 import { compilePart } from '#core/score/compile'
 import type { CastScore } from '#core/score/request'
 import type { Cast, Casting } from '#core/score/cast'
-import type { Sounds } from '#core/score/sounds'
+import { withRoomTone, type Sounds } from '#core/score/sounds'
 import type { Script } from '#core/script/script'
 import { defaultHouseStyle, houseStyleFileSchema, houseStyleOfFile, presetStyle, type HouseStyle, type HouseStyleFile } from '#core/style/house-style'
 import { presetFor, presetNames } from '#core/style/presets'
@@ -77,12 +77,12 @@ export async function openCasting(engines: SpeechEngines, script: Script, flags:
 }
 
 /** The scores of all parts. With engines, what they cannot say is left out and said on standard error, or stops it when that is asked for. */
-export async function compileScript({ script, manuscript }: OpenedDocument, cast: Cast, sounds: Sounds, flags: VoiceFlags & { readonly strict?: boolean }, engines?: SpeechEngines): Promise<CastScore[]> {
+export async function compileScript({ script, manuscript }: OpenedDocument, cast: Cast, sounds: Sounds, roomTone: string | null, flags: VoiceFlags & { readonly strict?: boolean }, engines?: SpeechEngines): Promise<CastScore[]> {
   const style = await openHouseStyle(flags.houseStyle, manuscript)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
   const sayable = engines === undefined ? { script, findWords } : await withoutUnsayable({ script, findWords }, cast.casting, engines, flags.strict === true)
   const context = { language: script.language, style, ...cast, engines: engineCapabilities(), sounds, findWords: sayable.findWords, rules: prepareRules(style.rules) }
-  return sayable.script.parts.map(part => castScore(compilePart(part, context), context))
+  return sayable.script.parts.map(part => withRoomTone(castScore(compilePart(part, context), context), roomTone, sounds))
 }
 
 /** Reads a house style, or makes that of a preset: where none is given, that of the document's kind. What the file leaves out has its default. */

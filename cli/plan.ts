@@ -27,13 +27,14 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & Profi
   const profile = await openProfile(flags)
   const document = announcedDocument(opened, profile, await openWork(opened.script, flags), flags)
   const { script } = document
+  const roomTone = profile.announcements?.roomTone ?? null
   const engines = openVoices(1)
   try {
     const casting = await openCasting(engines, script, flags)
     const { library } = await openCache(flags.cache)
     const cast = { casting, castings: await openCastings(engines, script, flags) }
     const rate = trackRateOf(cast, engineCapabilities())
-    const scores = await compileScript(document, cast, await openSounds(script, file, flags.sounds, library, rate), flags)
+    const scores = await compileScript(document, cast, await openSounds(script, roomTone, file, flags.sounds, library, rate), roomTone, flags)
     const { sheet } = await sheetFor(document, scores, casting, profile, library, rate)
     warn(sheet)
     const files = []

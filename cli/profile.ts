@@ -28,6 +28,7 @@ export interface ProfileFlags {
   readonly intro?: string
   readonly outro?: string
   readonly soundsAround?: Announcements['soundsOf']
+  readonly roomTone?: string
 }
 
 /** The profile that files are made with: by its name, or of a file; divided as is asked for. */
@@ -40,8 +41,8 @@ export async function openProfile(flags: ProfileFlags): Promise<DeliveryProfile>
 }
 
 /** What is announced: what the profile says, and what is asked for instead of it. */
-function announcementsOf({ announceOpening: opening, announcePart: part, announceClosing: closing, announceFiles: ownFiles, announceRepeats: repeats, intro, outro, soundsAround: soundsOf }: ProfileFlags, known: Announcements | null): Announcements | null {
-  const asked = Object.fromEntries(Object.entries({ opening, part, closing, ownFiles, repeats, intro, outro, soundsOf }).filter(([, value]) => value !== undefined)) as Partial<Announcements>
+function announcementsOf({ announceOpening: opening, announcePart: part, announceClosing: closing, announceFiles: ownFiles, announceRepeats: repeats, intro, outro, soundsAround: soundsOf, roomTone }: ProfileFlags, known: Announcements | null): Announcements | null {
+  const asked = Object.fromEntries(Object.entries({ opening, part, closing, ownFiles, repeats, intro, outro, soundsOf, roomTone }).filter(([, value]) => value !== undefined)) as Partial<Announcements>
   if (Object.keys(asked).length === 0) return known
   const announcements = { ...noAnnouncements, ...known, ...asked }
   const problem = announcementsProblem(announcements)

@@ -172,6 +172,7 @@ function sheetOptions(command: Command): Command {
     .option('--announcer <voice>', 'voice that speaks announcements (default: that of the text)')
     .option('--intro <file>', 'a sound that is heard first, from the folder of sounds')
     .option('--outro <file>', 'a sound that is heard last')
+    .option('--room-tone <file>', 'a quiet sound that is under all speech and silence, again and again')
     .addOption(new Option('--sounds-around <what>', 'where intro and outro are heard').choices(['production', 'part']))
 }
 

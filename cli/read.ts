@@ -28,14 +28,15 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & Profi
   const work = await openWork(opened.script, flags)
   const document = announcedDocument(opened, profile, work, flags)
   const { script } = document
+  const roomTone = profile.announcements?.roomTone ?? null
   const engines = openVoices()
   try {
     const casting = await openCasting(engines, script, flags)
     const cache = await openCache(flags.cache)
     const cast = { casting, castings: await openCastings(engines, script, flags) }
     const trackRate = trackRateOf(cast, engineCapabilities())
-    const sounds = await openSounds(script, file, flags.sounds, cache.library, trackRate)
-    const scores = await compileScript(document, cast, sounds, flags, engines)
+    const sounds = await openSounds(script, roomTone, file, flags.sounds, cache.library, trackRate)
+    const scores = await compileScript(document, cast, sounds, roomTone, flags, engines)
     const files = (): ReturnType<typeof sheetFor> => sheetFor(document, scores, casting, profile, cache.library, trackRate, work.cover?.bytes)
     const { sheet: estimated } = await files()
     if (estimated.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)

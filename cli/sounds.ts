@@ -9,11 +9,12 @@ import type { TakeLibrary } from '#takes/library'
 import { note } from './print'
 
 /**
- * The sounds that a script asks for, from a folder: that of the document unless another is given. What cannot be played is said on
+ * The sounds that a script asks for and the tone of its room, from a folder: that of the document unless another is given. What cannot be played is said on
  * standard error, and left out. Throws a problem when the folder that is given does not exist.
  */
-export async function openSounds(script: Script, file: string, given: string | undefined, library: TakeLibrary, sampleRate: number): Promise<Record<string, Sound>> {
+export async function openSounds(script: Script, roomTone: string | null, file: string, given: string | undefined, library: TakeLibrary, sampleRate: number): Promise<Record<string, Sound>> {
   const names = new Set(script.parts.flatMap(part => part.passages.flatMap(({ content }) => content.directions.flatMap(direction => direction.kind === 'sound' ? [direction.sound] : []))))
+  if (roomTone !== null) names.add(roomTone)
   const folder = await realpath(given ?? dirname(file)).catch(() => fail('folder-missing', `There is no folder ${given}. Check the name.`))
   const found: Record<string, Sound> = {}
   for (const name of names) {

@@ -135,7 +135,7 @@ async function pressPiece(track: Track, { startSample, endSample, frames }: Stre
   const samples = isLast ? Math.ceil((endSample - startSample) * profile.sampleRate / track.sampleRate) : frames * frameSamples
   // What the decoder still holds back at the end takes frames of its own.
   const allFrames = isLast ? Math.ceil((delay + samples) / frameSamples) : frames
-  const window = windowOf(track, startSample - inTrack(preRollFrames), Math.max(endSample, startSample + inTrack(allFrames)) + inTrack(postRollFrames))
+  const window = windowOf(track, startSample - inTrack(preRollFrames), Math.max(endSample, startSample + inTrack(allFrames)) + inTrack(postRollFrames), [startSample, endSample])
   const { format, bitRateKbps, bits, sampleRate, channels, ceilingDb } = profile
   const settings: SoundSettings = { format, bitRateKbps, bits, sampleRate, channels }
   const key = hash([pieceRevision, encoderName, settings, ceilingDb, gainDb, allFrames, isLast ? samples : null, window])

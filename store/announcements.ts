@@ -3,6 +3,8 @@ import { v5 as uuidv5 } from 'uuid'
 import { noDetails } from '#core/delivery/details'
 import { profiles, type ProfileName } from '#core/delivery/profiles'
 import { aroundParts, noAnnouncements, nothingAround, withAnnouncements, type AnnouncedPart, type AnnouncedWork, type Announcements, type AroundPart } from '#core/script/announcements'
+import type { CastScore } from '#core/score/request'
+import { withRoomTone } from '#core/score/sounds'
 import type { Part } from '#core/script/script'
 import type { Database } from './database'
 import { lockEdition, touch, type LoadedEdition } from './editions'
@@ -25,17 +27,23 @@ export function announcedWork({ production, edition }: Pick<LoadedEdition, 'prod
 export interface Announced {
   /** A part with what is said and heard around it. */
   readonly announce: (part: Part) => Part
-  /** All that decides it, besides the text of the part. */
+  /** A score with the tone of the room under it. */
+  readonly toned: (score: CastScore) => CastScore
+  /** All that decides these, besides the text of the part and the sounds. */
   readonly mark: (partId: string) => string
 }
 
 export async function announcing(loaded: LoadedEdition): Promise<Announced> {
   const announcements = announcementsOf(loaded)
-  const { opening, part, closing, intro, outro, repeats } = announcements
+  const { opening, part, closing, intro, outro, repeats, roomTone } = announcements
   const isSilent = opening + part + closing === '' && intro === null && outro === null
   const all = isSilent ? null : aroundParts(await partsOf(loaded.edition.id), announcements, announcedWork(loaded), loaded.edition.language, (partId, what) => uuidv5(what, partId))
   const around = (partId: string): AroundPart => all?.get(partId) ?? nothingAround
-  return { announce: each => withAnnouncements(each, around(each.id), repeats), mark: partId => JSON.stringify([around(partId), repeats]) }
+  return {
+    announce: each => withAnnouncements(each, around(each.id), repeats),
+    toned: score => withRoomTone(score, roomTone, loaded.sounds),
+    mark: partId => JSON.stringify([around(partId), repeats, roomTone]),
+  }
 }
 
 function partsOf(editionId: string): Promise<AnnouncedPart[]> {

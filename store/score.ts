@@ -75,14 +75,14 @@ export async function scoreEdition(editionId: string, partId?: string): Promise<
   const byPart = groupByPart(await passagesOf(rows))
   const context = contextOf(loaded)
   const trackRate = trackRateOf(context, context.engines)
-  const { announce } = await announcing(loaded)
+  const { announce, toned } = await announcing(loaded)
   const parts: ScoredPart[] = []
   const breathe = breather()
   for (const row of rows) {
     const own = byPart.get(row.id) ?? []
     const part = { id: row.id, kind: row.kind, label: row.label, included: row.included, passages: own.map(toPassage) }
     const announced = announce(part)
-    parts.push({ row, passages: own, spoken: announced.passages, trackRate, choices: placeChoices(loaded.choices, part.passages), score: await compileBreathing(announced, context, breathe) })
+    parts.push({ row, passages: own, spoken: announced.passages, trackRate, choices: placeChoices(loaded.choices, part.passages), score: toned(await compileBreathing(announced, context, breathe)) })
   }
   return { ...loaded, context, parts }
 }

@@ -139,7 +139,7 @@ async function summariseParts(database: Database, loaded: LoadedEdition, stale: 
     const read = readOf(readContext, announced, part, createHash('md5').update(passages.map(passage => passage.mark).join(',')).digest('hex'))
     const own = passages.map(toPassage)
     const whole = announced.announce({ ...part, passages: own })
-    const score = await compileBreathing(whole, context, breathe)
+    const score = announced.toned(await compileBreathing(whole, context, breathe))
     const references = referencesOf({ score, choices: placeChoices(loaded.choices, own) })
     const samples = references.map(reference => lengthOf(reference, score.utterances.slice(reference.from, reference.from + reference.count), rate))
     const division = keptDivision(divided(score, references, whole.passages, rate), samples)

@@ -37,12 +37,15 @@ function saidOf(place: AnnouncedPlace): string {
 const place = ref<AnnouncedPlace>('opening')
 const areas = ref<{ readonly $el: HTMLElement }[]>([])
 
-/** Puts a field where the caret is. */
-function insert(name: AnnouncementField): void {
+/** Puts a field where the caret is, which stands behind it then. */
+async function insert(name: AnnouncementField): Promise<void> {
   const area = areas.value[announcedPlaces.indexOf(place.value)]?.$el.querySelector('textarea') ?? null
   const text = announcements.value[place.value]
   const [start, end] = area === null ? [text.length, text.length] : [area.selectionStart, area.selectionEnd]
-  change({ [place.value]: `${text.slice(0, start)}{${name}}${text.slice(end)}`.slice(0, longestAnnouncement) })
+  const written = `{${name}}`
+  change({ [place.value]: `${text.slice(0, start)}${written}${text.slice(end)}`.slice(0, longestAnnouncement) })
+  await nextTick()
+  area?.setSelectionRange(start + written.length, start + written.length)
 }
 
 /** What is no chapter is not called one. */
@@ -76,7 +79,7 @@ function soundItems(chosen: string | null): { readonly title: string, readonly v
       v-for="each in announcedPlaces" :key="each" ref="areas" :model-value="announcements[each]" :label="labels[each]" :maxlength="longestAnnouncement" rows="1" auto-grow
       :error-messages="announcementProblem(announcements[each], each) ?? []" :hint="saidOf(each)" persistent-hint @focus="place = each" @update:model-value="change({ [each]: $event })"
     />
-    <ul class="fields" :aria-label="`Fields for: ${labels[place]}`">
+    <ul class="fields" aria-label="Fields of announcements">
       <li class="quiet">Put in:</li>
       <li v-for="name in announcementFields[place]" :key="name"><button type="button" @mousedown.prevent @click="insert(name)">{{ fieldNames[name] }}</button></li>
     </ul>
@@ -91,6 +94,10 @@ function soundItems(chosen: string | null): { readonly title: string, readonly v
       <v-select
         :model-value="announcements.soundsOf" :items="[{ title: 'everything', value: 'production' }, { title: `each ${partName}`, value: 'part' }]" label="Sounds are played around"
         @update:model-value="change({ soundsOf: $event })"
+      />
+      <v-select
+        :model-value="announcements.roomTone" :items="soundItems(announcements.roomTone)" label="Room tone" hint="A quiet sound under all speech and silence" persistent-hint
+        @update:model-value="change({ roomTone: $event })"
       />
     </div>
     <p v-if="isOfProduction && sounds.length === 0" class="quiet">Sounds are brought in on the Cast page.</p>

@@ -21,13 +21,13 @@ const values = computed<Readonly<Record<AnnouncementField, string>>>(() => {
 
 /** What is said, and in which words for the first part. */
 const lines = computed(() => {
-  const { opening, part, closing, intro, outro, ownFiles } = sheet.announcements
+  const { opening, part, closing, intro, outro, roomTone, ownFiles } = sheet.announcements
   const said = (what: string, template: string): string[] => {
     const text = announcementText(template, values.value)
     return text === '' ? [] : [`${what}: “${text}”`]
   }
   const sounds = [intro, outro].filter(name => name !== null)
-  const all = [...said('First', opening), ...said(`Before each ${partName.value}`, part), ...said('Last', closing), ...(sounds.length === 0 ? [] : [`Sounds: ${sounds.join(', ')}`])]
+  const all = [...said('First', opening), ...said(`Before each ${partName.value}`, part), ...said('Last', closing), ...(sounds.length === 0 ? [] : [`Sounds: ${sounds.join(', ')}`]), ...(roomTone === null ? [] : [`Room tone: ${roomTone}`])]
   const isApart = ownFiles !== 'none' && opening + closing !== '' || ownFiles === 'all' && part !== ''
   return all.length === 0 ? ['Nothing is said beside the text.'] : isApart ? [...all, ownFiles === 'all' ? 'in files of their own' : 'credits in files of their own'] : all
 })
@@ -35,10 +35,10 @@ const lines = computed(() => {
 /** Parts that a warning names. */
 const named = 2
 const warnings = computed(() => {
-  const { role, intro, outro } = sheet.announcements
+  const { role, intro, outro, roomTone } = sheet.announcements
   const { roles = [], sounds = [] } = desk.desk ?? {}
   const { doubled } = sheet
-  const gone = [intro, outro].filter(name => name !== null && !sounds.some(sound => sound.name === name))
+  const gone = [intro, outro, roomTone].filter(name => name !== null && !sounds.some(sound => sound.name === name))
   return [
     ...(doubled.length === 0 ? [] : [`${count(doubled.length, 'title is', 'titles are')} said twice, by the announcement and by the ${partName.value} itself: ${doubled.slice(0, named).join(', ')}${doubled.length > named ? ` and ${doubled.length - named} more` : ''}. Announce by number only, or leave these announcements out.`]),
     ...(role === null || roles.some(({ id }) => id === role) ? [] : [`There is no role “${role}” in the cast: the narrator speaks the announcements.`]),

@@ -41,10 +41,19 @@ export interface TimedUtterance {
   readonly endSample: number
 }
 
-/** What is heard at once: speech piece after piece, and beds under it. */
+/** What is heard at once: speech piece after piece, beds under it, and the tone of a room under all. */
 export interface Lanes {
   readonly speech: readonly TrackPiece[]
   readonly beds: readonly TrackBed[]
+  readonly tone?: RoomTone
+}
+
+/** The quiet sound of a room: of the take that it is in, with so many samples. */
+export interface RoomTone {
+  readonly take: string
+  readonly length: number
+  /** Places in the track where it fades away and comes back, so that what is heard on either side can be made by itself. */
+  readonly fadesAt?: readonly number[]
 }
 
 /**
@@ -133,7 +142,7 @@ export function layTrack(score: CastScore, references: readonly Reference[], sam
   for (const sound of score.soundsAfter ?? []) play(sound)
   rest(score.restAfterMs ?? 0)
   rest(margins.tailMs)
-  return { sampleRate, sampleCount: at, lanes: { speech, beds: bedsOf(score, timeline, sampleRate) }, timeline }
+  return { sampleRate, sampleCount: at, lanes: { speech, beds: bedsOf(score, timeline, sampleRate), ...toneOf(score, sampleRate) }, timeline }
 }
 
 /** Samples of a take in a track; about how many where it is not made. */
@@ -161,6 +170,11 @@ function bedsOf({ beds = [] }: CastScore, timeline: readonly TimedUtterance[], s
     if (first === undefined || last === undefined || length === 0) return []
     return [{ take: key, length, startSample: first.leadSample, sampleCount: last.endSample - first.leadSample, gainDb, fadeSamples: msToSamples(fadeMs, sampleRate) }]
   })
+}
+
+function toneOf({ roomTone }: CastScore, sampleRate: number): Pick<Lanes, 'tone'> {
+  const length = roomTone === undefined ? 0 : resampledCount(roomTone.sampleCount, roomTone.sampleRate, sampleRate)
+  return length === 0 ? {} : { tone: { take: roomTone!.key, length } }
 }
 
 interface Cut {
@@ -195,7 +209,7 @@ export function sliceTrack({ sampleRate, lanes }: PlayableTrack, from: number, t
       startSample: start - from, sampleCount: Math.min(to, piece.startSample + piece.sampleCount) - start,
     }
   })
-  return { sampleRate, sampleCount: to - from, lanes: { speech, beds: within(lanes.beds).map(bed => ({ ...bed, startSample: bed.startSample - from })) } }
+  return { sampleRate, sampleCount: to - from, lanes: { ...lanes, speech, beds: within(lanes.beds).map(bed => ({ ...bed, startSample: bed.startSample - from })) } }
 }
 
 /** Silence is given out in stretches of at most this many samples, so that memory stays small. */
@@ -203,16 +217,21 @@ const longestStretch = 1 << 16
 
 /** The samples of a track from `from` up to `to`, in stretches. `load` gives the samples of a take at the track's rate. */
 export async function* renderTrack(track: PlayableTrack, load: (take: string) => Promise<Int16Array>, from = 0, to = track.sampleCount): AsyncGenerator<Int16Array> {
-  const { speech, beds } = track.lanes
-  if (beds.length === 0) {
+  const { speech, beds, tone } = track.lanes
+  if (beds.length === 0 && tone === undefined) {
     yield* renderSpeech(track.sampleRate, speech, load, from, to)
     return
   }
+  const toned = tone === undefined ? null : { tone, sound: await load(tone.take), fade: msToSamples(toneFadeMs, track.sampleRate) }
   let at = from
   for await (const samples of renderSpeech(track.sampleRate, speech, load, from, to)) {
     const end = at + samples.length
     const under = beds.filter(({ startSample, sampleCount }) => startSample < end && startSample + sampleCount > at)
-    yield under.length === 0 ? samples : mixed(samples, await Promise.all(under.map(async bed => ({ bed, sound: await load(bed.take) }))), at)
+    const sums = Float64Array.from(samples)
+    addBeds(sums, await Promise.all(under.map(async bed => ({ bed, sound: await load(bed.take) }))), at)
+    if (toned !== null) addTone(sums, speech, toned, at)
+    // What would pass full scale stays there.
+    yield Int16Array.from(sums, sample => Math.max(-32_768, Math.min(32_767, Math.round(sample))))
     at = end
   }
 }
@@ -233,20 +252,50 @@ async function* renderSpeech(sampleRate: number, speech: readonly TrackPiece[], 
   }
 }
 
-/** Speech from a place of its track on, with the beds under it; what would pass full scale stays there. */
-function mixed(speech: Int16Array, beds: readonly { readonly bed: TrackBed, readonly sound: Int16Array }[], from: number): Int16Array {
-  const sums = Float64Array.from(speech)
+/** Adds beds to samples that begin at a place of their track. */
+function addBeds(sums: Float64Array, beds: readonly { readonly bed: TrackBed, readonly sound: Int16Array }[], from: number): void {
   for (const { bed: { startSample, sampleCount, gainDb, fadeSamples, length }, sound } of beds) {
     const factor = dbToFactor(gainDb)
     const first = Math.max(0, startSample - from)
-    const last = Math.min(speech.length, startSample + sampleCount - from)
+    const last = Math.min(sums.length, startSample + sampleCount - from)
     for (let i = first; i < last; i += 1) {
       const at = from + i - startSample
       const fade = Math.min(1, (at + 1) / Math.max(1, fadeSamples), (sampleCount - at) / Math.max(1, fadeSamples))
       sums[i]! += (sound[at % length] ?? 0) * factor * fade
     }
   }
-  return Int16Array.from(sums, sample => Math.max(-32_768, Math.min(32_767, Math.round(sample))))
+}
+
+/** From one piece of speech or rest to the next the tone goes over in so long. */
+const toneFadeMs = 10
+
+/**
+ * Adds the tone of a room to samples that begin at a place of their track. Under each piece it begins in a place that the piece decides, so that an edit changes the tone
+ * where it changes the speech, and nowhere else.
+ */
+function addTone(sums: Float64Array, pieces: readonly TrackPiece[], { tone: { length, fadesAt = [] }, sound, fade }: { readonly tone: RoomTone, readonly sound: Int16Array, readonly fade: number }, from: number): void {
+  const end = from + sums.length
+  pieces.forEach((piece, index) => {
+    const { startSample, sampleCount } = piece
+    if (startSample >= end || startSample + sampleCount <= from) return
+    const own = toneStart(piece, length)
+    const before = pieces[index - 1]
+    const other = before === undefined ? own : toneStart(before, length) + before.sampleCount
+    for (let at = Math.max(startSample, from); at < Math.min(startSample + sampleCount, end); at += 1) {
+      const within = at - startSample
+      const share = Math.min(1, within / fade)
+      const level = fadesAt.reduce((least, place) => Math.min(least, Math.abs(at - place) / fade), 1)
+      sums[at - from]! += level * (share * (sound[(own + within) % length] ?? 0) + (1 - share) * (sound[(other + within) % length] ?? 0))
+    }
+  })
+}
+
+/** Where in a tone a piece begins: under a rest at its beginning, under a take in a place that its name decides. */
+function toneStart({ take, fromSample }: TrackPiece, length: number): number {
+  if (take === null) return 0
+  let place = 0
+  for (let index = 0; index < take.length; index += 1) place = (place * 31 + take.charCodeAt(index)) % 1_000_003
+  return (place * 97 + fromSample) % length
 }
 
 /** When each word of an utterance begins, in samples from where it, or the first sound before it, begins, with its written span. None while it has no take of its own. */

@@ -67,6 +67,7 @@ export const announcementsSchema = {
     repeats: { enum: ['say', 'skip'], description: 'Whether a part is announced whose own title says the same' },
     intro: { ...named, description: 'Name of a sound of the production that is heard first' },
     outro: { ...named, description: 'Name of a sound of the production that is heard last' },
+    roomTone: { ...named, description: 'Name of a sound of the production that is under all speech and silence' },
     soundsOf: { enum: ['production', 'part'], description: 'Whether the sounds are heard around everything, or around each part' },
   },
 } as const

@@ -191,5 +191,5 @@ function shifted(track: Track, shifts: readonly Shift[], sampleCount: number): T
     const startSample = mover()(bed.startSample)
     return { ...bed, startSample, sampleCount: mover()(bed.startSample + bed.sampleCount) - startSample }
   })
-  return { ...track, sampleCount, lanes: { speech: resized, beds }, timeline }
+  return { ...track, sampleCount, lanes: { ...track.lanes, speech: resized, beds }, timeline }
 }

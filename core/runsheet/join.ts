@@ -40,10 +40,11 @@ export function joinSpans<R extends OpenReference>(spans: readonly ScoreSpan<R>[
     soundsAfter = reachesEnd ? score.soundsAfter ?? [] : []
     restAfterMs = reachesEnd ? score.restAfterMs ?? 0 : 0
   }
+  const roomTone = spans[0]?.score.roomTone
   return {
     score: {
       partId: spans[0]?.score.partId ?? '', utterances,
-      ...(soundsAfter.length === 0 ? {} : { soundsAfter }), ...(restAfterMs === 0 ? {} : { restAfterMs }), ...(beds.length === 0 ? {} : { beds }),
+      ...(soundsAfter.length === 0 ? {} : { soundsAfter }), ...(restAfterMs === 0 ? {} : { restAfterMs }), ...(beds.length === 0 ? {} : { beds }), ...(roomTone === undefined ? {} : { roomTone }),
     },
     references,
   }

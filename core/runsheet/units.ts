@@ -48,7 +48,7 @@ function soundOfUnit(score: CastScore, references: readonly OpenReference[], sta
     return [restBeforeMs, take, isOwn ? gainDb : 0, (isOwn ? stretches?.map(stretch => ({ ...stretch, ...played(stretch.sounds) })) : null) ?? null, played(soundsBefore).sounds ?? null]
   })
   const beds = (score.beds ?? []).filter(bed => bed.from < end && bed.to >= start).map(bed => ({ ...bed, from: bed.from - start, to: bed.to - start }))
-  return shortHash([pieces, ...(beds.length === 0 ? [] : [beds])])
+  return shortHash([pieces, ...(beds.length === 0 ? [] : [beds]), ...(score.roomTone === undefined ? [] : [score.roomTone.key])])
 }
 
 /** 128 bits are enough to tell sounds apart. */

@@ -9,7 +9,7 @@ import { restBetween, type HouseStyle } from '../style/house-style'
 import { capabilitiesOf, castingOf, type Cast, type EngineCapabilities, type Engines } from './cast'
 import { plainTone, toneOf, type Tone, type ToneSegment } from './tone'
 import { pieces } from './pieces'
-import { gapOf, playOf, type BedPlay, type GapItem, type SoundPlay, type Sounds } from './sounds'
+import { gapOf, playOf, type BedPlay, type GapItem, type Sound, type SoundPlay, type Sounds } from './sounds'
 import type { WordFinder } from '../words/find-words'
 import type { HitOff, RuleSet } from '../style/rule'
 import { withWholeWords, type PlacedSegment } from './word-edges'
@@ -82,6 +82,8 @@ export interface PartScore {
   readonly restAfterMs?: number
   /** Played under it. */
   readonly beds?: readonly BedPlay[]
+  /** Under all of it and around it. */
+  readonly roomTone?: Sound & { readonly name: string }
 }
 
 /** All that `compilePassage` reads, as text: units with equal inputs are equal. */
@@ -284,8 +286,8 @@ export function* compileSteps(part: Part, context: Omit<CompileContext, 'previou
 }
 
 /** The sounds that a score plays: their names by the keys of their takes. */
-export function soundNamesIn({ utterances, soundsAfter = [], beds = [] }: PartScore): Map<string, string> {
-  const plays = [...utterances.flatMap(({ soundsBefore = [], segments }) => [...soundsBefore, ...segments.flatMap(({ gap }) => gap?.sounds ?? [])]), ...soundsAfter, ...beds]
+export function soundNamesIn({ utterances, soundsAfter = [], beds = [], roomTone }: PartScore): Map<string, string> {
+  const plays = [...utterances.flatMap(({ soundsBefore = [], segments }) => [...soundsBefore, ...segments.flatMap(({ gap }) => gap?.sounds ?? [])]), ...soundsAfter, ...beds, ...(roomTone === undefined ? [] : [roomTone])]
   return new Map(plays.map(({ key, name }) => [key, name]))
 }
 

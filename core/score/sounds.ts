@@ -95,3 +95,9 @@ export function soundObstacle({ sound, attributes = {} }: SoundDirection, names:
   const other = Object.keys(attributes).find(name => !followed.includes(name) && !ofFetching.includes(name))
   return other === undefined ? null : `It is played, but “${other}” is not followed here. Change the sound itself instead.`
 }
+
+/** A score with the tone of a room under it: a sound of the library. Without where that has no such sound, or none is asked for. */
+export function withRoomTone<S extends object>(score: S, name: string | null, sounds: Sounds): S {
+  const sound = name === null ? undefined : lookup(sounds, name)
+  return sound === undefined ? score : { ...score, roomTone: { ...sound, name } }
+}

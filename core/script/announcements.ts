@@ -21,9 +21,11 @@ export interface Announcements {
   readonly intro: string | null
   readonly outro: string | null
   readonly soundsOf: 'production' | 'part'
+  /** Name of a sound of the production that is under all speech and silence: the tone of a room; null for silence. */
+  readonly roomTone: string | null
 }
 
-export const noAnnouncements: Announcements = { opening: '', part: '', closing: '', role: null, ownFiles: 'credits', repeats: 'say', intro: null, outro: null, soundsOf: 'production' }
+export const noAnnouncements: Announcements = { opening: '', part: '', closing: '', role: null, ownFiles: 'credits', repeats: 'say', intro: null, outro: null, soundsOf: 'production', roomTone: null }
 
 export const announcedPlaces = ['opening', 'part', 'closing'] as const
 export type AnnouncedPlace = (typeof announcedPlaces)[number]

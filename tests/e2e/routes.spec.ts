@@ -154,6 +154,7 @@ test('no route answers missing, wrong, oversized or hostile input with a failure
     'POST /api/editions/[id]/undo': [{ window: 'walking-window', direction: 'undo', giveUp: manuscriptId }],
     'PUT /api/editions/[id]/casting': [voice],
     'PUT /api/editions/[id]/split': [{ split: { where: { by: 'heading', level: 2 }, aboutMs: 600_000, longestMs: 900_000, largestBytes: 50_000_000 } }],
+    'PUT /api/editions/[id]/announcements': [{ announcements: { opening: '{production}', part: '{number}', closing: 'The end', role: 'Announcer', ownFiles: 'none', repeats: 'skip', intro: 'in.wav', outro: 'out.wav', soundsOf: 'part', roomTone: 'room.wav' } }],
     'PUT /api/editions/[id]/file-marks': [{ marks: [{ passageId: passages[1]!.id, mark: 'begins' }] }],
     'PATCH /api/editions/[id]': [{ title: 'T', author: 'A', language: 'en', namePattern: '{number}-{title}', nameRules: { firstNumber: 1, digits: null, letters: 'ascii', longest: 60 }, details: { narrator: 'N', year: '2031', genre: 'G', disc: '1/2', comment: 'C', copyright: 'C' } }],
     'PUT /api/deliveries/[id]/concession': [{ reason: 'It is meant.' }],

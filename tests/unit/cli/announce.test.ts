@@ -55,3 +55,20 @@ test('an intro is heard behind the head of the first file, and an outro before t
   expect(rmsDb(between(last, end - 3.65, end - 2.75))).toBeLessThan(-60)
   expect((await quill('plan', 'lane.md', '--intro', 'none.wav')).error).toContain('The sound “none.wav” is left out.')
 })
+
+test('the tone of a room is under all of a file, head and tail too, as loud as it is against the speech', async () => {
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'anoisesrc=color=pink:amplitude=0.003:seed=7:duration=3:sample_rate=22050', join(folder(), 'room.wav')])
+  const { code, error } = await quill('read', 'lane.md', '--by', 'heading:2', '--room-tone', 'room.wav', '--out', 'toned')
+  expect([code, error]).toEqual([0, expect.stringContaining('2 files: all pass')])
+  await quill('read', 'lane.md', '--by', 'heading:2', '--out', 'silent')
+  const [toned, silent] = ['toned', 'silent'].map(name => decode(join(folder(), name, '01-the-willow-days.mp3')))
+  expect(toned!.length).toBe(silent!.length)
+  const head = (samples: Int16Array): number => rmsDb(samples.slice(0.1 * rate, 0.6 * rate))
+  const tail = (samples: Int16Array): number => rmsDb(samples.slice(-1.2 * rate, -0.2 * rate))
+  expect([head(silent!), tail(silent!)].every(level => level < -90)).toBe(true)
+  // The gain that brings the speech to its level brings the tone up with it.
+  expect(head(toned!)).toBeGreaterThan(-75)
+  expect(head(toned!)).toBeLessThan(-60)
+  expect(Math.abs(head(toned!) - tail(toned!))).toBeLessThan(1.5)
+  expect(Math.abs(rmsDb(toned!) - rmsDb(silent!))).toBeLessThan(0.2)
+})

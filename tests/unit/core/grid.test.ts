@@ -19,14 +19,14 @@ interface Said {
 }
 
 /** A track of sentences without any sound of their own: only lengths and rests count. */
-function trackOf(said: readonly Said[], sampleRate = trackRate): Track {
+function trackOf(said: readonly Said[], sampleRate = trackRate, isToned = false): Track {
   let passage = 0
   const utterances = said.map(({ name, restMs, beginsPassage }, index): CastUtterance => {
     if (beginsPassage) passage += 1
     return { ...takenUtterance(hash(name), index === 0 ? 0 : restMs), passageId: String(passage) }
   })
   const takes = new Map(said.map(({ name, seconds }) => [hash(name), takeRecord(hash(name), { sampleRate, sampleCount: Math.round(seconds * sampleRate) })]))
-  const score = { partId: 'p', utterances }
+  const score = { partId: 'p', utterances, ...(isToned ? { roomTone: { name: 'room', key: 'room', sampleRate, sampleCount: 4321 } } : {}) }
   return layTrack(score, choose(score, takes), sampleRate, { headMs: 500, tailMs: 1000 })
 }
 
@@ -36,7 +36,7 @@ const sentence = fc.record({
 const text = fc.uniqueArray(sentence, { minLength: 60, maxLength: 200, selector: each => each.name })
 
 /** What is encoded, piece after piece. */
-const windows = ({ track, stretches }: GridTrack): string[] => stretches.map(({ startSample, endSample }) => hash(windowOf(track, startSample - 6912, endSample + 1728)))
+const windows = ({ track, stretches }: GridTrack): string[] => stretches.map(({ startSample, endSample }) => hash(windowOf(track, startSample - 6912, endSample + 1728, [startSample, endSample])))
 
 test('every piece but the last is a whole number of frames, and they follow one another', () => {
   fc.assert(fc.property(text, said => {
@@ -80,11 +80,11 @@ test('pieces are 20 to 60 s long where the rests allow it', () => {
   }))
 })
 
-test('a sentence that is put in moves only the pieces near it', () => {
-  fc.assert(fc.property(text, sentence, fc.nat(), (said, added, place) => {
+test('a sentence that is put in moves only the pieces near it, also with the tone of a room under all', () => {
+  fc.assert(fc.property(text, sentence, fc.nat(), fc.boolean(), (said, added, place, isToned) => {
     const at = 1 + place % (said.length - 1)
-    const before = windows(onGrid(trackOf(said), grid))
-    const after = windows(onGrid(trackOf([...said.slice(0, at), { ...added, name: -1 }, ...said.slice(at)]), grid))
+    const before = windows(onGrid(trackOf(said, trackRate, isToned), grid))
+    const after = windows(onGrid(trackOf([...said.slice(0, at), { ...added, name: -1 }, ...said.slice(at)], trackRate, isToned), grid))
     const kept = new Set(before)
     // Cuts find back to where they were within a few pieces, however long the text is.
     expect(after.filter(each => !kept.has(each)).length).toBeLessThanOrEqual(8)

@@ -1,5 +1,6 @@
 import { resample, resampledCount } from '#core/audio/resample'
 import { renderTrack, sliceTrack, type PlayableTrack } from '#core/audio/track'
+import { windowOf } from '#core/runsheet/window'
 
 /** A sine of so many Hz, at half of full scale. */
 const sine = (hz: number, rate: number, seconds: number): Int16Array => Int16Array.from({ length: Math.round(rate * seconds) }, (_, at) => Math.round(16_384 * Math.sin(2 * Math.PI * hz * at / rate)))
@@ -69,5 +70,37 @@ describe('lanes', () => {
     const samples: number[] = []
     for await (const stretch of renderTrack(faded, take => Promise.resolve(take === 'loud' ? Int16Array.of(32_767, 32_767) : takes[take]!))) samples.push(...stretch)
     expect([samples[399], samples[400], samples[449], samples[599], samples[699], samples[700]]).toEqual([0, 328, 16_384, 32_767, 428, 100])
+  })
+})
+
+describe('the tone of a room', () => {
+  const takes: Readonly<Record<string, Int16Array>> = { one: new Int16Array(400).fill(1000), two: new Int16Array(300).fill(2000), room: Int16Array.from({ length: 170 }, (_, at) => at % 13 - 6), level: new Int16Array(90).fill(5) }
+  const piece = (take: string | null, startSample: number, sampleCount: number): PlayableTrack['lanes']['speech'][number] => ({ take, fromSample: 0, startSample, sampleCount, gainDb: 0 })
+  const trackOf = (take: string, ...speech: PlayableTrack['lanes']['speech']): PlayableTrack => ({
+    sampleRate: 1000, sampleCount: speech.reduce((sum, { sampleCount }) => sum + sampleCount, 0), lanes: { speech, beds: [], tone: { take, length: takes[take]!.length } },
+  })
+  async function render(track: PlayableTrack): Promise<number[]> {
+    const samples: number[] = []
+    for await (const stretch of renderTrack(track, take => Promise.resolve(takes[take]!))) samples.push(...stretch)
+    return samples
+  }
+
+  test('is under speech and silence alike, from the first sample to the last', async () => {
+    const samples = await render(trackOf('level', piece(null, 0, 200), piece('one', 200, 400), piece(null, 600, 100), piece('two', 700, 300)))
+    expect(samples).toEqual([...Array<number>(200).fill(5), ...Array<number>(400).fill(1005), ...Array<number>(100).fill(5), ...Array<number>(300).fill(2005)])
+  })
+
+  test('under a take it is the same wherever that is, once it has gone over from what is before', async () => {
+    const [here, there] = [await render(trackOf('room', piece(null, 0, 200), piece('one', 200, 400))), await render(trackOf('room', piece('two', 0, 300), piece(null, 300, 77), piece('one', 377, 400)))]
+    expect(here.slice(210, 600)).toEqual(there.slice(387, 777))
+    expect(new Set(here.slice(210, 600)).size).toBe(13)
+    // From piece to piece it goes over, and never leaves its own range.
+    expect(Math.max(...here.map(sample => Math.abs(sample >= 900 ? sample - 1000 : sample)))).toBe(6)
+  })
+
+  test('fades away at the edges of what is encoded by itself, and comes back', async () => {
+    const samples = await render(windowOf(trackOf('level', piece(null, 0, 200), piece('one', 200, 400)), 50, 650, [100, 600]))
+    expect(samples.slice(0, 62)).toEqual([...Array<number>(41).fill(5), 5, 4, 4, 3, 3, 2, 2, 1, 1, 0, 1, 1, 2, 2, 3, 3, 4, 4, 5, 5, 5])
+    expect([samples[549], samples[550], samples[551], samples[599]]).toEqual([1001, 0, 1, 5])
   })
 })
