@@ -143,7 +143,7 @@ export interface ProductionRequest {
 const some = <const S extends object>(items: S) => ({ type: 'array', minItems: 1, maxItems: 20_000, items }) as const
 const someParts = some(uuid)
 /** Keys of files on a run sheet (`core/runsheet`). */
-const fileKey = { type: 'string', minLength: 1, maxLength: 80, pattern: '^[0-9a-f-]+\\.[0-9]+$' } as const
+const fileKey = { type: 'string', minLength: 1, maxLength: 80, pattern: '^[0-9a-f-]+\\.(?:[0-9]+|opening|part|closing)$' } as const
 
 export const readingSchema = { type: 'object', additionalProperties: false, properties: { parts: someParts } } as const
 export interface ReadingRequest { readonly parts?: readonly string[] }
