@@ -50,7 +50,7 @@ export class Client {
   /** Makes the files; gives the seconds it took. */
   async deliver(editionId: string): Promise<number> {
     const began = performance.now()
-    const { deliveryId } = await this.ask<{ deliveryId: string }>(`editions/${editionId}/deliveries`, 'POST', {})
+    const { deliveryIds: [deliveryId] } = await this.ask<{ deliveryIds: [string] }>(`editions/${editionId}/deliveries`, 'POST', {})
     for (;;) {
       const { state } = await this.ask<{ state: string }>(`deliveries/${deliveryId}`)
       if (state === 'done') return (performance.now() - began) / 1000

@@ -1,5 +1,6 @@
 import { countWords } from '#core/manuscript/manuscript'
 import type { Split } from '#core/manuscript/choices'
+import type { DeliveryProfile } from '#core/delivery/profile'
 import { fail } from '#core/problem'
 import { candidate, divideScript } from '#core/script/divide'
 import { includedParts, scriptAsMarkdown, scriptAsSsml, scriptAsText, type ScriptFormat } from '#core/script/export'
@@ -10,7 +11,8 @@ import { scriptDocument } from '#press/script-document'
 import type { Operation } from '#shared/operations'
 import type { DivisionView, FindHit, FindView, WordsMaterial } from '#shared/api'
 import type { FindRequest, UndoRequest } from '#shared/schemas'
-import { startDelivery, type DeliveryChoice } from '#store/deliveries'
+import { startDeliveries, type DeliveryChoice } from '#store/deliveries'
+import { profileBy } from '#store/delivery-profiles'
 import { loadScript, dividedParts } from '#store/divide'
 import { loadEdition } from '#store/editions'
 import { undo, type UndoResult } from '#store/edits'
@@ -40,9 +42,11 @@ export async function readMissing({ database, library }: Place, { editionId, par
   return startReading(database, library.index, editionId, scored.parts.filter(({ row }) => row.included && parts?.includes(row.id) !== false))
 }
 
-/** Orders a delivery. Gives its id. */
-export async function orderDelivery({ database, library }: Place, { editionId, choice }: OfEdition & { readonly choice: DeliveryChoice }): Promise<{ readonly deliveryId: string }> {
-  return { deliveryId: await startDelivery(database, library.index, await scoreEdition(editionId), choice) }
+/** Orders a delivery, and one for each other profile. Gives their ids, that of the edition's own profile first. */
+export async function orderDelivery({ database, library }: Place, { editionId, choice, also }: OfEdition & { readonly choice: DeliveryChoice, readonly also: readonly string[] }): Promise<{ readonly deliveryIds: readonly string[] }> {
+  const others: DeliveryProfile[] = []
+  for (const nameOrId of new Set(also)) others.push(await profileBy(nameOrId))
+  return { deliveryIds: await startDeliveries(database, library.index, await scoreEdition(editionId), choice, others) }
 }
 
 /** Hits that are sent; all are counted. */

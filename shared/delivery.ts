@@ -42,6 +42,8 @@ export interface RunSheetRow {
 export interface DeliveryView {
   readonly id: string
   readonly number: number
+  /** Name of the profile that it is made to. */
+  readonly profile: string
   readonly state: 'running' | 'stopped' | 'done' | 'failed'
   readonly createdAt: string
   readonly fileCount: number
@@ -58,8 +60,8 @@ export interface DeliveryReportView {
   readonly report: ConformanceReport
   /** The parts of passages that the report has places in, as far as they are still there. */
   readonly partOf: Readonly<Record<string, string>>
-  /** Finished deliveries that it can be compared with, newest first: those before it. */
-  readonly earlier: readonly Pick<DeliveryView, 'id' | 'number' | 'createdAt'>[]
+  /** Finished deliveries before it that it can be compared with, newest first: those of the same profile, and then the others. */
+  readonly earlier: readonly Pick<DeliveryView, 'id' | 'number' | 'profile' | 'createdAt'>[]
 }
 
 /** What a delivery has otherwise than an earlier one. */

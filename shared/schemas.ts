@@ -148,12 +148,19 @@ const fileKey = { type: 'string', minLength: 1, maxLength: 80, pattern: '^[0-9a-
 export const readingSchema = { type: 'object', additionalProperties: false, properties: { parts: someParts } } as const
 export interface ReadingRequest { readonly parts?: readonly string[] }
 
-export const deliverySchema = { type: 'object', additionalProperties: false, properties: { files: some(fileKey), ready: { const: true } } } as const
+/** The name of a profile that comes with the program, or the id of one that was made here. */
+const profileId = { anyOf: [{ enum: profileNames }, uuid] } as const
+/** That one order makes files to, besides the edition's own. */
+const mostOtherProfiles = 20
+
+export const deliverySchema = { type: 'object', additionalProperties: false, properties: { files: some(fileKey), ready: { const: true }, also: { ...some(profileId), maxItems: mostOtherProfiles } } } as const
 export interface DeliveryRequest {
   /** Their keys. */
   readonly files?: readonly string[]
   /** All files in which nothing is missing. */
   readonly ready?: true
+  /** Other profiles that files are made to as well. */
+  readonly also?: readonly string[]
 }
 
 /** Why a delivery is handed over although files of it fail. */
@@ -276,7 +283,7 @@ export const editionSchema = {
     language,
     namePattern: { type: 'string', minLength: 8, maxLength: 200, pattern: wholeText },
     nameRules: nameRulesSchema,
-    profile: { anyOf: [{ enum: profileNames }, uuid] },
+    profile: profileId,
     details: detailsSchema,
     houseStyleId: uuid,
   },

@@ -4,9 +4,10 @@ import { samplesToMs } from '#core/audio/pcm'
 import type { FileLevels, Finding } from '#core/delivery/conformance'
 import { bytesPerSecond, coverBytesIn } from '#core/delivery/formats'
 import type { DeliveryProfile } from '#core/delivery/profile'
+import { profiles } from '#core/delivery/profiles'
 import { fail, type Problem } from '#core/problem'
 import { levelSample } from '#core/runsheet/level-sample'
-import { fingerprinting, heardFile, missingIn, soundOf, tagsFor, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
+import { fingerprinting, heardFile, missingIn, soundOf, tagsFor, type HeardPart, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
 import type { DividedPart, FileSpan, SheetPassage } from '#core/runsheet/split'
 import { trackRateOf } from '#core/score/cast'
 import { doubledTitles } from '#core/script/announcements'
@@ -17,10 +18,11 @@ import type { TakeIndex } from '#takes/take'
 import { announcementsOf } from './announcements'
 import type { Database } from './database'
 import { postEvent } from './events'
+import { ownProfiles } from './delivery-profiles'
 import { deliveryFolder } from './folders'
 import { DeliveryFileRow, DeliveryOrderRow, DeliveryRow } from './models'
 import type { LoadedEdition } from './editions'
-import { keptSheet, marksOf, profileOf, sheetOf, workOf } from './run-sheet'
+import { keptSheets, marksOf, profileOf, sheetOf, workOf } from './run-sheet'
 import { takesOfParts, type ScoredEdition } from './score'
 
 /** Deliveries that are listed, the newest ones. */
@@ -35,21 +37,28 @@ type DamageOf = (deliveryId: string, file: DeliveryFileRow) => Promise<FileDamag
 export async function deliveryDesk(database: Database, loaded: LoadedEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
   const { id: editionId, namePattern, profile, profileId, split, announcements } = loaded.edition
   const { details, cover } = workOf(loaded)
-  const sheet = await keptSheet(database, loaded)
+  const sheets = await keptSheets(database, loaded)
+  const ownProfile = profileOf(loaded)
+  const sheet = await sheets(ownProfile)
   const parts = [...new Set(sheet.flatMap(file => file.spans.map(span => span.part)))]
   const rows = await DeliveryRow.findAll({ where: { editionId }, order: [['number', 'DESC']], limit: mostDeliveries })
   const files = await DeliveryFileRow.findAll({ where: { deliveryId: rows.map(row => row.id) }, attributes: { exclude: ['sentences'] }, order: [['number', 'ASC']] })
-  const ownProfile = profileOf(loaded)
-  const fingerprint = fingerprinting(ownProfile, encoder)
   const madeKeys = new Set(files.map(file => file.key))
   // Of what was never delivered nobody asks whether it has changed.
-  const current = new Map(sheet.filter(file => madeKeys.has(file.key)).map(file => [file.key, fingerprint(soundOf(file), tagsFor(file, sheet.length, workOf(loaded)))]))
+  const currentOf = (profile: DeliveryProfile, made: readonly SheetFile[]): ReadonlyMap<string, string> => {
+    const fingerprint = fingerprinting(profile, encoder)
+    return new Map(made.filter(file => madeKeys.has(file.key)).map(file => [file.key, fingerprint(soundOf(file), tagsFor(file, made.length, workOf(loaded)))]))
+  }
+  const current = currentOf(ownProfile, sheet)
+  const currentBy = new Map([[ownProfile.name, current]])
+  for (const profile of await otherProfiles(rows, ownProfile.name)) currentBy.set(profile.name, currentOf(profileOf(loaded, profile), await sheets(profileOf(loaded, profile))))
   const damages = new Map<DeliveryFileRow, FileDamage | null>()
   const isDone = new Set(rows.filter(row => row.state === 'done').map(row => row.id))
   for (const file of files) damages.set(file, isDone.has(file.deliveryId) ? await damageOf(file.deliveryId, file) : null)
-  const deliveries = rows.map(row => viewOf(row, files.filter(file => file.deliveryId === row.id), current, damages))
+  const deliveries = rows.map(row => viewOf(row, files.filter(file => file.deliveryId === row.id), currentBy.get(row.profile.name) ?? new Map(), damages))
   const newest = new Map<string, DeliveryFileRow>()
-  for (const row of rows) {
+  // Made with the same profile, as far as there are such.
+  for (const row of rows.toSorted((a, b) => Number(b.profile.name === ownProfile.name) - Number(a.profile.name === ownProfile.name))) {
     for (const file of files) {
       if (file.deliveryId === row.id && file.key !== null && !newest.has(file.key)) newest.set(file.key, file)
     }
@@ -61,13 +70,24 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
   }
 }
 
+/** Other profiles that deliveries are compared with; files that were made with still others count as stale. */
+const mostOthers = 4
+
+/** The profiles that deliveries were made with besides one, as they are now, or as they were where they are gone; those of the newest. */
+async function otherProfiles(rows: readonly DeliveryRow[], name: string): Promise<DeliveryProfile[]> {
+  const others = [...new Map(rows.toReversed().map(({ profile }) => [profile.name, profile])).values()].toReversed().filter(profile => profile.name !== name).slice(0, mostOthers)
+  if (others.length === 0) return []
+  const known = new Map([...Object.values(profiles), ...(await ownProfiles()).map(({ profile }) => profile)].map(profile => [profile.name, profile]))
+  return others.map(profile => known.get(profile.name) ?? profile)
+}
+
 function levelsIn(parts: readonly DividedPart[]): number[] {
   return [...new Set(parts.flatMap(part => part.passages.flatMap(({ kind, level }) => kind === 'heading' && level !== null ? [level] : [])))].sort((a, b) => a - b)
 }
 
 function viewOf(row: DeliveryRow, files: readonly DeliveryFileRow[], current: ReadonlyMap<string, string>, damages: Damages): DeliveryView {
   return {
-    id: row.id, number: row.number, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, partial: row.fileCount < row.sheetCount, problem: row.problem, concession: row.concession,
+    id: row.id, number: row.number, profile: row.profile.name, state: row.state, createdAt: row.createdAt.toISOString(), fileCount: row.fileCount, partial: row.fileCount < row.sheetCount, problem: row.problem, concession: row.concession,
     files: files.map(file => ({
       number: file.number, name: file.name, title: file.title, durationMs: file.durationMs, bytes: file.bytes,
       stale: file.key === null || current.get(file.key) !== file.fingerprint, levels: file.levels, findings: file.findings, damage: damages.get(file) ?? null,
@@ -105,13 +125,49 @@ function partsLabel(parts: readonly number[]): string {
 /** Which files of a run sheet are made: all of them, some by their keys, or those in which nothing is missing. */
 export type DeliveryChoice = 'all' | 'ready' | readonly string[]
 
-/**
- * Orders a delivery of an edition as it is now: its files, what is heard in each, names and tags stay as they are at this moment. Throws a problem when something in it is not
- * read yet, nothing makes a file, or one is running.
- */
+/** Orders a delivery of an edition as it is now. Gives its id. Throws the problems of `startDeliveries`. */
 export async function startDelivery(database: Database, index: TakeIndex, scored: ScoredEdition, choice: DeliveryChoice = 'all'): Promise<string> {
+  const [deliveryId] = await startDeliveries(database, index, scored, choice)
+  return deliveryId!
+}
+
+/**
+ * Orders a delivery of an edition as it is now, and one for each of some other profiles: files, what is heard in each, names and tags stay as they are at this moment. Gives their ids.
+ * Throws a problem when something in them is not read yet, nothing makes a file, or one is running.
+ */
+export async function startDeliveries(database: Database, index: TakeIndex, scored: ScoredEdition, choice: DeliveryChoice, others: readonly DeliveryProfile[] = []): Promise<string[]> {
+  if (others.length > 0 && typeof choice !== 'string') fail('files-of-one-profile', 'Files that are chosen one by one are made for one profile. Choose none of them, or no other profile.')
   const editionId = scored.edition.id
-  const whole = await sheetOf(database, scored, await index.find(takesOfParts(scored.parts)))
+  const takes = await index.find(takesOfParts(scored.parts))
+  const orders: { readonly deliveryId: string, readonly profile: DeliveryProfile, readonly whole: readonly SheetFile<HeardPart>[], readonly sheet: readonly SheetFile<HeardPart>[] }[] = []
+  for (const profile of [profileOf(scored), ...others.map(other => profileOf(scored, other))]) {
+    const whole = await sheetOf(database, scored, takes, profile)
+    orders.push({ deliveryId: uuidv7(), profile, whole, sheet: chosenOf(whole, choice) })
+  }
+  await database.sequelize.transaction(async transaction => {
+    await database.rows('SELECT pg_advisory_xact_lock(hashtext($1))::text AS locked', [editionId], transaction)
+    const running = await DeliveryRow.findOne({ where: { editionId, state: 'running' }, transaction })
+    if (running !== null) fail('delivery-running', 'A delivery of this production is being made. Wait for it, or stop it first.')
+    let number = await DeliveryRow.max<number | null, DeliveryRow>('number', { where: { editionId }, transaction }) ?? 0
+    for (const { deliveryId, profile, whole, sheet } of orders) {
+      number += 1
+      await DeliveryRow.create({
+        id: deliveryId, editionId, number, profile, ...workOf(scored), fileCount: sheet.length, sheetCount: whole.length,
+        trackRate: trackRateOf(scored.context, scored.context.engines), levelSample: levelSample(whole),
+      }, { transaction })
+      // One by one: each can be as long as a book.
+      for (const file of sheet) {
+        const { key, number: place, name, title, parts, sound, chapters, score, references } = heardFile(file, profile)
+        await DeliveryOrderRow.create({ deliveryId, key, number: place, name, title, parts: [...parts], sound, chapters, heard: { score: withoutWriting(score), references } }, { transaction })
+      }
+      await postEvent(database, editionId, { kind: 'delivery', deliveryId }, transaction)
+    }
+  })
+  return orders.map(({ deliveryId }) => deliveryId)
+}
+
+/** The files of a run sheet that are chosen. Throws a problem where there are none, or something in them is not read yet. */
+function chosenOf(whole: readonly SheetFile<HeardPart>[], choice: DeliveryChoice): SheetFile<HeardPart>[] {
   if (whole.length === 0) fail('nothing-to-deliver', 'No part makes a file. Take a part in again on the Script page.')
   const missing = new Map(whole.map(file => [file, missingIn(file)]))
   const sheet = whole.filter(file => choice === 'all' || (choice === 'ready' ? missing.get(file) === 0 : choice.includes(file.key)))
@@ -122,25 +178,7 @@ export async function startDelivery(database: Database, index: TakeIndex, scored
     const sum = waiting.reduce((total, file) => total + missing.get(file)!, 0)
     fail('not-read', `${sum} ${sum === 1 ? 'sentence is' : 'sentences are'} not read yet, in ${names}${waiting.length > namedFiles ? ` and ${waiting.length - namedFiles} more` : ''}. Read them on the Reading page, or make the files that are ready.`)
   }
-  const deliveryId = uuidv7()
-  const profile = profileOf(scored)
-  await database.sequelize.transaction(async transaction => {
-    await database.rows('SELECT pg_advisory_xact_lock(hashtext($1))::text AS locked', [editionId], transaction)
-    const running = await DeliveryRow.findOne({ where: { editionId, state: 'running' }, transaction })
-    if (running !== null) fail('delivery-running', 'A delivery of this production is being made. Wait for it, or stop it first.')
-    const last = await DeliveryRow.max<number | null, DeliveryRow>('number', { where: { editionId }, transaction })
-    await DeliveryRow.create({
-      id: deliveryId, editionId, number: (last ?? 0) + 1, profile, ...workOf(scored), fileCount: sheet.length, sheetCount: whole.length,
-      trackRate: trackRateOf(scored.context, scored.context.engines), levelSample: levelSample(whole),
-    }, { transaction })
-    // One by one: each can be as long as a book.
-    for (const file of sheet) {
-      const { key, number, name, title, parts, sound, chapters, score, references } = heardFile(file, profile)
-      await DeliveryOrderRow.create({ deliveryId, key, number, name, title, parts: [...parts], sound, chapters, heard: { score: withoutWriting(score), references } }, { transaction })
-    }
-    await postEvent(database, editionId, { kind: 'delivery', deliveryId }, transaction)
-  })
-  return deliveryId
+  return sheet
 }
 
 /** Files that a problem names before it only counts. */
@@ -189,17 +227,23 @@ export async function finishedFile(fingerprint: string): Promise<{ deliveryId: s
   return { deliveryId: row.deliveryId, name: row.name, sha256: row.sha256, levels: row.levels, findings: row.findings }
 }
 
-/** The gain (dB) of the newest file that began at the same place. */
-export async function gainOf(key: string): Promise<number | null> {
-  const row = await DeliveryFileRow.findOne({ where: { key, levels: { [Op.ne]: null } }, attributes: ['levels'], order: [['deliveryId', 'DESC']] })
-  return row?.levels?.gainDb ?? null
+/** Whether a delivery `d` was brought to the level of a profile (`levelOf`). */
+const sameLevelSql = 'd.profile->\'target\' = $2::jsonb AND d.profile->\'dualMono\' = $3::jsonb'
+const levelOf = ({ target, dualMono }: DeliveryProfile): string[] => [JSON.stringify(target), JSON.stringify(dualMono)]
+
+/** The gain (dB) of the newest file that began at the same place and was brought to the same level. */
+export async function gainOf(database: Database, key: string, profile: DeliveryProfile): Promise<number | null> {
+  const [row] = await database.rows<{ gain: number }>(
+    'SELECT (f.levels->>\'gainDb\')::double precision AS gain FROM delivery_files f JOIN deliveries d ON d.id = f.delivery_id '
+    + `WHERE f.key = $1 AND f.levels IS NOT NULL AND ${sameLevelSql} ORDER BY f.delivery_id DESC LIMIT 1`, [key, ...levelOf(profile)])
+  return row?.gain ?? null
 }
 
-/** The gain (dB) that most files of the newest finished delivery of an edition have. */
-export async function gainOfEdition(database: Database, editionId: string): Promise<number | null> {
+/** The gain (dB) that most files of the newest finished delivery of an edition have that was brought to the same level. */
+export async function gainOfEdition(database: Database, editionId: string, profile: DeliveryProfile): Promise<number | null> {
   const [row] = await database.rows<{ gain: number }>(
     'SELECT (f.levels->>\'gainDb\')::double precision AS gain FROM delivery_files f WHERE f.levels IS NOT NULL AND f.delivery_id = '
-    + '(SELECT id FROM deliveries WHERE edition_id = $1 AND state = \'done\' ORDER BY number DESC LIMIT 1) GROUP BY 1 ORDER BY count(*) DESC, 1 LIMIT 1', [editionId])
+    + `(SELECT d.id FROM deliveries d WHERE d.edition_id = $1 AND d.state = 'done' AND ${sameLevelSql} ORDER BY d.number DESC LIMIT 1) GROUP BY 1 ORDER BY count(*) DESC, 1 LIMIT 1`, [editionId, ...levelOf(profile)])
   return row?.gain ?? null
 }
 

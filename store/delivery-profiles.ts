@@ -1,5 +1,6 @@
 import { v7 as uuidv7 } from 'uuid'
 import type { DeliveryProfile } from '#core/delivery/profile'
+import { profileNames, profiles } from '#core/delivery/profiles'
 import { hash } from '#core/hash'
 import { fail } from '#core/problem'
 import type { OwnProfile } from '#shared/delivery'
@@ -25,6 +26,12 @@ export async function addProfile(profile: DeliveryProfile): Promise<OwnProfile> 
   for (let number = 2; names.has(name); number += 1) name = `${profile.name} ${number}`
   const row = await DeliveryProfileRow.create({ id: uuidv7(), profile: { ...profile, name } })
   return { id: row.id, profile: row.profile }
+}
+
+/** A profile that comes with the program, by its name, or one that was made here, by its id. Throws a problem when there is none. */
+export async function profileBy(nameOrId: string): Promise<DeliveryProfile> {
+  const name = profileNames.find(each => each === nameOrId)
+  return name === undefined ? ownProfile(nameOrId) : profiles[name]
 }
 
 /** Changes a profile, for all editions that use it. Finished deliveries stay as they are. Throws a problem when there is none. */

@@ -19,13 +19,15 @@ export async function deliveryReport(database: Database, deliveryId: string): Pr
   const places = passages.length === 0 ? [] : await database.rows<{ id: string, partId: string }>('SELECT id, part_id AS "partId" FROM passages WHERE id = ANY($1)', [passages])
   return {
     report, partOf: Object.fromEntries(places.map(({ id, partId }) => [id, partId])),
-    earlier: (await earlierThan(delivery)).map(row => ({ id: row.id, number: row.number, createdAt: row.createdAt.toISOString() })),
+    earlier: (await earlierThan(delivery)).map(row => ({ id: row.id, number: row.number, profile: row.profile.name, createdAt: row.createdAt.toISOString() })),
   }
 }
 
-/** Finished deliveries of the same edition, newest first. */
-function earlierThan({ editionId, number }: DeliveryRow): Promise<DeliveryRow[]> {
-  return DeliveryRow.findAll({ where: { editionId, state: 'done', number: { [Op.lt]: number } }, order: [['number', 'DESC']] })
+/** Finished deliveries of the same edition, newest first: those that were made with the same profile, and then the others. */
+async function earlierThan({ editionId, number, profile }: DeliveryRow): Promise<DeliveryRow[]> {
+  const rows = await DeliveryRow.findAll({ where: { editionId, state: 'done', number: { [Op.lt]: number } }, order: [['number', 'DESC']] })
+  const isAlike = (row: DeliveryRow): boolean => row.profile.name === profile.name
+  return [...rows.filter(isAlike), ...rows.filter(row => !isAlike(row))]
 }
 
 /** What a finished delivery has otherwise than an earlier one: by its id, or the one before it. */

@@ -19,10 +19,11 @@ import { lockEdition, type LoadedEdition } from './editions'
 import { referencesOf, scoreEdition, takesOfParts, type ScoredEdition, type ScoredPart } from './score'
 import { samplesAtSql, takeIndex } from './take-index'
 
-export function profileOf({ edition, ownProfile }: Pick<LoadedEdition, 'edition' | 'ownProfile'>): DeliveryProfile {
+/** What the files of an edition are made as, or would be with another profile: called as its files are, but divided as that says. */
+export function profileOf({ edition, ownProfile }: Pick<LoadedEdition, 'edition' | 'ownProfile'>, other?: DeliveryProfile): DeliveryProfile {
   const name: ProfileName = edition.profile
-  const profile = ownProfile ?? profiles[name]
-  return { ...profile, namePattern: edition.namePattern, nameRules: { ...profile.nameRules, ...edition.nameRules }, split: edition.split ?? profile.split }
+  const profile = other ?? ownProfile ?? profiles[name]
+  return { ...profile, namePattern: edition.namePattern, nameRules: { ...profile.nameRules, ...edition.nameRules }, split: other === undefined ? edition.split ?? profile.split : profile.split }
 }
 
 export function workOf({ production, edition }: Pick<LoadedEdition, 'edition' | 'production'>): DeliveredWork {
@@ -30,9 +31,9 @@ export function workOf({ production, edition }: Pick<LoadedEdition, 'edition' | 
 }
 
 /** The files that a delivery made now would have, by the lengths of takes that exist. */
-export async function sheetOf(database: Database, scored: ScoredEdition, takes: ReadonlyMap<string, KnownTake>): Promise<SheetFile<HeardPart>[]> {
+export async function sheetOf(database: Database, scored: ScoredEdition, takes: ReadonlyMap<string, KnownTake>, profile = profileOf(scored)): Promise<SheetFile<HeardPart>[]> {
   const parts = scored.parts.flatMap((part, index) => part.row.included ? [heardPart(part, index + 1, takes)] : [])
-  return runSheet(parts, profileOf(scored), await placesOf(database, scored))
+  return runSheet(parts, profile, await placesOf(database, scored, profile))
 }
 
 function heardPart(part: ScoredPart, number: number, takes: ReadonlyMap<string, KnownTake>): HeardPart {
@@ -77,6 +78,11 @@ interface KeptRow {
 
 /** The same by what is kept of the parts of an edition that is up to date, without their scores. */
 export async function keptSheet(database: Database, loaded: LoadedEdition): Promise<SheetFile[]> {
+  return (await keptSheets(database, loaded))(profileOf(loaded))
+}
+
+/** The same for any profile. */
+export async function keptSheets(database: Database, loaded: LoadedEdition): Promise<(profile: DeliveryProfile) => Promise<SheetFile[]>> {
   const rows = await database.rows<KeptRow & { readonly included: boolean }>(
     'SELECT p.id, p.kind, p.label, p.included, row_number() OVER (ORDER BY p.rank)::integer AS number, r.rate AS "sampleRate", m.sheet, k.samples, k.missing, coalesce(k.silent, 0)::integer AS silent '
     + 'FROM parts p JOIN part_summaries m ON m.part_id = p.id CROSS JOIN LATERAL (SELECT (m.facts->>\'sampleRate\')::integer AS rate) r LEFT JOIN LATERAL (SELECT '
@@ -86,7 +92,7 @@ export async function keptSheet(database: Database, loaded: LoadedEdition): Prom
     + 'WHERE p.edition_id = $1 ORDER BY p.rank', [loaded.edition.id])
   const parts: DividedPart[] = []
   for (const { included, ...row } of rows) if (included) parts.push(await keptPart(database, loaded.edition.id, row))
-  return runSheet(parts, profileOf(loaded), await placesOf(database, loaded))
+  return async profile => runSheet(parts, profile, await placesOf(database, loaded, profile))
 }
 
 async function keptPart(database: Database, editionId: string, { sheet, samples, missing, silent, ...part }: KeptRow): Promise<DividedPart> {
@@ -124,12 +130,12 @@ export async function filePassages(database: Database, loaded: LoadedEdition, ke
   })
 }
 
-/** What is known of places in the script of an edition, as far as its division asks for it. */
-async function placesOf(database: Database, loaded: LoadedEdition): Promise<SheetPlaces> {
+/** What is known of places in the script of an edition, as far as the division of a profile asks for it. */
+async function placesOf(database: Database, loaded: LoadedEdition, { split }: DeliveryProfile): Promise<SheetPlaces> {
   const { id, manuscriptId } = loaded.edition
   const work = workOf(loaded)
   const known = { work: workNames(work, loaded.casting.voice, loaded.roles[0]!.name, new Date()), coverBytes: work.cover?.bytes ?? 0, marks: await marksOf(database, id) }
-  if (profileOf(loaded).split.where.by !== 'emptyLines' || manuscriptId === null) return known
+  if (split.where.by !== 'emptyLines' || manuscriptId === null) return known
   const lines = await database.rows<{ id: string, lines: number }>(
     'SELECT s.id, b.lines FROM passages s JOIN parts p ON p.id = s.part_id JOIN (SELECT place - 1 AS place, (block->>\'emptyLines\')::integer AS lines '
     // OFFSET 0 keeps the blocks from being unfolded more than once.

@@ -152,7 +152,7 @@ interface OldDelivery {
 function olderDeliveries(database: Database, kept: number): Promise<OldDelivery[]> {
   return database.rows<OldDelivery>(
     'SELECT d.id, d.number, d.title FROM deliveries d WHERE d.state <> \'running\' AND (d.state <> \'done\' OR $1 <= ('
-    + 'SELECT count(*) FROM deliveries n WHERE n.edition_id = d.edition_id AND n.state = \'done\' AND n.number > d.number)) ORDER BY d.title, d.number', [kept])
+    + 'SELECT count(*) FROM deliveries n WHERE n.edition_id = d.edition_id AND n.profile->>\'name\' = d.profile->>\'name\' AND n.state = \'done\' AND n.number > d.number)) ORDER BY d.title, d.number', [kept])
 }
 
 /** A file that several deliveries share goes only with the last of them. */

@@ -37,7 +37,7 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
   const sheet = await orderedFiles(delivery.id)
   const keys = new Map(sheet.map(file => [file.number, file.key]))
   const sample = delivery.levelSample ?? null
-  const production = sample === null ? {} : { production: { sample, beforeDb: await gainOfEdition(database, delivery.editionId) } }
+  const production = sample === null ? {} : { production: { sample, beforeDb: await gainOfEdition(database, delivery.editionId, delivery.profile) } }
   let stopped = false
   let takenOver = false
   const trouble = outage('The look whether a delivery still runs')
@@ -57,7 +57,7 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
         return file === null ? null : { ...file, name: deliveryFile(file.deliveryId, file.name) }
       },
       pieces: storage, cover: picture,
-      gainBefore: file => gainOf(file.key),
+      gainBefore: file => gainOf(database, file.key, delivery.profile),
       ...production,
       onPieces: keys => usePieces(database, keys),
       onFile: async ({ chapters: _, ...file }) => {

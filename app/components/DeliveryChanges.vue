@@ -20,7 +20,7 @@ watch(since, async id => {
   if (since.value === id) changes.value = loaded
 }, { immediate: true })
 
-const items = computed(() => earlier.map(({ id, number, createdAt }) => ({ value: id, title: `Delivery ${number}, ${dayAndTime(createdAt)}` })))
+const items = computed(() => earlier.map(({ id, number, profile, createdAt }) => ({ value: id, title: `Delivery ${number}, ${profile}, ${dayAndTime(createdAt)}` })))
 const names = { new: 'New', changed: 'Changed', renamed: 'Renamed', gone: 'Gone' } as const
 
 const summary = computed(() => {

@@ -15,6 +15,8 @@ const { chosen } = defineProps<{
   readonly locked: boolean
 }>()
 const emit = defineEmits<{ readonly choose: [nameOrId: string], readonly changed: [] }>()
+/** Other profiles that files are made to in the same order. */
+const also = defineModel<readonly string[]>('also', { required: true })
 const notices = useNotices()
 
 const own = ref<readonly OwnProfile[]>([])
@@ -24,6 +26,13 @@ watch(() => chosen, () => void load(), { immediate: true })
 const all = computed(() => [...profileNames.map(name => ({ id: name as string, profile: profiles[name], isOwn: false })), ...own.value.map(each => ({ ...each, isOwn: true }))])
 const current = computed(() => all.value.find(({ id }) => id === chosen) ?? null)
 const items = computed(() => all.value.map(({ id, profile, isOwn }) => ({ title: profile.name, value: id, props: { subtitle: `${soundLine(profile)}${isOwn ? ' · made here' : ''}` } })))
+
+const others = computed(() => items.value.filter(({ value }) => value !== chosen))
+// What is the profile itself, or gone, is no other one.
+watch(others, now => {
+  const kept = also.value.filter(id => now.some(({ value }) => value === id))
+  if (kept.length < also.value.length) also.value = kept
+})
 
 /** The profile in the form: a copy, or the one that was made here. */
 const edited = shallowRef<{ readonly id: string | null, readonly profile: DeliveryProfile } | null>(null)
@@ -85,6 +94,7 @@ async function remove(): Promise<void> {
         <button v-if="current.isOwn" type="button" class="plain-link" :disabled="locked" @click="remove">Remove it</button>
       </p>
     </template>
+    <v-select v-model="also" :items="others" label="Also for" placeholder="no other profile" persistent-placeholder multiple clearable class="also" :disabled="locked" />
     <v-dialog :model-value="edited !== null" max-width="820" scrollable @update:model-value="edited = null">
       <ProfileForm v-if="edited !== null" :profile="edited.profile" :is-new="edited.id === null" @save="save" @close="edited = null" />
     </v-dialog>
@@ -95,5 +105,6 @@ async function remove(): Promise<void> {
 .profiles { margin: 0 0 18px; }
 .label { margin: 0 0 10px; }
 ul { list-style: none; margin: 6px 0 0; padding: 0; font-size: 14px; color: var(--quiet); }
+.also { margin-top: 14px; }
 .acts { display: flex; flex-wrap: wrap; gap: 2px 14px; margin: 6px 0 0; font-size: 14px; }
 </style>

@@ -20,7 +20,7 @@ const kinds: Readonly<Record<StorageKindId, { name: string, what: string, free: 
   },
   deliveries: {
     name: 'Deliveries', what: 'finished files', free: number => count(number, 'earlier delivery', 'earlier deliveries'),
-    after: 'The newest finished deliveries of each production stay.',
+    after: 'The newest finished deliveries of each production to each profile stay.',
   },
   pieces: {
     name: 'Encoded pieces', what: 'what files are put together from, kept until no delivery has used it for 30 days', free: number => count(number, 'piece'),
@@ -74,7 +74,7 @@ async function free(): Promise<void> {
           <td data-label="Used" class="number">{{ size(kind.bytes) }}</td>
           <td data-label="Can go">
             {{ kind.problem !== null ? kind.problem.message : kind.freeable === null ? 'grows and shrinks with the rest' : kind.freeable.count === 0 ? 'nothing' : kinds[kind.id].free(kind.freeable.count) }}
-            <v-select v-if="kind.id === 'deliveries'" v-model="kept" :items="keptItems" label="Of each production" density="compact" hide-details class="rule" />
+            <v-select v-if="kind.id === 'deliveries'" v-model="kept" :items="keptItems" label="Of each production and profile" density="compact" hide-details class="rule" />
           </td>
           <td class="act"><v-btn v-if="kind.freeable !== null && kind.freeable.count > 0" size="small" @click="going = kind">Free {{ size(kind.freeable.bytes) }} …</v-btn></td>
         </tr>

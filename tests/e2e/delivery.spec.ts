@@ -218,6 +218,23 @@ test('credits and chapters are announced: words are suggested, titles said twice
   await expect(files).toHaveText(['01-announced-chapter-1.mp3', '02-announced-chapter-2.mp3'])
 })
 
+test('files are made for several profiles in one order, and each delivery is what its profile asks for', async ({ page }) => {
+  const production = await bringIn(page, 'Several', 2)
+  await readAll(production)
+  await page.goto(`${production}/delivery`)
+  await chooseByKeys(page, 'Also for', 'One-file book')
+  await chooseByKeys(page, 'Also for', 'Telephony')
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Make 2 files · for 3 profiles' }).press('Enter')
+  const deliveries = page.locator('details summary')
+  await expect(deliveries.filter({ hasText: 'as the script is now' })).toHaveText([/Delivery 3 · Telephony/u, /Delivery 2 · One-file book/u, /Delivery 1 · Book, retail/u], { timeout: 60_000 })
+  await expect(page.locator('.run-sheet').getByRole('cell', { name: 'passes' })).toHaveCount(2)
+  const { deliveries: made } = await ask<DeliveryDesk>(`editions/${production.split('/').at(-1)}/run-sheet`)
+  expect(made.map(({ files }) => files.map(({ name, findings }) => [name, findings?.length]))).toEqual([
+    [['01-several-chapter-1.wav', 0], ['02-several-chapter-2.wav', 0]], [['01-several.m4b', 0]], [['01-several-chapter-1.mp3', 0], ['02-several-chapter-2.mp3', 0]],
+  ])
+})
+
 /** Puts a rest of so many seconds behind the first sentence of a passage. */
 async function longRest(editionId: string, partId: string, seconds: number): Promise<void> {
   const { passages } = await ask<ScriptPage>(`parts/${partId}`)

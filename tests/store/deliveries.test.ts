@@ -3,12 +3,14 @@ import { mkdtemp } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { noDetails } from '#core/delivery/details'
+import { profiles } from '#core/delivery/profiles'
 import { plainContent } from '#core/script/content'
 import { fileFingerprint, heardFile, tagsFor, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { defaultSplit } from '#core/delivery/file-split'
 import { changeEdition } from '../../store/editions'
 import { applyOperations } from '../../store/operations'
-import { deliveryDesk, endDelivery, finishedDelivery, noteFile, orderedFiles, startDelivery } from '../../store/deliveries'
+import { deliveryDesk, endDelivery, finishedDelivery, noteFile, orderedFiles, startDeliveries, startDelivery } from '../../store/deliveries'
+import { addProfile, changeProfile, profileBy } from '../../store/delivery-profiles'
 import { coverFile } from '../../store/folders'
 import { DeliveryRow } from '../../store/models'
 import { filePassages, profileOf, setMarks, setSplit, sheetOf, workOf } from '../../store/run-sheet'
@@ -49,16 +51,19 @@ async function sheetNow(scored: ScoredEdition): Promise<RunSheetFile[]> {
   return sheet.map(file => heardFile(file, profileOf(scored)))
 }
 
+/** What a worker notes of a file that it has made. */
+async function noteMade(delivery: DeliveryRow, file: RunSheetFile, fileCount: number, scored: ScoredEdition): Promise<void> {
+  await noteFile(database(), delivery, {
+    number: file.number, key: file.key, name: file.name, title: file.title, durationMs: 1, sampleCount: 1, bytes: 1, sha256: 'x', parts: [1], sentences: [], levels: null, findings: null,
+    fingerprint: fileFingerprint(file.sound, tagsFor(file, fileCount, workOf(scored)), delivery.profile, 'encoder'),
+  })
+}
+
 /** What a worker notes while it makes the files. */
 async function makeFiles(scored: ScoredEdition): Promise<DeliveryRow> {
   const delivery = await DeliveryRow.findByPk(await startDelivery(database(), takeIndex(database()), await scoreEdition(scored.edition.id)), { rejectOnEmpty: true })
   const sheet = await sheetNow(scored)
-  for (const file of sheet) {
-    await noteFile(database(), delivery, {
-      number: file.number, key: file.key, name: file.name, title: file.title, durationMs: 1, sampleCount: 1, bytes: 1, sha256: 'x', parts: [1], sentences: [], levels: null, findings: null,
-      fingerprint: fileFingerprint(file.sound, tagsFor(file, sheet.length, workOf(scored)), profileOf(scored), 'encoder'),
-    })
-  }
+  for (const file of sheet) await noteMade(delivery, file, sheet.length, scored)
   await endDelivery(database(), delivery, 'done')
   return delivery
 }
@@ -115,6 +120,37 @@ describe('a delivery', () => {
     expect(probe(join(folder, 'deliveries', delivery.id, '01-one.mp3')).format.tags).toMatchObject({ title: 'One', album: 'The Year' })
     expect((await desk(id)).deliveries[0]!.files.map(file => file.stale)).toEqual([true])
     expect(await orderedFiles(delivery.id)).toEqual([])
+  })
+
+  test('is made for several profiles in one order, each divided and judged as it says', async () => {
+    const id = await production(database(), part('One', 'Of the first.'), part('Two', 'Of the second.'))
+    const scored = await scoreEdition(id)
+    await readAll(scored)
+    const own = await addProfile({ ...profiles.podcast, name: 'House podcast' })
+    const others = [await profileBy('one-file'), await profileBy(own.id)]
+    const made = async (): Promise<DeliveryRow[]> => {
+      const ids = await startDeliveries(database(), index, await scoreEdition(id), 'all', others)
+      const rows = await Promise.all(ids.map(each => DeliveryRow.findByPk(each, { rejectOnEmpty: true })))
+      for (const row of rows) {
+        const sheet = await orderedFiles(row.id)
+        for (const file of sheet) await noteMade(row, file, sheet.length, scored)
+      }
+      await expect(startDelivery(database(), index, await scoreEdition(id))).rejects.toMatchObject({ problem: { code: 'delivery-running' } })
+      for (const row of rows) await endDelivery(database(), row, 'done')
+      return rows
+    }
+    const rows = await made()
+    expect(rows.map(row => [row.number, row.profile.name, row.fileCount])).toEqual([[1, 'Book, retail', 2], [2, 'One-file book', 1], [3, 'House podcast', 2]])
+    const stale = async (): Promise<unknown> => (await desk(id)).deliveries.map(delivery => [delivery.profile, delivery.files.map(file => [file.name, file.stale])])
+    expect(await stale()).toEqual([['House podcast', [['01-one.mp3', false], ['02-two.mp3', false]]], ['One-file book', [['01-the-year.m4b', false]]], ['Book, retail', [['01-one.mp3', false], ['02-two.mp3', false]]]])
+    // The run sheet goes by what was made with its own profile, though something newer was made with another.
+    expect((await desk(id)).rows.map(row => row.state)).toEqual(['delivered', 'delivered'])
+
+    await changeProfile(database(), own.id, { ...own.profile, headMs: 900 })
+    await changeEdition(database(), id, { profile: 'one-file' })
+    expect(await stale()).toEqual([['House podcast', [['01-one.mp3', true], ['02-two.mp3', true]]], ['One-file book', [['01-the-year.m4b', false]]], ['Book, retail', [['01-one.mp3', false], ['02-two.mp3', false]]]])
+    expect((await desk(id)).rows.map(row => row.state)).toEqual(['delivered'])
+    await expect(startDeliveries(database(), index, await scoreEdition(id), ['any.0'], others)).rejects.toMatchObject({ problem: { code: 'files-of-one-profile' } })
   })
 
   test('has the tags and the cover that were ordered, and says when the picture is gone', async () => {

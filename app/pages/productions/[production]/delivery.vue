@@ -25,7 +25,11 @@ const totalMs = computed(() => rows.value.reduce((sum, row) => sum + row.duratio
 const totalBytes = computed(() => rows.value.reduce((sum, row) => sum + row.bytes, 0))
 const changed = computed(() => rows.value.filter(row => row.state !== 'delivered').length)
 const kinds = computed(() => new Set(desk.included.map(part => part.kind)))
-const running = computed(() => sheet.value?.deliveries.find(delivery => delivery.state === 'running') ?? null)
+const running = computed(() => sheet.value?.deliveries.filter(delivery => delivery.state === 'running') ?? [])
+const locked = computed(() => running.value.length > 0)
+
+/** Other profiles that files are made to in the same order. */
+const also = ref<readonly string[]>([])
 
 /** Files that are to be made, by their keys. */
 const { chosen, choose } = useChosen()
@@ -34,8 +38,13 @@ const wanted = computed(() => chosen.value.size === 0 ? rows.value : rows.value.
 const waiting = computed(() => wanted.value.filter(row => row.missing > 0))
 const ready = computed(() => wanted.value.filter(row => row.missing === 0))
 
-/** What the one button makes: what is wanted, or of it what is ready. */
+/** What the one button makes: what is wanted, or of it what is ready. Files that are chosen one by one are made to one profile. */
 const action = computed<{ text: string, request: DeliveryRequest }>(() => {
+  const { text, request } = ownAction.value
+  return also.value.length === 0 || chosen.value.size > 0 ? { text, request } : { text: `${text} · for ${also.value.length + 1} profiles`, request: { ...request, also: also.value } }
+})
+
+const ownAction = computed<{ text: string, request: DeliveryRequest }>(() => {
   if (waiting.value.length > 0) return { text: `Make ${count(ready.value.length, 'file')} · all that ${ready.value.length === 1 ? 'is' : 'are'} ready`, request: chosen.value.size === 0 ? { ready: true } : { files: ready.value.map(row => row.key) } }
   if (chosen.value.size > 0) return { text: `Make ${count(wanted.value.length, 'chosen file')}`, request: { files: wanted.value.map(row => row.key) } }
   const files = count(rows.value.length, 'file')
@@ -57,6 +66,10 @@ function stateOfDelivery(delivery: DeliveryView): { text: string, look: string }
 
 const failingIn = ({ state, files }: DeliveryView): number => state === 'running' ? 0 : files.filter(isFailing).length
 const needsDecision = (delivery: DeliveryView): boolean => failingIn(delivery) > 0 && delivery.concession === null
+
+async function stop(): Promise<void> {
+  for (const { id: deliveryId } of running.value) await notices.attempt(() => ask(`/api/deliveries/${deliveryId}/stop`, 'POST'))
+}
 
 /** The delivery that is to be removed, when that is confirmed. */
 const going = shallowRef<DeliveryView | null>(null)
@@ -95,18 +108,18 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
   <AppMasthead />
   <main v-if="opened && desk.desk !== null && sheet !== null" class="delivery">
     <aside>
-      <DeliveryProfiles :chosen="sheet.profile" :locked="running !== null" @choose="chooseProfile" @changed="load" />
+      <DeliveryProfiles v-model:also="also" :chosen="sheet.profile" :locked="locked" @choose="chooseProfile" @changed="load" />
       <RunSheetDivision
-        :split="sheet.split" :is-own="sheet.isOwnSplit" :marks="sheet.marks" :levels="sheet.levels" :kinds="kinds" :locked="running !== null"
+        :split="sheet.split" :is-own="sheet.isOwnSplit" :marks="sheet.marks" :levels="sheet.levels" :kinds="kinds" :locked="locked"
         @choose="divide('split', 'PUT', { split: $event })" @clear="divide('file-marks', 'DELETE')"
       />
       <DeliveryNames
-        :pattern="sheet.namePattern" :rules="sheet.nameRules" :example="rows[0]?.name ?? ''" :locked="running !== null"
+        :pattern="sheet.namePattern" :rules="sheet.nameRules" :example="rows[0]?.name ?? ''" :locked="locked"
         @pattern="notices.attempt(() => desk.edit({ namePattern: $event }))" @rules="notices.attempt(() => desk.edit({ nameRules: $event }))"
       />
-      <DeliveryAnnouncements :sheet="sheet" :locked="running !== null" @save="notices.attempt(() => ask(`/api/editions/${id}/announcements`, 'PUT', { announcements: $event }))" />
+      <DeliveryAnnouncements :sheet="sheet" :locked="locked" @save="notices.attempt(() => ask(`/api/editions/${id}/announcements`, 'PUT', { announcements: $event }))" />
       <DeliveryTags
-        :details="sheet.details" :cover="sheet.cover" :edition-id="id" :locked="running !== null"
+        :details="sheet.details" :cover="sheet.cover" :edition-id="id" :locked="locked"
         @save="notices.attempt(() => desk.edit({ details: $event }))" @bring="bringCover" @remove="notices.attempt(() => ask(`/api/editions/${id}/cover`, 'DELETE'))"
       />
       <p class="label">With</p>
@@ -117,8 +130,8 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
       <div class="head">
         <h1>Run sheet</h1>
         <p>{{ count(rows.length, 'file') }} · {{ clock(totalMs) }} minutes · {{ size(totalBytes) }} · <a :href="`/api/editions/${id}/run-sheet/table`" download>CSV</a></p>
-        <v-btn v-if="running === null" color="primary" variant="flat" size="large" :disabled="ready.length === 0" class="make" @click="notices.attempt(() => desk.deliver(action.request))">{{ action.text }}</v-btn>
-        <v-btn v-else @click="notices.attempt(() => ask(`/api/deliveries/${running!.id}/stop`, 'POST'))">Stop making files</v-btn>
+        <v-btn v-if="!locked" color="primary" variant="flat" size="large" :disabled="ready.length === 0" class="make" @click="notices.attempt(() => desk.deliver(action.request))">{{ action.text }}</v-btn>
+        <v-btn v-else @click="stop">Stop making files</v-btn>
       </div>
       <section v-if="waiting.length > 0" class="waiting" aria-label="Waiting files">
         <span class="stale-text">{{ count(waiting.length, 'file') }} {{ waiting.length === 1 ? 'waits' : 'wait' }} for {{ count(missing, 'sentence') }} to be read:</span>
@@ -127,13 +140,13 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
         <NuxtLink :to="page('reading')">Read {{ waiting.length === 1 ? 'it' : 'them' }}</NuxtLink> on the Reading page.
       </section>
       <p v-if="rows.length > 1" class="quiet">{{ chosen.size === 0 ? 'To make some files only, choose them in the list.' : `${chosen.size} of ${count(rows.length, 'file')} chosen.` }} <button v-if="chosen.size > 0" type="button" class="plain-link" @click="chosen = new Set()">Choose none</button></p>
-      <RunSheetTable :rows="rows" :edition-id="id" :chosen="chosen" :locked="running !== null" @choose="choose" @mark="divide('file-marks', 'PUT', { marks: $event })" />
+      <RunSheetTable :rows="rows" :edition-id="id" :chosen="chosen" :locked="locked" @choose="choose" @mark="divide('file-marks', 'PUT', { marks: $event })" />
 
       <h2>Deliveries</h2>
       <p v-if="sheet.deliveries.length === 0" class="quiet">None yet. Each one is kept; making files again never replaces an earlier delivery.</p>
       <details v-for="(delivery, index) in sheet.deliveries" :key="delivery.id" :open="index === 0">
         <summary>
-          <b>Delivery {{ delivery.number }}</b><template v-if="delivery.partial"> of {{ count(delivery.fileCount, 'file') }}</template> <span class="quiet">{{ dayAndTime(delivery.createdAt) }}</span> · <span :class="stateOfDelivery(delivery).look">{{ stateOfDelivery(delivery).text }}</span>
+          <b>Delivery {{ delivery.number }}</b><template v-if="delivery.partial"> of {{ count(delivery.fileCount, 'file') }}</template> · {{ delivery.profile }} <span class="quiet">{{ dayAndTime(delivery.createdAt) }}</span> · <span :class="stateOfDelivery(delivery).look">{{ stateOfDelivery(delivery).text }}</span>
           <template v-if="failingIn(delivery) > 0"> · <span class="fault-text">{{ count(failingIn(delivery), 'file fails', 'files fail') }}</span><template v-if="delivery.concession !== null">, delivered anyway</template></template>
           <v-progress-linear v-if="delivery.state === 'running'" :model-value="delivery.files.length / delivery.fileCount * 100" color="verdigris" height="6" aria-label="Files made" />
         </summary>
