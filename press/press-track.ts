@@ -1,9 +1,11 @@
 import { figuresOf, type FileLevels } from '#core/delivery/conformance'
+import { toSamples } from '#core/audio/pcm'
 import { renderTrack, type Track } from '#core/audio/track'
 import type { SoundSettings } from '#core/delivery/formats'
 import type { FileChapter } from '#core/delivery/manifest'
 import { countsTwice, isWithin, levelSpan, type DeliveryProfile } from '#core/delivery/profile'
 import { hash } from '#core/hash'
+import { equalised } from '#core/mastering/equaliser'
 import { gainFor, type LevelTarget } from '#core/mastering/gain'
 import { master, type Mastering } from '#core/mastering/master'
 import { levelsOf, measure, type Measure } from '#core/mastering/measure'
@@ -70,7 +72,7 @@ export interface KnownGains {
 export async function pressTrack({ track, stretches }: GridTrack, profile: DeliveryProfile, load: Load, press: Press, { beforeDb, productionDb }: KnownGains): Promise<PressedFile> {
   const { target } = profile
   const span = levelSpan(profile)
-  const measured = async (): Promise<number> => target === null ? 0 : gainFor(levelOf(await measureTrack(track, stretches, load), target, countsTwice(profile)), target, beforeDb)
+  const measured = async (): Promise<number> => target === null ? 0 : gainFor(levelOf(await measureTrack(track, stretches, profile, load), target, countsTwice(profile)), target, beforeDb)
   let gainDb = productionDb ?? beforeDb ?? await measured()
   for (let round = 1; ; round += 1) {
     const pieces = await Promise.all(stretches.map((stretch, index) => pressPiece(track, stretch, index === stretches.length - 1, gainDb, profile, load, press)))
@@ -102,11 +104,11 @@ function fileLevels(pieces: readonly PressedPiece[], measures: readonly Measure[
 }
 
 /** Measures a track as it is before it is levelled. */
-async function measureTrack(track: Track, stretches: readonly Stretch[], load: Load): Promise<Measure[]> {
+async function measureTrack(track: Track, stretches: readonly Stretch[], { equaliser }: DeliveryProfile, load: Load): Promise<Measure[]> {
   const measures: Measure[] = []
   for (const { startSample, endSample } of stretches) {
     const samples = await rendered(renderTrack(track, load, startSample, endSample), endSample - startSample)
-    measures.push(measure(samples, track.sampleRate))
+    measures.push(measure(equaliser === null ? samples : toSamples(equalised(samples, equaliser, track.sampleRate)), track.sampleRate))
   }
   return measures
 }
@@ -136,9 +138,9 @@ async function pressPiece(track: Track, { startSample, endSample, frames }: Stre
   // What the decoder still holds back at the end takes frames of its own.
   const allFrames = isLast ? Math.ceil((delay + samples) / frameSamples) : frames
   const window = windowOf(track, startSample - inTrack(preRollFrames), Math.max(endSample, startSample + inTrack(allFrames)) + inTrack(postRollFrames), [startSample, endSample])
-  const { format, bitRateKbps, bits, sampleRate, channels, ceilingDb } = profile
+  const { format, bitRateKbps, bits, sampleRate, channels, ceilingDb, equaliser } = profile
   const settings: SoundSettings = { format, bitRateKbps, bits, sampleRate, channels }
-  const key = hash([pieceRevision, encoderName, settings, ceilingDb, gainDb, allFrames, isLast ? samples : null, window])
+  const key = hash([pieceRevision, encoderName, settings, ceilingDb, gainDb, allFrames, isLast ? samples : null, window, ...(equaliser === null ? [] : [equaliser])])
   const make = async (): Promise<EncodedPiece> => await store.find(key) ?? store.put(key, await encoder.encode({
     trackRate: track.sampleRate, frames: allFrames, samples, isLast,
     render: async () => {
@@ -157,9 +159,9 @@ const encodingMovesDb = 0.5
 
 /** What is done to a file that is to have a gain when it is decoded: the encoder takes something away. */
 export function masteringFor(profile: DeliveryProfile, gainDb: number): Mastering {
-  const { ceilingDb } = profile
+  const { ceilingDb, equaliser } = profile
   const { lossDb } = fileFormat(profile)
-  return { gainDb: gainDb + lossDb, ceilingDb: ceilingDb === null ? null : ceilingDb + lossDb - encodingMovesDb }
+  return { equaliser, gainDb: gainDb + lossDb, ceilingDb: ceilingDb === null ? null : ceilingDb + lossDb - encodingMovesDb }
 }
 
 /** What is written into a file besides its sound. */

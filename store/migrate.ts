@@ -27,6 +27,7 @@ import { labels } from './migrations/024-labels'
 import { concessions } from './migrations/025-concessions'
 import { ownProfiles } from './migrations/026-profiles'
 import { announcements } from './migrations/027-announcements'
+import { equaliser } from './migrations/028-equaliser'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -57,6 +58,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['025-concessions', concessions],
   ['026-profiles', ownProfiles],
   ['027-announcements', announcements],
+  ['028-equaliser', equaliser],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

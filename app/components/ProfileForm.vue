@@ -69,6 +69,7 @@ const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void 
           <ProfileNumber :value="draft.ceilingDb" label="Peaks held at, dB" :step="0.1" @change="change({ ceilingDb: $event })" />
           <v-checkbox :model-value="draft.dualMono" label="A mono file counts as played on two speakers" density="compact" hide-details class="wide" @update:model-value="change({ dualMono: $event === true })" />
         </fieldset>
+        <EqualiserFields :model-value="draft.equaliser" @update:model-value="change({ equaliser: $event })" />
         <fieldset>
           <legend class="label">Silence, s</legend>
           <ProfileNumber :value="draft.headMs" label="Before the first word" :scale="1000" :step="0.1" required @change="change({ headMs: $event! })" />

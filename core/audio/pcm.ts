@@ -112,3 +112,8 @@ export function peaks(samples: Int16Array, count: number): number[] {
     return peak / fullScale
   })
 }
+
+/** As samples: rounded, and what would pass full scale stays there. */
+export function toSamples(values: Float64Array): Int16Array {
+  return Int16Array.from(values, value => Math.max(-32_768, Math.min(32_767, Math.round(value))))
+}

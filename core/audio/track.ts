@@ -2,7 +2,7 @@ import { speakingMs } from '../estimate/speaking-time'
 import type { CastScore, CastUtterance } from '../score/request'
 import type { SoundPlay } from '../score/sounds'
 import type { Reference } from '../takes/choose'
-import { applyGain, dbToFactor, msToSamples, rampGain } from './pcm'
+import { applyGain, dbToFactor, msToSamples, rampGain, toSamples } from './pcm'
 import { resampledCount } from './resample'
 
 /** A stretch of a track: a piece of a take or of a sound, or silence when `take` is null. Samples are those of the track. */
@@ -230,8 +230,7 @@ export async function* renderTrack(track: PlayableTrack, load: (take: string) =>
     const sums = Float64Array.from(samples)
     addBeds(sums, await Promise.all(under.map(async bed => ({ bed, sound: await load(bed.take) }))), at)
     if (toned !== null) addTone(sums, speech, toned, at)
-    // What would pass full scale stays there.
-    yield Int16Array.from(sums, sample => Math.max(-32_768, Math.min(32_767, Math.round(sample))))
+    yield toSamples(sums)
     at = end
   }
 }

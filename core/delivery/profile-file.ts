@@ -1,3 +1,4 @@
+import { bandRange, highPassRange, mostBands, mostGainDb, qRange } from '../mastering/equaliser'
 import { longestAnnouncement, noAnnouncements, type Announcements } from '../script/announcements'
 import { wholeText } from '../script/whole-text'
 import { largestHeading, leastLengthMs, leastBytes, mostEmptyLines, simpleSplits, type FileSplit } from './file-split'
@@ -96,6 +97,21 @@ export const profileFileSchema = {
         tolerance: { type: 'number', minimum: 0.2, maximum: 6, description: 'dB' },
       },
     }),
+    equaliser: orNull({
+      type: 'object', additionalProperties: false, required: ['highPassHz', 'bands'], description: 'What is done to the sound of the voice before it is levelled',
+      properties: {
+        highPassHz: { ...orNull({ type: 'number', minimum: highPassRange.least, maximum: highPassRange.most } as const), description: 'What is lower is taken away, by 12 dB an octave' },
+        bands: {
+          type: 'array', maxItems: mostBands, description: 'What is around a frequency (hz) is raised or lowered, the narrower the higher q is',
+          items: {
+            type: 'object', additionalProperties: false, required: ['hz', 'gainDb', 'q'],
+            properties: {
+              hz: { type: 'number', minimum: bandRange.least, maximum: bandRange.most }, gainDb: { type: 'number', minimum: -mostGainDb, maximum: mostGainDb }, q: { type: 'number', minimum: qRange.least, maximum: qRange.most },
+            },
+          },
+        },
+      },
+    } as const),
     gainPer: { enum: ['file', 'production'], description: 'production: all files have one gain, as long as it keeps them within their limits' },
     ceilingDb: { ...orNull({ type: 'number', minimum: -20, maximum: 0 }), description: 'Peaks, between samples too, are held below it' },
     dualMono: { type: 'boolean', description: 'A mono file counts for loudness as played on two speakers' },

@@ -1,5 +1,6 @@
 import type { Margins } from '../audio/track'
 import { clock } from '../estimate/clock'
+import type { Equaliser } from '../mastering/equaliser'
 import type { LevelTarget } from '../mastering/gain'
 import { announcementsProblem, type Announcements } from '../script/announcements'
 import type { FileSplit } from './file-split'
@@ -23,6 +24,8 @@ export interface DeliveryProfile extends Margins, SoundSettings {
   /** File name without its extension; fields (`naming.ts`) stand in braces. */
   readonly namePattern: string
   readonly nameRules: NameRules
+  /** What is done to the sound of the voice before it is levelled; null for nothing. */
+  readonly equaliser: Equaliser | null
   /** What is said and heard around the text, where a production has nothing of its own; null for nothing. */
   readonly announcements: Announcements | null
   readonly limits: Limits
@@ -65,13 +68,19 @@ export function soundLine({ format, bitRateKbps, bits, sampleRate, channels }: S
 }
 
 /** What a profile asks for, a line each. */
-export function profileLines({ target, ceilingDb, headMs, tailMs, ...settings }: DeliveryProfile): string[] {
+export function profileLines({ target, ceilingDb, headMs, tailMs, equaliser, ...settings }: DeliveryProfile): string[] {
   return [
     soundLine(settings),
+    ...(equaliser === null ? [] : [equaliserLine(equaliser)]),
     target === null ? 'Level as it was read' : `${target.measure === 'rms' ? 'RMS' : 'Loudness'} ${signed(target.level)} ${target.measure === 'rms' ? 'dB' : 'LUFS'}, to within ${target.tolerance}`,
     ...(ceilingDb === null ? [] : [`Peaks at most ${signed(ceilingDb)} dB`]),
     `${headMs / 1000} s before the first and ${tailMs / 1000} s after the last word`,
   ]
+}
+
+function equaliserLine({ highPassHz, bands }: Equaliser): string {
+  const pieces = [...(highPassHz === null ? [] : [`nothing below ${highPassHz} Hz`]), ...bands.map(({ hz, gainDb }) => `${gainDb > 0 ? '+' : ''}${signed(gainDb)} dB at ${hz} Hz`)]
+  return `Equaliser: ${pieces.length === 0 ? 'nothing' : pieces.join(', ')}`
 }
 
 /** A span as it is printed: *−23 to −18*, *at most 5*, *at least 1*. */
