@@ -13,7 +13,7 @@ const { pattern, rules, example } = defineProps<{
 const emit = defineEmits<{ readonly pattern: [pattern: string], readonly rules: [changed: Partial<NameRules>] }>()
 
 const fieldNames: Readonly<Record<NameField, string>> = {
-  number: 'Number', title: 'Title', part: 'Part', production: 'Production', author: 'Author', language: 'Language', voice: 'Voice', role: 'Role', date: 'Date',
+  number: 'Number', within: 'Number in the part', title: 'Title', part: 'Part', production: 'Production', author: 'Author', language: 'Language', voice: 'Voice', role: 'Role', date: 'Date',
 }
 
 /** As it is typed; null while it is the saved one. */

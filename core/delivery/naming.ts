@@ -16,8 +16,8 @@ export function workNames({ title, author, language }: { readonly title: string,
   return { production: title, author: author ?? '', language, voice, role, date: made.toISOString().slice(0, 10) }
 }
 
-/** What in a name differs from file to file. */
-export const fileFields = ['number', 'title', 'part'] as const
+/** What in a name differs from file to file; `within` is the number of a file among those that begin in the same part. */
+export const fileFields = ['number', 'within', 'title', 'part'] as const
 export const workFields = ['production', 'author', 'language', 'voice', 'role', 'date'] as const satisfies readonly (keyof WorkNames)[]
 export type NameField = (typeof fileFields)[number] | (typeof workFields)[number]
 export const nameFields: readonly NameField[] = [...fileFields, ...workFields]
@@ -53,7 +53,7 @@ export function namePatternProblem(pattern: string): string | null {
   if (unknown !== undefined) return `The file name pattern contains ${unknown.written}; use ${nameFields.map(name => `{${name}}`).join(' ')}.`
   const number = fields.findIndex(({ name }) => name === 'number')
   if (number < 0) return 'The file name pattern must have {number}, so that names differ and players keep the order.'
-  const before = fields.slice(0, number).find(({ name }) => name === 'title' || name === 'part')
+  const before = fields.slice(0, number).find(({ name }) => fileFields.some(each => each === name))
   if (before !== undefined) return `Put {number} before ${before.written}: players sort by names, and keep the order only so.`
   if (new TextEncoder().encode(pattern.replace(fieldPattern, '')).length > mostNameBytes / 2) return 'The file name pattern is too long: leave room for what it is filled with.'
   return null

@@ -119,7 +119,7 @@ export const profileFileSchema = {
     tailMs: ms,
     split: fileSplitSchema,
     partRestMs: { ...ms, description: 'Silence between parts that are in one file, at least' },
-    namePattern: { type: 'string', minLength: 1, maxLength: 200, pattern: wholeText, description: `Has {number}, before {title} and {part}; may have ${workFields.map(name => `{${name}}`).join(' ')}` },
+    namePattern: { type: 'string', minLength: 1, maxLength: 200, pattern: wholeText, description: `Has {number}, before {within}, {title} and {part}; may have ${workFields.map(name => `{${name}}`).join(' ')}` },
     nameRules: nameRulesSchema,
     announcements: orNull(announcementsSchema),
     limits: {

@@ -84,7 +84,7 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
     const of = titled.get(alike)!
     const label = numberLabel(numberOf(group), lastNumber, piece, nameRules.digits ?? undefined)
     return {
-      key: `${id}.${announces ?? place}`, number: index + 1, label, name: fileName(namePattern, { ...places?.work, number: label, title, part }, nameRules, safe) + formatOf(profile.format).extension,
+      key: `${id}.${announces ?? place}`, number: index + 1, label, name: fileName(namePattern, { ...places?.work, number: label, within: numberLabel(place + 1, 0), title, part }, nameRules, safe) + formatOf(profile.format).extension,
       title: of === 1 ? title : `${title} (${seen.get(alike)}/${of})`,
       spans, announces, canGoOn, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile), chapters: chaptersOf(spans),
     }

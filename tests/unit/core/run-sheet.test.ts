@@ -84,6 +84,7 @@ describe('file names', () => {
     expect(namePatternProblem('{production} {language} {number} {part}')).toBeNull()
     expect(namePatternProblem('{title}')).toContain('must have {number}')
     expect(namePatternProblem('{title}-{number}')).toContain('Put {number} before {title}')
+    expect(namePatternProblem('{within}-{number}')).toContain('Put {number} before {within}')
     expect(namePatternProblem('{number}-{isbn}')).toContain('{isbn}')
     expect(namePatternProblem('{number}-{title')).toContain('{title;')
     expect(namePatternProblem(`{number}${'x'.repeat(130)}`)).toContain('too long')

@@ -130,6 +130,11 @@ describe('announcements', () => {
   })
 })
 
+test('files that begin in one part are numbered in it', () => {
+  const profile = { ...defaultProfile, split: { ...defaultSplit, where: { by: 'passage' as const } }, namePattern: '{number}-{part}-{within}' }
+  expect(runSheet([part(1, minutes(1, 1)), part(2, minutes(1))], profile).map(({ name }) => name)).toEqual(['01-part-1-01.mp3', '02-part-1-02.mp3', '03-part-2-01.mp3'])
+})
+
 describe('lengths', () => {
   test('at most: a chapter that is longer becomes even pieces, cut between passages', () => {
     const book = [part(1, minutes(10, 10, 10, 10, 10, 10, 10)), part(2, minutes(20))]
