@@ -1,4 +1,4 @@
-import { Op, type InferCreationAttributes } from 'sequelize'
+import type { InferCreationAttributes } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { samplesToMs } from '#core/audio/pcm'
 import type { FileLevels, Finding } from '#core/delivery/conformance'
@@ -70,15 +70,15 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
   }
 }
 
-/** Other profiles that deliveries are compared with; files that were made with still others count as stale. */
+/** Other profiles that deliveries are judged by; files that were made with still others count as stale. */
 const mostOthers = 4
 
-/** The profiles that deliveries were made with besides one, as they are now, or as they were where they are gone; those of the newest. */
+/** The profiles that the newest deliveries were made with besides one, as they are now, and as far as they are still there. */
 async function otherProfiles(rows: readonly DeliveryRow[], name: string): Promise<DeliveryProfile[]> {
-  const others = [...new Map(rows.toReversed().map(({ profile }) => [profile.name, profile])).values()].toReversed().filter(profile => profile.name !== name).slice(0, mostOthers)
+  const others = [...new Set(rows.map(row => row.profile.name))].filter(other => other !== name)
   if (others.length === 0) return []
   const known = new Map([...Object.values(profiles), ...(await ownProfiles()).map(({ profile }) => profile)].map(profile => [profile.name, profile]))
-  return others.map(profile => known.get(profile.name) ?? profile)
+  return others.flatMap(other => known.get(other) ?? []).slice(0, mostOthers)
 }
 
 function levelsIn(parts: readonly DividedPart[]): number[] {

@@ -83,7 +83,7 @@ test('what changes something is done beside the server too, and its problems com
   expect(await work.result('undoEdit', { editionId, request: { window, direction: 'undo' } }, large)).toMatchObject({ done: 'replacement' })
   expect(await work.result('readMissing', { editionId, parts: undefined }, large)).toMatchObject({ jobs: [{ chunk: 0 }] })
   await expect(work.result('readMissing', { editionId, parts: undefined }, large)).rejects.toMatchObject({ problem: { code: 'reading-running' } })
-  await expect(work.result('orderDelivery', { editionId, choice: 'all' }, large)).rejects.toMatchObject({ problem: { code: 'not-read' } })
+  await expect(work.result('orderDelivery', { editionId, choice: 'all', also: [] }, large)).rejects.toMatchObject({ problem: { code: 'not-read' } })
   const manuscriptId = randomUUID()
   await ManuscriptRow.create({ id: manuscriptId, fileName: 't.txt', sha256: 'b'.repeat(64), content })
   const asked = { manuscriptId, title: 'Made beside', language: 'en' }
