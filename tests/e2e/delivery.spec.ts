@@ -3,7 +3,7 @@ import { writeFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
 import type { Desk, Page as ScriptPage } from '#shared/api'
 import type { DeliveryDesk, DeliveryReportView } from '#shared/delivery'
-import { address, ask, bringIn, chooseByKeys, passage, readAll } from './support'
+import { address, ask, bringIn, chooseByKeys, passage, readAll, removeProductionOf } from './support'
 
 const chooseProfile = (page: Page, name: string): Promise<void> => chooseByKeys(page, 'Files for', name)
 
@@ -216,6 +216,7 @@ test('credits and chapters are announced: words are suggested, titles said twice
   await page.getByRole('link', { name: 'Change', exact: true }).press('Enter')
   await page.getByRole('button', { name: 'As the profile says' }).press('Enter')
   await expect(files).toHaveText(['01-announced-chapter-1.mp3', '02-announced-chapter-2.mp3'])
+  await removeProductionOf(production.split('/').at(-1)!)
 })
 
 test('files are made for several profiles in one order, and each delivery is what its profile asks for', async ({ page }) => {
@@ -233,6 +234,7 @@ test('files are made for several profiles in one order, and each delivery is wha
   expect(made.map(({ files }) => files.map(({ name, findings }) => [name, findings?.length]))).toEqual([
     [['01-several-chapter-1.wav', 0], ['02-several-chapter-2.wav', 0]], [['01-several.m4b', 0]], [['01-several-chapter-1.mp3', 0], ['02-several-chapter-2.mp3', 0]],
   ])
+  await removeProductionOf(production.split('/').at(-1)!)
 })
 
 /** Puts a rest of so many seconds behind the first sentence of a passage. */
