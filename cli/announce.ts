@@ -5,9 +5,8 @@ import type { Casting } from '#core/score/cast'
 import { aroundParts, doubledTitles, nothingAround, withAnnouncements } from '#core/script/announcements'
 import { writtenText } from '#core/script/content'
 import type { Script } from '#core/script/script'
-import { castingFor } from '#voices/choose'
 import type { SpeechEngines } from '#voices/engines'
-import type { OpenedDocument, VoiceFlags } from './environment'
+import { openCasting, type OpenedDocument, type VoiceFlags } from './environment'
 import { note } from './print'
 
 /** Who speaks announcements on the command line, where that is not the narrator. */
@@ -34,8 +33,7 @@ export interface AnnouncerFlags {
   readonly announcer?: string
 }
 
-/** The castings of roles on the command line. */
-export async function openCastings(engines: SpeechEngines, { language }: Script, { announcer: voice, wpm, volume }: AnnouncerFlags & VoiceFlags): Promise<Record<string, Casting>> {
-  if (voice === undefined) return {}
-  return { [announcer]: castingFor(await engines.list(), language, { voice, ...(wpm === undefined ? {} : { wordsPerMinute: wpm }), ...(volume === undefined ? {} : { gainDb: volume }) }) }
+/** The castings of roles on the command line. The pitch that is asked for is the narrator's. */
+export async function openCastings(engines: SpeechEngines, script: Script, { announcer: voice, pitch: _, ...flags }: AnnouncerFlags & VoiceFlags): Promise<Record<string, Casting>> {
+  return voice === undefined ? {} : { [announcer]: await openCasting(engines, script, { ...flags, voice }) }
 }

@@ -1,11 +1,10 @@
 import { figuresOf, type FileLevels } from '#core/delivery/conformance'
-import { toSamples } from '#core/audio/pcm'
 import { renderTrack, type Track } from '#core/audio/track'
 import type { SoundSettings } from '#core/delivery/formats'
 import type { FileChapter } from '#core/delivery/manifest'
 import { countsTwice, isWithin, levelSpan, type DeliveryProfile } from '#core/delivery/profile'
 import { hash } from '#core/hash'
-import { equalised } from '#core/mastering/equaliser'
+import { throughEqualiser } from '#core/mastering/equaliser'
 import { gainFor, type LevelTarget } from '#core/mastering/gain'
 import { master, type Mastering } from '#core/mastering/master'
 import { levelsOf, measure, type Measure } from '#core/mastering/measure'
@@ -108,7 +107,7 @@ async function measureTrack(track: Track, stretches: readonly Stretch[], { equal
   const measures: Measure[] = []
   for (const { startSample, endSample } of stretches) {
     const samples = await rendered(renderTrack(track, load, startSample, endSample), endSample - startSample)
-    measures.push(measure(equaliser === null ? samples : toSamples(equalised(samples, equaliser, track.sampleRate)), track.sampleRate))
+    measures.push(measure(throughEqualiser(samples, equaliser, track.sampleRate), track.sampleRate))
   }
   return measures
 }

@@ -1,6 +1,6 @@
-import { applyGain, msToSamples, toSamples } from '#core/audio/pcm'
+import { applyGain, msToSamples } from '#core/audio/pcm'
 import { countsTwice, type DeliveryProfile } from '#core/delivery/profile'
-import { equalised } from '#core/mastering/equaliser'
+import { throughEqualiser } from '#core/mastering/equaliser'
 import { levelsOf, measure, type Measure } from '#core/mastering/measure'
 import type { LevelSample } from '#core/runsheet/level-sample'
 
@@ -19,8 +19,7 @@ export async function productionLevel({ takes, speechShare }: LevelSample, { tar
     if (samples === null || samples.length === 0) continue
     const rested = new Int16Array(samples.length + msToSamples(restMs, sampleRate))
     rested.set(applyGain(samples, gainDb))
-    const { equaliser } = profile
-    const measured = measure(equaliser === null ? rested : toSamples(equalised(rested, equaliser, sampleRate)), sampleRate)
+    const measured = measure(throughEqualiser(rested, profile.equaliser, sampleRate), sampleRate)
     measures.push(...Array<Measure>(times).fill(measured))
     energy += measured.energy * times
     speech += samples.length * times

@@ -6,8 +6,7 @@ import { aroundParts, noAnnouncements, nothingAround, withAnnouncements, type An
 import type { CastScore } from '#core/score/request'
 import { withRoomTone } from '#core/score/sounds'
 import type { Part } from '#core/script/script'
-import type { Database } from './database'
-import { lockEdition, touch, type LoadedEdition } from './editions'
+import type { LoadedEdition } from './editions'
 import { PartRow } from './models'
 
 /** What is announced in an edition: what it has of its own, else what its profile says. The role is given by its id; one that is not in the cast is left as it is written. */
@@ -50,13 +49,4 @@ function partsOf(editionId: string): Promise<AnnouncedPart[]> {
   return PartRow.sequelize!.query<AnnouncedPart>(
     'SELECT p.id, p.kind, p.label, p.included, EXISTS (SELECT 1 FROM passages s, jsonb_array_elements(s.content->\'runs\') r WHERE s.part_id = p.id AND r->>\'text\' ~ \'[^[:space:][:punct:]]\') AS speaks '
     + 'FROM parts p WHERE p.edition_id = $1 ORDER BY p.rank', { bind: [editionId], type: QueryTypes.SELECT })
-}
-
-/** Gives an edition announcements of its own; null for those of its profile. Throws a problem when there is no such edition. */
-export async function setAnnouncements(database: Database, editionId: string, announcements: Announcements | null): Promise<void> {
-  await database.sequelize.transaction(async transaction => {
-    const edition = await lockEdition(editionId, transaction)
-    await edition.update({ announcements }, { transaction })
-    await touch(database, edition, transaction)
-  })
 }

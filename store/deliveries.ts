@@ -8,7 +8,7 @@ import { profiles } from '#core/delivery/profiles'
 import { fail, type Problem } from '#core/problem'
 import { levelSample } from '#core/runsheet/level-sample'
 import { fingerprinting, heardFile, missingIn, soundOf, tagsFor, type HeardPart, type RunSheetFile, type SheetFile } from '#core/runsheet/run-sheet'
-import type { DividedPart, FileSpan, SheetPassage } from '#core/runsheet/split'
+import { writtenFrom, type DividedPart, type FileSpan } from '#core/runsheet/split'
 import { trackRateOf } from '#core/score/cast'
 import { doubledTitles } from '#core/script/announcements'
 import type { CastScore } from '#core/score/request'
@@ -51,7 +51,10 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
   }
   const current = currentOf(ownProfile, sheet)
   const currentBy = new Map([[ownProfile.name, current]])
-  for (const profile of await otherProfiles(rows, ownProfile.name)) currentBy.set(profile.name, currentOf(profileOf(loaded, profile), await sheets(profileOf(loaded, profile))))
+  for (const other of await otherProfiles(rows, ownProfile.name)) {
+    const profile = profileOf(loaded, other)
+    currentBy.set(profile.name, currentOf(profile, await sheets(profile)))
+  }
   const damages = new Map<DeliveryFileRow, FileDamage | null>()
   const isDone = new Set(rows.filter(row => row.state === 'done').map(row => row.id))
   for (const file of files) damages.set(file, isDone.has(file.deliveryId) ? await damageOf(file.deliveryId, file) : null)
@@ -111,9 +114,9 @@ function sheetRow(file: SheetFile, profile: DeliveryProfile, coverBytes: number,
 }
 
 /** The passage of the script that is said at a place, or announced there. */
-function placeOf({ passages }: DividedPart, place: number): string {
-  const isWritten = ({ announcement }: SheetPassage): boolean => announcement === undefined
-  return (passages.slice(place).find(isWritten) ?? passages.findLast(isWritten) ?? passages[place]!).id
+function placeOf(part: DividedPart, place: number): string {
+  const { passages } = part
+  return (writtenFrom(part, place) ?? passages.findLast(({ announcement }) => announcement === undefined) ?? passages[place]!).id
 }
 
 /** Numbers of parts that follow one another: *3*, *3–7*. */

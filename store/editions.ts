@@ -9,6 +9,7 @@ import { isLanguageTag, notALanguage } from '#core/language/tag'
 import type { Choices } from '#core/manuscript/choices'
 import { contentOf, type ProposedPart, type ProposedPassage } from '#core/manuscript/structure'
 import { fail } from '#core/problem'
+import type { Announcements } from '#core/script/announcements'
 import { narratorName, type Casting } from '#core/score/cast'
 import type { CompileContext } from '#core/score/compile'
 import { wordFinder } from '#core/words/find-words'
@@ -280,6 +281,8 @@ export interface EditionChange {
   readonly details?: Partial<WorkDetails>
   /** Null for none. */
   readonly cover?: WorkCover | null
+  /** Null for those of its profile. */
+  readonly announcements?: Announcements | null
   readonly houseStyleId?: string
   readonly casting?: Casting
   /** Whose casting it is; the narrator's without. */
@@ -301,7 +304,7 @@ export async function changeEdition(database: Database, editionId: string, chang
   const { roles } = await loadEdition(editionId)
   await database.sequelize.transaction(async transaction => {
     const edition = await lockEdition(editionId, transaction)
-    const { title, author, language, namePattern, nameRules, profile, details, cover, houseStyleId, casting, roleId } = change
+    const { title, author, language, namePattern, nameRules, profile, details, cover, announcements, houseStyleId, casting, roleId } = change
     if (title !== undefined || author !== undefined) {
       await ProductionRow.update({ ...(title === undefined ? {} : { title }), ...(author === undefined ? {} : { author }) }, { where: { id: edition.productionId }, transaction })
     }
@@ -311,6 +314,7 @@ export async function changeEdition(database: Database, editionId: string, chang
     if (profile !== undefined) await useProfile(edition, profile, transaction)
     if (details !== undefined) await edition.update({ details: { ...noDetails, ...edition.details, ...details } }, { transaction })
     if (cover !== undefined) await edition.update({ cover }, { transaction })
+    if (announcements !== undefined) await edition.update({ announcements }, { transaction })
     if (houseStyleId !== undefined) await useHouseStyle(edition, houseStyleId, transaction)
     if (casting !== undefined) await CastingRow.update(casting, { where: { editionId, roleId: roleId ?? roles[0]!.id }, transaction })
     await touch(database, edition, transaction)

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { announcementsProblem, announcementText, type AnnouncementField, type Announcements } from '#core/script/announcements'
+import { announcedKinds, announcementsProblem, announcementText, type AnnouncementField, type Announcements } from '#core/script/announcements'
 import type { DeliveryDesk } from '#shared/delivery'
 import { useDesk } from '~/stores/desk'
 import { count } from '~/utils/format'
@@ -10,9 +10,8 @@ const { sheet } = defineProps<{ readonly sheet: DeliveryDesk, readonly locked: b
 const emit = defineEmits<{ readonly save: [announcements: Announcements | null] }>()
 const desk = useDesk()
 
-const partNames = { chapter: 'chapter', slide: 'slide', article: 'article', hint: 'chapter', frontMatter: 'chapter', backMatter: 'chapter' } as const
-const first = computed(() => desk.included.find(({ kind }) => partNames[kind] === kind))
-const partName = computed(() => partNames[first.value?.kind ?? 'chapter'])
+const first = computed(() => desk.included.find(({ kind }) => announcedKinds.has(kind)))
+const partName = computed(() => first.value?.kind ?? 'chapter')
 
 const values = computed<Readonly<Record<AnnouncementField, string>>>(() => {
   const { narrator, year, copyright } = sheet.details

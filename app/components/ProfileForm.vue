@@ -40,7 +40,7 @@ function measureBy(measure: 'rms' | 'integrated' | null): void {
 }
 
 /** A profile knows no production: fields are shown as they are written. */
-const fieldsAsWritten = Object.fromEntries([...announcementFields.part].map(name => [name, `{${name}}`])) as Record<AnnouncementField, string>
+const fieldsAsWritten = Object.fromEntries(announcementFields.part.map(name => [name, `{${name}}`])) as Record<AnnouncementField, string>
 
 const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void => { change({ target: { ...draft.value.target!, ...members } }) }
 </script>

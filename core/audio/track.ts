@@ -227,6 +227,11 @@ export async function* renderTrack(track: PlayableTrack, load: (take: string) =>
   for await (const samples of renderSpeech(track.sampleRate, speech, load, from, to)) {
     const end = at + samples.length
     const under = beds.filter(({ startSample, sampleCount }) => startSample < end && startSample + sampleCount > at)
+    if (under.length === 0 && toned === null) {
+      yield samples
+      at = end
+      continue
+    }
     const sums = Float64Array.from(samples)
     addBeds(sums, await Promise.all(under.map(async bed => ({ bed, sound: await load(bed.take) }))), at)
     if (toned !== null) addTone(sums, speech, toned, at)

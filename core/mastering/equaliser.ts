@@ -1,3 +1,4 @@
+import { toSamples } from '../audio/pcm'
 import type { Biquad } from './k-weighting'
 
 /** A band of an equaliser: it raises or lowers what is around a frequency. */
@@ -75,4 +76,9 @@ export function equalised(samples: Int16Array, equaliser: Equaliser, sampleRate:
     }
   }
   return result
+}
+
+/** The same as samples; as they are where there is no equaliser. */
+export function throughEqualiser(samples: Int16Array, equaliser: Equaliser | null, sampleRate: number): Int16Array {
+  return equaliser === null ? samples : toSamples(equalised(samples, equaliser, sampleRate))
 }

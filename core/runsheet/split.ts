@@ -165,9 +165,13 @@ function groupsOf<P extends DividedPart>(units: readonly Placed<P>[], where: Fil
 /** The mark of what is announced is that of its announcement. */
 function markOf(placed: Placed<DividedPart>, { marks }: SheetPlaces): FileMark | undefined {
   if (marks === undefined || !placed.beginsPassage || placed.isApart || placed.goesWith) return undefined
-  const { part: { passages }, unit } = placed
-  const passage = passageOf(placed).announcement === undefined ? passages[unit.passage] : passages.slice(unit.passage).find(({ announcement }) => announcement === undefined)
+  const passage = writtenFrom(placed.part, placed.unit.passage)
   return passage === undefined ? undefined : marks.get(passage.id)
+}
+
+/** The first passage of the script from a place of a part on: what is said there, or announced. */
+export function writtenFrom({ passages }: DividedPart, place: number): SheetPassage | undefined {
+  return passages.slice(place).find(({ announcement }) => announcement === undefined)
 }
 
 const announcementOf = ({ passages }: DividedPart, { passage }: SheetUnit): AnnouncementMark | null => passages[passage]!.announcement ?? null

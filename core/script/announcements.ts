@@ -82,7 +82,8 @@ export interface AnnouncedPart extends Pick<Part, 'id' | 'kind' | 'label' | 'inc
   readonly speaks: boolean
 }
 
-const announcedKinds: ReadonlySet<PartKind> = new Set(['chapter', 'slide', 'article'])
+/** Kinds of parts that are announced. */
+export const announcedKinds: ReadonlySet<PartKind> = new Set(['chapter', 'slide', 'article'])
 
 /** Passages around the text of a part, which are not in the script. */
 export interface AroundPart {
@@ -137,10 +138,10 @@ export function aroundParts(parts: readonly AnnouncedPart[], announcements: Anno
     return [part.id, {
       before: [
         ...heard(part, intro, 'intro', part === first),
-        ...(part === first ? said(part, 'opening', { ...work }) : []),
+        ...(part === first ? said(part, 'opening', work) : []),
         ...(isAnnounced ? said(part, 'part', { ...work, number: String(number), part: part.label }) : []),
       ],
-      after: [...(part === last ? said(part, 'closing', { ...work }) : []), ...heard(part, outro, 'outro', part === last)],
+      after: [...(part === last ? said(part, 'closing', work) : []), ...heard(part, outro, 'outro', part === last)],
     }]
   }))
 }
@@ -153,16 +154,14 @@ function soundContent(sound: string, what: 'intro' | 'outro'): Content {
 /** A part with what is said around it. Its announcement is left out where that only repeats its title and is not to. */
 export function withAnnouncements(part: Part, { before, after }: AroundPart, repeats: Announcements['repeats']): Part {
   const [first] = part.passages
-  const kept = repeats === 'say' || first === undefined ? before : before.filter(passage => passage.announcement?.of !== 'part' || !saysTitle(writtenText(passage.content), first))
+  const kept = repeats === 'say' || first === undefined ? before : before.filter(passage => passage.announcement?.of !== 'part' || !saysTitle(writtenText(passage.content), first.kind, writtenText(first.content)))
   return { ...part, passages: [...kept, ...part.passages, ...after] }
 }
 
 /** Whether an announcement says the title that a part begins with. */
-function saysTitle(announcement: string, { kind, content }: Pick<Passage, 'kind' | 'content'>): boolean {
-  return isTitle(kind) && saysWords(announcement, writtenText(content))
+function saysTitle(announcement: string, kind: PassageKind, text: string): boolean {
+  return (kind === 'title' || kind === 'heading') && saysWords(announcement, text)
 }
-
-const isTitle = (kind: PassageKind): boolean => kind === 'title' || kind === 'heading'
 
 /** Whether a text says all words of another, in a row. */
 function saysWords(text: string, words: string): boolean {
@@ -181,6 +180,6 @@ export function doubledTitles(parts: readonly TitledPart[]): string[] {
   return parts.filter(({ passages }) => {
     const announced = passages.findIndex(({ announcement }) => announcement?.of === 'part')
     const [first] = passages.slice(announced + 1)
-    return announced >= 0 && first !== undefined && isTitle(first.kind) && saysWords(passages[announced]!.title, first.title)
+    return announced >= 0 && first !== undefined && saysTitle(passages[announced]!.title, first.kind, first.title)
   }).map(({ label }) => label)
 }

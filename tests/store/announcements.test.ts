@@ -1,7 +1,7 @@
 import { samplesToMs } from '#core/audio/pcm'
 import { noAnnouncements, type Announcements } from '#core/script/announcements'
 import { profiles } from '#core/delivery/profiles'
-import { announcementsOf, setAnnouncements } from '../../store/announcements'
+import { announcementsOf } from '../../store/announcements'
 import { deliveryDesk } from '../../store/deliveries'
 import { addProfile, changeProfile } from '../../store/delivery-profiles'
 import { changeEdition, loadEdition } from '../../store/editions'
@@ -17,7 +17,7 @@ import { takeRecord } from '../support/takes'
 
 const { database } = ownDatabase()
 
-const announce = (id: string, given: Partial<Announcements>): Promise<void> => setAnnouncements(database(), id, { ...noAnnouncements, ...given })
+const announce = (id: string, given: Partial<Announcements>): Promise<void> => changeEdition(database(), id, { announcements: { ...noAnnouncements, ...given } })
 const desk = async (id: string) => deliveryDesk(database(), await bringUpToDate(database(), id), 'encoder')
 const names = async (id: string): Promise<string[]> => (await desk(id)).rows.map(({ name }) => name)
 const spoken = async (id: string): Promise<string[][]> => (await scoreEdition(id)).parts.map(({ score }) => score.utterances.map(({ text }) => text))
@@ -48,7 +48,7 @@ test('what is announced is read with its part, has files, and goes again', async
 
   await announce(id, { part: 'Chapter {number}: {part}.', repeats: 'skip' })
   expect([await names(id), (await desk(id)).doubled]).toEqual([['01-one.mp3', '02-two.mp3'], []])
-  await setAnnouncements(database(), id, null)
+  await changeEdition(database(), id, { announcements: null })
   expect(await spoken(id)).toEqual([['One', 'Of one.'], ['Two', 'Of another.']])
 })
 

@@ -1,7 +1,7 @@
 import { announcementsProblem } from '#core/script/announcements'
 import { fail } from '#core/problem'
 import { announcementsRequestSchema, type AnnouncementsRequest } from '#shared/schemas'
-import { setAnnouncements } from '#store/announcements'
+import { changeEdition } from '#store/editions'
 import { bodyOf, idParam, route } from '../../../utils/route'
 
 const body = bodyOf<AnnouncementsRequest>(announcementsRequestSchema)
@@ -11,6 +11,6 @@ export default route(async (event, { database }) => {
   const { announcements } = await body(event)
   const problem = announcements === null ? null : announcementsProblem(announcements)
   if (problem !== null) fail('announcement-wrong', problem)
-  await setAnnouncements(database, idParam(event), announcements)
+  await changeEdition(database, idParam(event), { announcements })
   return { ok: true }
 })
