@@ -54,8 +54,13 @@ interface Left {
 
 const isDraft = ({ name }: StoredFile): boolean => name.endsWith(draftMark)
 
-async function draftsOf({ drafts }: FileStorage): Promise<Left[]> {
-  return (await drafts.list('.')).filter(isDraft).map(file => ({ storage: drafts, file }))
+async function draftsOf({ drafts }: FileStorage, folder = '.'): Promise<Left[]> {
+  return (await drafts.list(folder)).filter(isDraft).map(file => ({ storage: drafts, file }))
+}
+
+/** Removes at once what a process that was killed has begun to write in a folder. Nobody else may be writing there. */
+export async function removeDrafts(storage: FileStorage, folder: string): Promise<void> {
+  for (const draft of await draftsOf(storage, folder)) await draft.storage.remove(draft.file.name)
 }
 
 async function removeLeft(left: readonly Left[], leftovers: Leftovers, nowMs: number): Promise<string[]> {

@@ -9,6 +9,7 @@ import { DeliveryRow } from '#store/models'
 import { outage } from '#store/outage'
 import { usePieces } from '#store/pieces'
 import type { DeliverJob } from '#store/queue'
+import { removeDrafts } from '#store/tidy'
 import type { FileStorage } from '#takes/storage'
 import type { Workplace } from './workplace'
 
@@ -34,6 +35,8 @@ export async function deliverJob(workplace: Workplace, { deliveryId }: DeliverJo
 async function makeFiles({ worker, database, library, engines, storage }: Workplace, delivery: DeliveryRow): Promise<void> {
   await delivery.update({ worker })
   const { title, author, language, details, cover } = delivery
+  const folder = deliveryFolder(delivery.id)
+  await removeDrafts(storage, folder)
   const sheet = await orderedFiles(delivery.id)
   const keys = new Map(sheet.map(file => [file.number, file.key]))
   const sample = delivery.levelSample ?? null
@@ -51,7 +54,7 @@ async function makeFiles({ worker, database, library, engines, storage }: Workpl
   try {
     const picture = cover === null ? null : await pictureOf(storage, cover)
     const wanted = sheet.flatMap(file => file.score.utterances)
-    const made = await withMending(wanted, library, engines, () => deliver(sheet, { title, author, language, details: details ?? noDetails, cover }, delivery.profile, library, { storage, folder: deliveryFolder(delivery.id) }, {
+    const made = await withMending(wanted, library, engines, () => deliver(sheet, { title, author, language, details: details ?? noDetails, cover }, delivery.profile, library, { storage, folder }, {
       earlier: async fingerprint => {
         const file = await finishedFile(fingerprint)
         return file === null ? null : { ...file, name: deliveryFile(file.deliveryId, file.name) }

@@ -53,6 +53,15 @@ async function remove(): Promise<void> {
       <p v-if="entries !== null && entries.length > 0" class="quiet">{{ count(entries.length, 'production') }}, the one changed last first</p>
     </div>
 
+    <!-- Takes what is dropped at once, but is seen only when its size is known. It stands before the list, which can be long. -->
+    <DropZone v-show="entries !== null" class="way-in" :large="entries?.length === 0">
+      <v-icon :icon="mdiFileDocumentPlusOutline" size="30" class="drop-icon" />
+      <template #text>
+        <b>{{ entries?.length === 0 ? 'Nothing on the shelf yet.' : 'A new production' }}</b><br>
+        Drop it here: a document (DOCX, ODT, PDF, EPUB, HTML, Markdown, text, SSML), a deck (PPTX), or a batch of articles (CSV, feed, ZIP, several files).
+      </template>
+    </DropZone>
+
     <ul v-if="entries !== null && entries.length > 0">
       <li v-for="entry in entries" :key="entry.editionId">
         <div v-if="entry.problem !== null" class="production broken">
@@ -74,15 +83,6 @@ async function remove(): Promise<void> {
       </li>
     </ul>
 
-    <!-- Takes what is dropped at once, but is seen only when it is known what stands above it: it does not move under the pointer. -->
-    <DropZone v-show="entries !== null" :large="entries?.length === 0">
-      <v-icon :icon="mdiFileDocumentPlusOutline" size="30" class="drop-icon" />
-      <template #text>
-        <b>{{ entries?.length === 0 ? 'Nothing on the shelf yet.' : 'A new production' }}</b><br>
-        Drop it here: a document (DOCX, ODT, PDF, EPUB, HTML, Markdown, text, SSML), a deck (PPTX), or a batch of articles (CSV, feed, ZIP, several files).
-      </template>
-    </DropZone>
-
     <p class="house"><NuxtLink to="/storage">Storage</NuxtLink> · <NuxtLink to="/health">Health</NuxtLink></p>
 
     <v-dialog :model-value="removing !== null" max-width="460" @update:model-value="removing = null">
@@ -99,6 +99,7 @@ async function remove(): Promise<void> {
 
 <style scoped>
 ul { list-style: none; padding: 0; margin: 0 0 26px; }
+.way-in { margin-bottom: 22px; }
 li { position: relative; }
 .production { display: block; padding: 16px 20px 13px; background: var(--sheet); border: 1px solid var(--line); margin-bottom: -1px; color: var(--ink); text-decoration: none; }
 a.production:hover { border-color: var(--gall); position: relative; }

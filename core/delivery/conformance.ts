@@ -97,20 +97,30 @@ const leastSilenceMs = 500
 /** Below this a window is part of head, tail or a silence, dBFS: speech begins above it, and room tone stays below. */
 export const quietDb = -50
 
+/** Windows of steady noise are louder than all of it by less than this, dB. */
+const noiseSwingDb = 6
+
+/** Speech begins less than this below the mean level of its file, dB. */
+const onsetDb = 12
+
+/** The same in a file that has louder noise where nobody speaks: it is too noisy, but has a head and a tail all the same. */
+const quietBelow = (floorDb: number, rmsDb: number): number => Math.max(quietDb, Math.min(floorDb + noiseSwingDb, rmsDb - onsetDb))
+
 export function figuresOf({ measures, sampleRate, channels }: Pick<ExaminedFile, 'measures' | 'sampleRate' | 'channels'>, { dualMono }: Pick<DeliveryProfile, 'dualMono'>): FileFigures {
   const { sampleCount, clipped: _, ...levels } = levelsOf(measures, { dualMono: dualMono && channels === 1 })
   const inMs = (samples: number): number => samples * 1000 / sampleRate
-  const { head, tail, between } = silencesOf(measures, sampleCount)
+  const floorDb = noiseFloorDb(measures)
+  const { head, tail, between } = silencesOf(measures, sampleCount, quietBelow(floorDb, levels.rmsDb))
   return {
-    durationMs: inMs(sampleCount), ...levels, noiseFloorDb: noiseFloorDb(measures),
+    durationMs: inMs(sampleCount), ...levels, noiseFloorDb: floorDb,
     headMs: head === null ? null : inMs(head), tailMs: tail === null ? null : inMs(tail),
     longestSilenceMs: between.reduce((longest, { start, end }) => Math.max(longest, inMs(end - start)), 0),
   }
 }
 
 /** Samples of silence before the first and after the last sound, and the silences between. */
-function silencesOf(measures: readonly Measure[], sampleCount: number): { head: number | null, tail: number | null, between: { start: number, end: number }[] } {
-  const quiet = quietIn(measures, 0, quietDb)
+function silencesOf(measures: readonly Measure[], sampleCount: number, belowDb: number): { head: number | null, tail: number | null, between: { start: number, end: number }[] } {
+  const quiet = quietIn(measures, 0, belowDb)
   if (sampleCount === 0 || quiet[0]?.start === 0 && quiet[0].end === sampleCount) return { head: null, tail: null, between: [] }
   const [first, last] = [quiet[0], quiet.at(-1)]
   const rate = measures[0]?.sampleRate ?? 1
@@ -180,7 +190,7 @@ export function judgeFile(file: ExaminedFile, profile: DeliveryProfile, figures 
   if (limits.longestMs !== null && figures.durationMs > limits.longestMs) add('too-long', `It lasts ${clock(figures.durationMs)}, longer than ${clock(limits.longestMs)}.`, 'Split it: choose a length at most, or begin another file at a heading.', limits.longestMs)
   if (limits.largestBytes !== null && file.bytes > limits.largestBytes) add('too-large', `It has ${file.bytes} bytes, more than ${limits.largestBytes}.`, 'Split it, or choose a lower bit rate.')
   if (limits.longestSilenceMs !== null && figures.longestSilenceMs > limits.longestSilenceMs) {
-    for (const { start, end } of silencesOf(file.measures, figures.durationMs * file.sampleRate / 1000).between) {
+    for (const { start, end } of silencesOf(file.measures, figures.durationMs * file.sampleRate / 1000, quietBelow(figures.noiseFloorDb, figures.rmsDb)).between) {
       const [from, length] = [start * 1000 / file.sampleRate, (end - start) * 1000 / file.sampleRate]
       if (length > limits.longestSilenceMs) add('long-silence', `It is silent for ${secondsOf(length)} s from ${clock(from)} on.`, 'Look whether something is missing there, or shorten the rest.', from)
     }

@@ -144,8 +144,8 @@ test.describe('contrast', () => {
   }
 })
 
-/** Other tests leave productions on the shelf, each with two places where Tab stops. */
-const mostSteps = 400
+/** More than anybody has the patience for. */
+const mostSteps = 150
 
 /** Moves on with Tab until something has the focus, and expects that this is seen. */
 async function tabTo(page: Page, wanted: Locator): Promise<void> {

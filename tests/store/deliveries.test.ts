@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { mkdtemp } from 'node:fs/promises'
+import { mkdtemp, readdir, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { noDetails } from '#core/delivery/details'
@@ -11,7 +11,7 @@ import { changeEdition } from '../../store/editions'
 import { applyOperations } from '../../store/operations'
 import { deliveryDesk, endDelivery, finishedDelivery, noteFile, orderedFiles, startDeliveries, startDelivery } from '../../store/deliveries'
 import { addProfile, changeProfile, profileBy } from '../../store/delivery-profiles'
-import { coverFile } from '../../store/folders'
+import { coverFile, deliveryFile } from '../../store/folders'
 import { DeliveryRow } from '../../store/models'
 import { filePassages, profileOf, setMarks, setSplit, sheetOf, workOf } from '../../store/run-sheet'
 import { bringUpToDate } from '../../store/summaries'
@@ -111,7 +111,11 @@ describe('a delivery', () => {
 
     const engines = openEngines({ programs, parallel: 1 })
     const storage = new FolderStorage(folder)
+    // Of a worker that was killed.
+    const left = await storage.draft(deliveryFile(delivery.id, 'playlist.m3u8'))
+    await writeFile(left.path, '#EXTM3U')
     await deliverJob({ worker: delivery.id, database: database(), library, engines, storage }, { deliveryId: delivery.id })
+    expect((await readdir(join(folder, 'deliveries', delivery.id))).sort()).toEqual(['01-one.mp3', 'SHA256SUMS', 'manifest.json', 'playlist.cue', 'playlist.m3u8'])
     await storage.close()
     await Promise.all([engines.close(), library.packs.close()])
     const { files } = await finishedDelivery(delivery.id, { withSentences: true })

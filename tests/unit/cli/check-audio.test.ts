@@ -61,6 +61,7 @@ describe('a planted fault is found at its place, with what to do, and nothing el
     ['too loud', 'too-loud', third, null, path => filtered(path(2), '-af', 'volume=8dB,alimiter=limit=0.65:level=disabled:attack=1:release=20:latency=1')],
     ['clipped', 'clipped', third, 3000, path => filtered(path(2), '-af', 'volume=30dB:enable=\'between(t,3,3.02)\'')],
     ['noisy', 'noisy', third, null, path => filtered(path(2), '-af', 'aeval=val(0)+0.008*(random(0)-0.5)')],
+    ['noisier', 'noisy', third, null, path => filtered(path(2), '-af', 'aeval=val(0)+0.03*(random(0)-0.5)')],
     ['with a short head', 'head-short', third, 0, path => filtered(path(2), '-af', 'atrim=start=0.5,asetpts=PTS-STARTPTS')],
     ['of another rate', 'wrong-rate', third, null, path => filtered(path(2), '-ar', '48000')],
     ['stereo among mono', 'wrong-channels', third, null, path => filtered(path(2), '-af', 'pan=stereo|c0=c0|c1=c0')],
