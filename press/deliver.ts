@@ -23,6 +23,7 @@ import type { CoverPicture } from './formats/format'
 import { PieceEncoder } from './piece-encoder'
 import { PieceStore } from './piece-store'
 import { productionLevel } from './production-level'
+import { lessNoiseLoader, withLessNoise } from './recordings'
 import { chaptersIn, deliveredSamples, encoderProblem, gridOf, PieceDamagedError, pressTrack, writeFile, type KnownGains, type Press, type PressedFile } from './press-track'
 
 export interface DeliveredFile extends ManifestFile {
@@ -131,7 +132,11 @@ async function makeFile(
   const references = withKnown(file.references, records)
   const missing = references.find(({ known }) => known === null)
   if (missing !== undefined) fail('take-lost', `The audio of “${score.utterances[missing.from]!.text.slice(0, 60)}” is missing. Read what is missing, and deliver again.`, file.name)
-  const grid = gridOf(layTrack(score, references, options.trackRate, profile), profile)
+  const { denoiseDb } = profile
+  const laid = layTrack(score, references, options.trackRate, profile)
+  const grid = gridOf(denoiseDb === null ? laid : withLessNoise(laid, sounds, denoiseDb), profile)
+  const loadRaw = takeLoader(library, records, sounds, options.trackRate)
+  const load = denoiseDb === null ? loadRaw : lessNoiseLoader(loadRaw, denoiseDb, options.trackRate)
   const tags = tagsFor(file, fileCount, work)
   const fingerprint = fileFingerprint(file.sound, tags, profile, press.encoderName)
   const name = nameIn(place, file.name)
@@ -139,7 +144,7 @@ async function makeFile(
   const chapters = chaptersIn(grid, file.chapters)
   const made = await takenOver(await options.earlier?.(fingerprint) ?? null, name, place)
     ?? await pressed(async path => {
-      const pressedFile = await pressTrack(grid, profile, takeLoader(library, records, sounds, options.trackRate), press, { productionDb: options.productionDb, beforeDb: await options.gainBefore?.(file) ?? null })
+      const pressedFile = await pressTrack(grid, profile, load, press, { productionDb: options.productionDb, beforeDb: await options.gainBefore?.(file) ?? null })
       await writeFile(pressedFile, { tags, chapters, cover: options.cover ?? null }, profile, press.store, path)
       await options.onPieces?.(pressedFile.pieces.map(({ key }) => key))
       return pressedFile

@@ -28,6 +28,7 @@ import { concessions } from './migrations/025-concessions'
 import { ownProfiles } from './migrations/026-profiles'
 import { announcements } from './migrations/027-announcements'
 import { equaliser } from './migrations/028-equaliser'
+import { denoise } from './migrations/029-denoise'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -59,6 +60,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['026-profiles', ownProfiles],
   ['027-announcements', announcements],
   ['028-equaliser', equaliser],
+  ['029-denoise', denoise],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

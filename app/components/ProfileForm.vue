@@ -70,6 +70,7 @@ const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void 
           <v-checkbox :model-value="draft.dualMono" label="A mono file counts as played on two speakers" density="compact" hide-details class="wide" @update:model-value="change({ dualMono: $event === true })" />
         </fieldset>
         <EqualiserFields :model-value="draft.equaliser" @update:model-value="change({ equaliser: $event })" />
+        <DenoiseFields :model-value="draft.denoiseDb" @update:model-value="change({ denoiseDb: $event })" />
         <fieldset>
           <legend class="label">Silence, s</legend>
           <ProfileNumber :value="draft.headMs" label="Before the first word" :scale="1000" :step="0.1" required @change="change({ headMs: $event! })" />

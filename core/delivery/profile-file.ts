@@ -1,4 +1,5 @@
 import { bandRange, highPassRange, mostBands, mostGainDb, qRange } from '../mastering/equaliser'
+import { denoiseRange } from '../mastering/denoise'
 import { longestAnnouncement, noAnnouncements, type Announcements } from '../script/announcements'
 import { wholeText } from '../script/whole-text'
 import { largestHeading, leastLengthMs, leastBytes, mostEmptyLines, simpleSplits, type FileSplit } from './file-split'
@@ -112,6 +113,7 @@ export const profileFileSchema = {
         },
       },
     } as const),
+    denoiseDb: { ...orNull({ type: 'number', minimum: denoiseRange.least, maximum: denoiseRange.most } as const), description: 'By how much the noise of recordings that the script plays is lowered, dB' },
     gainPer: { enum: ['file', 'production'], description: 'production: all files have one gain, as long as it keeps them within their limits' },
     ceilingDb: { ...orNull({ type: 'number', minimum: -20, maximum: 0 }), description: 'Peaks, between samples too, are held below it' },
     dualMono: { type: 'boolean', description: 'A mono file counts for loudness as played on two speakers' },

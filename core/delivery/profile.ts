@@ -26,6 +26,8 @@ export interface DeliveryProfile extends Margins, SoundSettings {
   readonly nameRules: NameRules
   /** What is done to the sound of the voice before it is levelled; null for nothing. */
   readonly equaliser: Equaliser | null
+  /** By how much the noise of recordings that the script plays is lowered, dB; null leaves it. */
+  readonly denoiseDb: number | null
   /** What is said and heard around the text, where a production has nothing of its own; null for nothing. */
   readonly announcements: Announcements | null
   readonly limits: Limits
@@ -68,10 +70,11 @@ export function soundLine({ format, bitRateKbps, bits, sampleRate, channels }: S
 }
 
 /** What a profile asks for, a line each. */
-export function profileLines({ target, ceilingDb, headMs, tailMs, equaliser, ...settings }: DeliveryProfile): string[] {
+export function profileLines({ target, ceilingDb, headMs, tailMs, equaliser, denoiseDb, ...settings }: DeliveryProfile): string[] {
   return [
     soundLine(settings),
     ...(equaliser === null ? [] : [equaliserLine(equaliser)]),
+    ...(denoiseDb === null ? [] : [`Noise of recordings lowered by ${denoiseDb} dB`]),
     target === null ? 'Level as it was read' : `${target.measure === 'rms' ? 'RMS' : 'Loudness'} ${signed(target.level)} ${target.measure === 'rms' ? 'dB' : 'LUFS'}, to within ${target.tolerance}`,
     ...(ceilingDb === null ? [] : [`Peaks at most ${signed(ceilingDb)} dB`]),
     `${headMs / 1000} s before the first and ${tailMs / 1000} s after the last word`,

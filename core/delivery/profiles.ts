@@ -6,7 +6,7 @@ const noLimits: Limits = {
   rmsDb: null, integratedDb: null, channels: null, peakDb: null, truePeak: true, noiseFloorDb: null, headMs: null, tailMs: null, longestMs: null, largestBytes: null, longestSilenceMs: null,
 }
 
-const common = { channels: 1, dualMono: false, gainPer: 'production', split: defaultSplit, partRestMs: 2000, namePattern: defaultNamePattern, nameRules: defaultNameRules, equaliser: null, announcements: null } as const
+const common = { channels: 1, dualMono: false, gainPer: 'production', split: defaultSplit, partRestMs: 2000, namePattern: defaultNamePattern, nameRules: defaultNameRules, equaliser: null, denoiseDb: null, announcements: null } as const
 const mp3 = { ...common, format: 'mp3', sampleRate: 44_100, bits: null } as const
 const lossless = { ...common, sampleRate: 48_000, bitRateKbps: null, bits: 24 } as const
 

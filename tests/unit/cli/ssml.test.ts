@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { wavHeader } from '#core/audio/wav'
 import { checkSsml } from '#core/script/ssml/check'
 import { ssmlNamespace } from '#core/script/ssml/elements'
+import { decode, rmsDb } from '../../support/audio'
 import { temporaryFolder } from '../../support/paths'
 import { quillIn } from '../../support/quill'
 
@@ -139,6 +140,26 @@ describe('sounds', () => {
       'The sound “http://example.org/a.wav” is left out. There is no such file. Put it there, or name the folder with --sounds.',
     ])
   })
+})
+
+test('a profile lowers the noise of the recordings that a script plays, and leaves the voice alone', async () => {
+  const recorded = ['-f', 'lavfi', '-i', 'anoisesrc=color=pink:amplitude=0.02:seed=2:duration=2:sample_rate=22050', '-f', 'lavfi', '-i', 'sine=frequency=300:duration=2:sample_rate=22050']
+  execFileSync('ffmpeg', ['-v', 'error', ...recorded, '-filter_complex', '[1]adelay=1000[late];[0][late]amix=normalize=0:duration=first', join(folder(), 'recorded.wav')])
+  await write('guest.ssml', speak('<p><audio src="recorded.wav"/> So far our guest, who came from the next village.</p>'))
+  await write('quiet.json', JSON.stringify({ version: 1, from: 'archive-wav', bits: 16, denoiseDb: 15 }))
+  const read = async (profile: string): Promise<Int16Array> => {
+    const { error } = await quill('read', 'guest.ssml', '--profile', profile, '--out', `with-${profile}`)
+    expect(error).toContain('1 file: all pass')
+    return decode(join(folder(), `with-${profile}/01-guest.wav`))
+  }
+  const [plain, less] = [await read('archive-wav'), await read('quiet.json')]
+  const rate = 48_000
+  expect(less.length).toBe(plain.length)
+  const noise = (samples: Int16Array): number => rmsDb(samples.subarray(0.6 * rate, 1.4 * rate))
+  expect(Math.abs(noise(plain) - noise(less) - 15)).toBeLessThan(1.5)
+  const voice = (samples: Int16Array): Int16Array => samples.subarray(3.5 * rate, 5 * rate)
+  expect(rmsDb(voice(plain))).toBeGreaterThan(-30)
+  expect(rmsDb(voice(plain).map((sample, at) => sample - voice(less)[at]!))).toBeLessThan(-90)
 })
 
 describe('words and style', () => {
