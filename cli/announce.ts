@@ -7,7 +7,7 @@ import { writtenText } from '#core/script/content'
 import type { Script } from '#core/script/script'
 import type { SpeechEngines } from '#voices/engines'
 import { openCasting, type OpenedDocument, type VoiceFlags } from './environment'
-import { note } from './print'
+import { noteOnce } from './print'
 
 /** Who speaks announcements on the command line, where that is not the narrator. */
 const announcer = 'announcer'
@@ -25,7 +25,7 @@ export function announcedDocument<D extends Pick<OpenedDocument, 'script'>>(docu
   const around = aroundParts(listed, asked, { production: title, author: author ?? '', narrator, year, copyright }, script.language)
   const parts = script.parts.map(part => withAnnouncements(part, around.get(part.id) ?? nothingAround, asked.repeats))
   const doubled = doubledTitles(parts.map(part => ({ ...part, passages: part.passages.map(passage => ({ ...passage, title: writtenText(passage.content) })) })))
-  if (doubled.length > 0) note(`${doubled.length === 1 ? '1 title is' : `${doubled.length} titles are`} said twice, by the announcement and by the part itself: ${doubled.slice(0, named).join(', ')}${doubled.length > named ? ` and ${doubled.length - named} more` : ''}. Announce by {number} only, or leave these announcements out with --announce-repeats skip.`)
+  if (doubled.length > 0) noteOnce(`${doubled.length === 1 ? '1 title is' : `${doubled.length} titles are`} said twice, by the announcement and by the part itself: ${doubled.slice(0, named).join(', ')}${doubled.length > named ? ` and ${doubled.length - named} more` : ''}. Announce by {number} only, or leave these announcements out with --announce-repeats skip.`)
   return { ...document, script: { ...script, parts } satisfies Script }
 }
 

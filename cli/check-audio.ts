@@ -36,7 +36,7 @@ export async function checkAudio(folder: string, flags: { readonly profile?: str
   const report = reportOf(basename(resolve(folder)), profile, [...measured.map(({ file, figures, findings }) => ({
     name: file.name, title: file.title, bytes: file.bytes, durationMs: figures.durationMs, levels: figures, sound: soundOfHead(file), findings,
   })), ...unreadable].sort((a, b) => a.name < b.name ? -1 : 1))
-  await writeReport(flags.report, report)
+  await writeReport(flags.report, null, report)
   if (flags.json === true) {
     const rows = measured.map(({ file: { name, bytes, codec, sampleRate, channels, bitRateKbps }, figures, findings }) => ({ name, bytes, codec, sampleRate, channels, bitRateKbps, ...figures, passes: findings.length === 0 }))
     printJson({ profile: profile.name, files: [...rows, ...unreadable.map(({ name, bytes }) => ({ name, bytes, passes: false }))], findings: report.files.flatMap(({ findings }) => findings ?? []) })

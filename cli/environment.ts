@@ -17,7 +17,7 @@ import { presetFor, presetNames } from '#core/style/presets'
 import { checkRule, prepareRules } from '#core/style/rule'
 import { takeIn } from '#intake/take-in'
 import { choicesOf, type IntakeFlags } from './choices'
-import { note } from './print'
+import { noteOnce } from './print'
 import { withoutUnsayable } from './sayable'
 import { openWordbooks } from './wordbook'
 import { FileTakeIndex } from '#takes/file-index'
@@ -89,7 +89,7 @@ export async function compileScript({ script, manuscript }: OpenedDocument, cast
 export async function openHouseStyle(path: string | undefined, manuscript: Manuscript): Promise<HouseStyle> {
   if (path === undefined) {
     const own = presetFor(manuscript)
-    note(`House style: ${own}, as for other documents of this kind. --house-style plain switches every rule off.`)
+    noteOnce(`House style: ${own}, as for other documents of this kind. --house-style plain switches every rule off.`)
     return presetStyle(own)
   }
   const preset = presetNames.find(name => name === path)

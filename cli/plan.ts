@@ -17,14 +17,31 @@ import { engineCapabilities, languageOfVoice } from '#voices/registry'
 import { announcedDocument, openCastings, type AnnouncerFlags } from './announce'
 import { compileScript, openCache, openCasting, openDocument, openVoices, type OpenedDocument, type VoiceFlags } from './environment'
 import type { IntakeFlags } from './choices'
-import { openProfile, type ProfileFlags } from './profile'
+import { eachProfile, type SeveralProfiles } from './profile'
 import { openSounds } from './sounds'
 import { openWork, type WorkFlags } from './work'
-import { counted, note, printJson, printTable } from './print'
+import { counted, noteOnce, printJson, printTable } from './print'
 
-export async function plan(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & AnnouncerFlags & WorkFlags & { json?: boolean }): Promise<void> {
+type PlanFlags = IntakeFlags & VoiceFlags & SeveralProfiles & AnnouncerFlags & WorkFlags
+
+export async function plan(file: string, flags: PlanFlags & { json?: boolean }): Promise<void> {
+  const chosen = await eachProfile(flags)
   const opened = await openDocument(file, flags)
-  const profile = await openProfile(flags)
+  const plans: { readonly name: string | null, readonly files: readonly PlannedFile[] }[] = []
+  for (const { profile, folder } of chosen) plans.push({ name: folder, files: await plannedFiles(file, opened, profile, flags) })
+  if (flags.json === true) {
+    const [only, ...others] = plans.map(({ name, files }) => ({ ...(name === null ? {} : { profile: name }), files: files.map(({ read: _, ...each }) => each), totals: totalsOf(files) }))
+    printJson(others.length === 0 ? only : { profiles: [only, ...others] })
+    return
+  }
+  for (const { name, files } of plans) {
+    if (name !== null) process.stdout.write(`${name}\n`)
+    print(files)
+  }
+}
+
+/** The files that would be made for a profile. */
+async function plannedFiles(file: string, opened: OpenedDocument, profile: DeliveryProfile, flags: PlanFlags): Promise<PlannedFile[]> {
   const document = announcedDocument(opened, profile, await openWork(opened.script, flags), flags)
   const { script } = document
   const roomTone = profile.announcements?.roomTone ?? null
@@ -37,7 +54,7 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & Profi
     const scores = await compileScript(document, cast, await openSounds(script, roomTone, file, flags.sounds, library, rate), roomTone, flags)
     const { sheet } = await sheetFor(document, scores, casting, profile, library, rate)
     warn(sheet)
-    const files = []
+    const files: PlannedFile[] = []
     for (const { number, name, parts, score, references } of sheet) {
       const takes = await library.index.find(score.utterances.map(utterance => utterance.key))
       const grid = gridOf(layTrack(score, withKnown(references, takes), rate, profile), profile)
@@ -49,7 +66,7 @@ export async function plan(file: string, flags: IntakeFlags & VoiceFlags & Profi
         read: takes.size > 0 && score.utterances.every(utterance => takes.has(utterance.key)),
       })
     }
-    print(files, flags.json === true)
+    return files
   } finally {
     await engines.close()
   }
@@ -70,7 +87,7 @@ export async function sheetFor({ script, manuscript, proposal }: OpenedDocument,
 
 /** Says on standard error what would probably be read wrong as a whole. */
 export function warn(sheet: readonly RunSheetFile[]): void {
-  for (const { message, place } of warningsOf(sheet.map(({ title, score }) => ({ label: title, unread: unreadIn(score, languageOfVoice) })))) note(`${place}: ${message}`)
+  for (const { message, place } of warningsOf(sheet.map(({ title, score }) => ({ label: title, unread: unreadIn(score, languageOfVoice) })))) noteOnce(`${place}: ${message}`)
 }
 
 interface PlannedFile {
@@ -84,15 +101,13 @@ interface PlannedFile {
   readonly read: boolean
 }
 
-function print(files: readonly PlannedFile[], json: boolean): void {
+function totalsOf(files: readonly PlannedFile[]): { readonly files: number } & Pick<PlannedFile, 'durationMs' | 'characters' | 'utterances'> {
   const total = (measure: (file: PlannedFile) => number): number => files.reduce((sum, file) => sum + measure(file), 0)
-  const totals = {
-    files: files.length, durationMs: total(file => file.durationMs), characters: total(file => file.characters), utterances: total(file => file.utterances),
-  }
-  if (json) {
-    printJson({ files: files.map(({ read: _, ...file }) => file), totals })
-    return
-  }
+  return { files: files.length, durationMs: total(file => file.durationMs), characters: total(file => file.characters), utterances: total(file => file.utterances) }
+}
+
+function print(files: readonly PlannedFile[]): void {
+  const totals = totalsOf(files)
   printTable(['No', 'File', 'Minutes', 'Characters', 'Utterances'], files.map(file =>
     [file.number, file.name, `${file.read ? '' : '~'}${clock(file.durationMs)}`, file.characters, file.utterances]))
   process.stdout.write(`${counted(totals.files, 'file')}, ${clock(totals.durationMs)}, ${totals.characters} characters\n`)

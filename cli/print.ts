@@ -44,3 +44,12 @@ export function note(text: string): void {
   endProgress()
   process.stderr.write(`${text}\n`)
 }
+
+const noted = new Set<string>()
+
+/** The same for what is about a document and not about one of the profiles that its files are made for: it is said once. */
+export function noteOnce(text: string): void {
+  if (noted.has(text)) return
+  noted.add(text)
+  note(text)
+}

@@ -1,4 +1,5 @@
 import { readFile } from 'node:fs/promises'
+import { basename, extname } from 'node:path'
 import { Ajv } from 'ajv'
 import { profileProblem, type DeliveryProfile } from '#core/delivery/profile'
 import { namePatternProblem, type NameRules } from '#core/delivery/naming'
@@ -29,6 +30,25 @@ export interface ProfileFlags {
   readonly outro?: string
   readonly soundsAround?: Announcements['soundsOf']
   readonly roomTone?: string
+}
+
+/** One of the profiles that files are made for, and the folder of its files where there are several. */
+export interface ChosenProfile {
+  readonly profile: DeliveryProfile
+  readonly folder: string | null
+}
+
+/** The same flags where several profiles can be asked for. */
+export type SeveralProfiles = Omit<ProfileFlags, 'profile'> & { readonly profile?: readonly string[] }
+
+/** Each of the profiles that are asked for. Throws a problem when one cannot be used, or two would have one folder. */
+export async function eachProfile(flags: SeveralProfiles): Promise<ChosenProfile[]> {
+  const [first, ...others] = flags.profile ?? []
+  const chosen: ChosenProfile[] = []
+  for (const name of [first, ...others]) chosen.push({ profile: await openProfile({ ...flags, profile: name }), folder: others.length === 0 ? null : basename(name!, extname(name!)) })
+  const twice = chosen.find(({ folder }, index) => folder !== null && chosen.findIndex(other => other.folder === folder) < index)
+  if (twice !== undefined) fail('profile-twice', `Two profiles would have the folder ${twice.folder}. Ask for each profile once, and give files of profiles different names.`)
+  return chosen
 }
 
 /** The profile that files are made with: by its name, or of a file; divided as is asked for. */

@@ -157,7 +157,7 @@ function voiceOptions(command: Command): Command {
 /** Which files there are, and what they are like. */
 function sheetOptions(command: Command): Command {
   return command
-    .option('--profile <profile>', profileHelp)
+    .option('--profile <profile>', `${profileHelp}; may be given again: each then has a folder of its own`, collect)
     .option('--split <where>', splitHelp, fileSplit)
     .option('--name <pattern>', nameHelp)
     .addOption(new Option('--letters <how>', 'of names').choices(['ascii', 'written']))

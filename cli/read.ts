@@ -2,8 +2,9 @@ import { resolve } from 'node:path'
 import { reportFileOf, reportOf } from '#core/delivery/report'
 import { verdictOf } from '#core/delivery/verdict'
 import { clock } from '#core/estimate/clock'
-import { fail, type Problem } from '#core/problem'
+import { fail, ProblemError, type Problem } from '#core/problem'
 import { trackRateOf } from '#core/score/cast'
+import type { DeliveryProfile } from '#core/delivery/profile'
 import type { CastUtterance } from '#core/score/request'
 import { deliver } from '#press/deliver'
 import { makeTakes } from '#reading/make-takes'
@@ -11,20 +12,35 @@ import { withMending } from '#reading/mend'
 import { engineCapabilities } from '#voices/registry'
 import { announcedDocument, openCastings, type AnnouncerFlags } from './announce'
 import type { IntakeFlags } from './choices'
-import { compileScript, openCache, openCasting, openDocument, openVoices, type VoiceFlags } from './environment'
+import { compileScript, openCache, openCasting, openDocument, openVoices, type OpenedDocument, type VoiceFlags } from './environment'
 import { FinishedFiles } from './finished-files'
 import { prepareFolder } from './out-folder'
 import { sheetFor, warn } from './plan'
-import { openProfile, type ProfileFlags } from './profile'
+import { eachProfile, type SeveralProfiles } from './profile'
 import { refuseReportName, sayVerdict, writeReport } from './report'
 import { openSounds } from './sounds'
 import { openWork, type WorkFlags } from './work'
 import { counted, endProgress, note, printJson, printTable, progress } from './print'
 
-export async function read(file: string, flags: IntakeFlags & VoiceFlags & ProfileFlags & AnnouncerFlags & WorkFlags & { out: string, report?: string, anyway?: string, strict?: boolean, json?: boolean }): Promise<void> {
+type ReadFlags = IntakeFlags & VoiceFlags & SeveralProfiles & AnnouncerFlags & WorkFlags & { out: string, report?: string, anyway?: string, strict?: boolean, json?: boolean }
+
+export async function read(file: string, flags: ReadFlags): Promise<void> {
   refuseReportName(flags.report)
+  const chosen = await eachProfile(flags)
   const opened = await openDocument(file, flags)
-  const profile = await openProfile(flags)
+  const runs: object[] = []
+  let last: Problem | null = null
+  for (const { profile, folder } of chosen) {
+    const { summary, waiting } = await readFor(file, opened, profile, folder, flags)
+    runs.push(summary)
+    last = waiting ?? last
+  }
+  if (flags.json === true) printJson(runs.length === 1 ? runs[0] : { profiles: runs })
+  if (last !== null) throw new ProblemError(last)
+}
+
+/** Makes the files of a profile, in a folder of its own where there are several. Gives what is said of them as JSON, and the problem of those that have to wait. */
+async function readFor(file: string, opened: OpenedDocument, profile: DeliveryProfile, ownFolder: string | null, flags: ReadFlags): Promise<{ readonly summary: object, readonly waiting: Problem | null }> {
   const work = await openWork(opened.script, flags)
   const document = announcedDocument(opened, profile, work, flags)
   const { script } = document
@@ -41,7 +57,7 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & Profi
     const { sheet: estimated } = await files()
     if (estimated.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(estimated)
-    const folder = resolve(flags.out)
+    const folder = resolve(flags.out, ownFolder ?? '')
     // Refused before anything is made, as far as names are known then.
     await prepareFolder(folder, estimated.map(planned => planned.name))
 
@@ -73,19 +89,19 @@ export async function read(file: string, flags: IntakeFlags & VoiceFlags & Profi
 
     const concession = flags.anyway === undefined ? null : { reason: flags.anyway, at: new Date().toISOString() }
     const report = reportOf(work.title, profile, delivered.map(reportFileOf), null, concession)
-    await writeReport(flags.report, report)
-    if (flags.json === true) {
-      printJson({
-        files: delivered.map(({ number, name, title, durationMs, bytes, sha256, findings }) => ({ number, name, title, durationMs, bytes, sha256, findings })),
-        utterances: { made, reused: utterances.length - made - faults.size },
-        ...(waiting.length === 0 ? {} : { waiting: waiting.map(({ number, name, title }) => ({ number, name, title })) }),
-      })
-    } else {
+    await writeReport(flags.report, ownFolder, report)
+    const summary = {
+      ...(ownFolder === null ? {} : { profile: ownFolder }),
+      files: delivered.map(({ number, name, title, durationMs, bytes, sha256, findings }) => ({ number, name, title, durationMs, bytes, sha256, findings })),
+      utterances: { made, reused: utterances.length - made - faults.size },
+      ...(waiting.length === 0 ? {} : { waiting: waiting.map(({ number, name, title }) => ({ number, name, title })) }),
+    }
+    if (flags.json !== true) {
       printTable(['No', 'File', 'Minutes', 'Bytes', 'Verdict'], delivered.map(each => [each.number, each.name, clock(each.durationMs), each.bytes, verdictOf(each.findings)]))
       process.stdout.write(`${counted(delivered.length, 'file')} in ${folder}; ${counted(made, 'utterance')} made, ${utterances.length - made - faults.size} re-used\n`)
     }
     sayVerdict(report, note)
-    if (waiting.length > 0) fail('reading-faults', `${counted(faults.size, 'utterance')} could not be read, so ${waiting.length === 1 ? 'this file was' : 'these files were'} not made: ${waiting.map(planned => planned.name).join(', ')}. The others are there. Run the command again to try once more, or change these texts.`)
+    return { summary, waiting: waiting.length === 0 ? null : { code: 'reading-faults', message: `${counted(faults.size, 'utterance')} could not be read, so ${waiting.length === 1 ? 'this file was' : 'these files were'} not made: ${waiting.map(planned => planned.name).join(', ')}. The others are there. Run the command again to try once more, or change these texts.` } }
   } finally {
     await engines.close()
   }

@@ -1,5 +1,5 @@
 import { writeFile } from 'node:fs/promises'
-import { extname } from 'node:path'
+import { extname, join, parse } from 'node:path'
 import type { ConformanceReport } from '#core/delivery/report'
 import { verdictOf } from '#core/delivery/verdict'
 import { clock } from '#core/estimate/clock'
@@ -14,9 +14,11 @@ export function refuseReportName(path: string | undefined): void {
   if (path !== undefined && formOf(path) === null) fail('report-form', `${path} does not say what kind of report it is to be. End its name with ${Object.keys(reportForms).map(name => `.${name}`).join(', ')}.`)
 }
 
-/** Writes a report where one is asked for. */
-export async function writeReport(path: string | undefined, report: ConformanceReport): Promise<void> {
-  if (path !== undefined) await writeFile(path, formOf(path)!.write(report))
+/** Writes a report where one is asked for; its name has that of its profile where there are several. */
+export async function writeReport(path: string | undefined, profile: string | null, report: ConformanceReport): Promise<void> {
+  if (path === undefined) return
+  const { dir, name, ext } = parse(path)
+  await writeFile(profile === null ? path : join(dir, `${name}-${profile}${ext}`), formOf(path)!.write(report))
 }
 
 /** Says which files fail, where and why, and what to do, and how many. Ends with 1 when one does and nobody has said why that is to be so. */

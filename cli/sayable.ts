@@ -7,7 +7,7 @@ import type { Passage, Script } from '#core/script/script'
 import type { WordFinder } from '#core/words/find-words'
 import { requestUnder } from '#voices/cast-score'
 import type { SpeechEngines } from '#voices/engines'
-import { counted, note } from './print'
+import { counted, noteOnce } from './print'
 
 export interface Sayable {
   readonly script: Script
@@ -39,7 +39,7 @@ export async function withoutUnsayable({ script, findWords }: Sayable, casting: 
     const problem = problems[index]
     if (problem === undefined || problem === null) return
     bad.add(key)
-    note(`${place}: ${problem.message}${strict ? '' : ' It is read without it.'}`)
+    noteOnce(`${place}: ${problem.message}${strict ? '' : ' It is read without it.'}`)
   })
   if (bad.size === 0) return { script, findWords }
   if (strict) fail('voice-cannot', `${counted(bad.size, 'direction or word', 'directions and words')} cannot be said by this voice, so nothing was read. Change them, or leave --strict out to read without them.`)

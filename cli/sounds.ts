@@ -6,7 +6,7 @@ import type { Script } from '#core/script/script'
 import { decodeSound } from '#press/decode'
 import { keepSound } from '#takes/keep-sound'
 import type { TakeLibrary } from '#takes/library'
-import { note } from './print'
+import { noteOnce } from './print'
 
 /**
  * The sounds that a script asks for and the tone of its room, from a folder: that of the document unless another is given. What cannot be played is said on
@@ -22,7 +22,7 @@ export async function openSounds(script: Script, roomTone: string | null, file: 
       found[name] = await keepSound(library, await decodeSound(await within(folder, name), name, sampleRate))
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error
-      note(`The sound “${name}” is left out. ${error.problem.message}`)
+      noteOnce(`The sound “${name}” is left out. ${error.problem.message}`)
     }
   }
   return found

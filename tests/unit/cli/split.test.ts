@@ -1,4 +1,4 @@
-import { readFile, writeFile } from 'node:fs/promises'
+import { readdir, readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Manifest } from '#core/delivery/manifest'
 import { decode, rmsDb } from '../../support/audio'
@@ -84,4 +84,21 @@ test('divisions as they are written', () => {
 
 test('what is written wrong is told with what could be written', async () => {
   expect(await quill('plan', 'winter.md', '--split', 'chapter')).toMatchObject({ code: 1, error: expect.stringContaining('Write part, slide, heading:N') as string })
+})
+
+test('several profiles are made in one run, each in a folder of its own and divided as it says', async () => {
+  const run = await quill('read', 'winter.md', '--out', 'several', '--profile', 'book', '--profile', 'one-file', '--report', 'several.json', '--json')
+  expect([run.code, run.error.match(/House style/gu)]).toEqual([0, ['House style']])
+  const { profiles } = JSON.parse(run.out) as { profiles: { profile: string, files: { name: string }[], utterances: { made: number } }[] }
+  expect(profiles.map(({ profile, files, utterances }) => [profile, files.map(file => file.name), utterances.made])).toEqual([
+    ['book', ['01-week-1.mp3', '02-week-2.mp3', '03-week-3.mp3'], 0], ['one-file', ['01-winter.m4b'], 0],
+  ])
+  const reports = await Promise.all(['book', 'one-file'].map(async name => (JSON.parse(await readFile(join(folder(), `several-${name}.json`), 'utf8')) as { passes: boolean }).passes))
+  expect(reports).toEqual([true, true])
+  expect((await readdir(join(folder(), 'several/one-file'))).sort()).toEqual(['01-winter.m4b', 'SHA256SUMS', 'manifest.json', 'playlist.cue', 'playlist.m3u8'])
+
+  const planned = JSON.parse((await quill('plan', 'winter.md', '--profile', 'book', '--profile', 'one-file', '--json')).out) as { profiles: { profile: string, totals: { files: number } }[] }
+  expect(planned.profiles.map(({ profile, totals }) => [profile, totals.files])).toEqual([['book', 3], ['one-file', 1]])
+  const twice = await quill('read', 'winter.md', '--out', 'twice', '--profile', 'book', '--profile', 'book')
+  expect([twice.code, twice.error]).toEqual([1, 'Two profiles would have the folder book. Ask for each profile once, and give files of profiles different names.\n'])
 })
