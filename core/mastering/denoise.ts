@@ -6,12 +6,15 @@ import { toDb } from './measure'
 export const denoiseRange = { least: 3, most: 30 } as const
 export const usualDenoiseDb = 12
 
-/** The noise of a recording is what it has in its quietest stretch of this length, ms, which is looked for in steps. */
-const quietestMs = 500
+/** The noise of a recording is what it has in its quietest steady stretch of this length, ms, which is looked for in steps: rests between sentences are longer. */
+const quietestMs = 300
 const stepMs = 50
 
 /** A quieter step has no noise that could be heard: it was cut out, or made by a machine; dBFS. */
 const silentDb = -80
+
+/** The steps of a stretch of noise differ by less than this, dB; those of soft speech by more. */
+const steadyDb = 6
 
 /** Noise is quieter than the whole recording by at least this, dB. A recording without such a stretch, as most music, has none that could be told from it. */
 const leastBelowDb = 15
@@ -23,8 +26,8 @@ const hopsInFrame = 4
 /** How much of what was found of the voice in the frame before counts: it keeps what is left of the noise from tinkling. */
 const smoothing = 0.98
 
-/** Noise is taken for so much stronger than it was measured: the quietest half second is quieter than the others (Berouti, Schwartz and Makhoul, 1979). */
-const overestimate = 1.6
+/** Noise is taken for so much stronger than it was measured: its quietest stretch is quieter than the others (Berouti, Schwartz and Makhoul, 1979). */
+const overestimate = 2
 
 /** What a recording has where nobody speaks. */
 export interface Noise {
@@ -81,7 +84,7 @@ class Spectra {
   }
 }
 
-/** The noise of a recording, by its quietest half second; null where none can be told from the rest. */
+/** The noise of a recording, by its quietest steady stretch; null where none can be told from the rest. */
 export function noiseOf(samples: Int16Array, sampleRate: number): Noise | null {
   const length = msToSamples(quietestMs, sampleRate)
   const from = quietest(samples, sampleRate)
@@ -99,17 +102,19 @@ export function noiseOf(samples: Int16Array, sampleRate: number): Noise | null {
   return { levelDb, powers: sums.map((_, band) => meanAround(sums, band) * overestimate / frames) }
 }
 
-/** Where the quietest stretch of noise begins; null where there is none. */
+/** Where the quietest steady stretch of noise begins; null where there is none. */
 function quietest(samples: Int16Array, sampleRate: number): number | null {
   const step = msToSamples(stepMs, sampleRate)
   const steps = Math.round(quietestMs / stepMs)
   const least = (dbToFactor(silentDb) * fullScale) ** 2 * step
+  const steady = dbToFactor(steadyDb) ** 2
   let found: { readonly from: number, readonly energy: number } | null = null
   const energies: number[] = []
   for (let from = 0; from + step <= samples.length; from += step) {
     energies.push(energyOf(samples.subarray(from, from + step)))
     const last = energies.slice(-steps)
-    if (last.length < steps || last.some(energy => energy < least)) continue
+    const quietestStep = Math.min(...last)
+    if (last.length < steps || quietestStep < least || Math.max(...last) > quietestStep * steady) continue
     const energy = last.reduce((sum, each) => sum + each, 0)
     if (found === null || energy < found.energy) found = { from: from + step - steps * step, energy }
   }
@@ -124,7 +129,7 @@ function energyOf(samples: Int16Array): number {
 
 const rmsDb = (samples: Int16Array): number => toDb(Math.sqrt(energyOf(samples) / Math.max(1, samples.length)) / fullScale)
 
-/** Mean of a band and its neighbours: half a second is too short to tell each by itself. */
+/** Mean of a band and its neighbours: the stretch is too short to tell each by itself. */
 function meanAround(values: Float64Array, band: number): number {
   const around = values.subarray(Math.max(0, band - 1), band + 2)
   return around.reduce((sum, each) => sum + each, 0) / around.length

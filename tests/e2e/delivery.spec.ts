@@ -3,7 +3,7 @@ import { writeFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
 import type { Desk, Page as ScriptPage } from '#shared/api'
 import type { DeliveryDesk, DeliveryReportView } from '#shared/delivery'
-import { address, ask, bringIn, chooseByKeys, passage, readAll, removeProductionOf } from './support'
+import { address, ask, bringIn, chooseByKeys, passage, readAll, removeProductionOf, soundRate, wavFile } from './support'
 
 const chooseProfile = (page: Page, name: string): Promise<void> => chooseByKeys(page, 'Files for', name)
 
@@ -322,6 +322,7 @@ test('what is too long is divided by the remedy beside it; a delivery is removed
 test('a profile is copied, changed, used, handed on as a file, and removed', async ({ page }) => {
   const production = await bringIn(page, 'Own profile', 2)
   await readAll(production)
+  expect((await fetch(`${address()}/api/editions/${production.split('/').at(-1)!}/sounds?name=guest.wav`, { method: 'POST', body: noisy() })).status).toBe(201)
   await page.goto(`${production}/delivery`)
   await page.getByRole('button', { name: 'Make a copy …' }).press('Enter')
   const form = page.getByRole('dialog')
@@ -346,7 +347,7 @@ test('a profile is copied, changed, used, handed on as a file, and removed', asy
   await form.getByLabel('Lower their noise').press('Space')
   await form.getByLabel('Noise lower by, dB').fill('10')
   await form.getByRole('button', { name: 'Hear this recording' }).press('Enter')
-  await expect(form.getByText('It has no noise that could be told from the rest: it stays as it is.')).toBeVisible()
+  await expect(form.getByText('Its noise has −55 dB.')).toBeVisible()
   await form.getByLabel('with less noise').press('Space')
   await expect(form.getByLabel('as it is', { exact: true })).toBeVisible()
   await form.getByRole('button', { name: 'Stop' }).press('Enter')
@@ -381,3 +382,12 @@ test('a profile is copied, changed, used, handed on as a file, and removed', asy
   await page.keyboard.press('ArrowDown')
   await expect(page.getByRole('option', { name: /^Study notes/u })).toHaveCount(1)
 })
+
+/** A second of soft noise, then one of somebody who hums over it, as a WAV file. */
+function noisy(): Uint8Array<ArrayBuffer> {
+  let seed = 1
+  return wavFile(Int16Array.from({ length: 2 * soundRate }, (_, at) => {
+    seed = seed * 16_807 % 2_147_483_647
+    return seed % 201 - 100 + (at < soundRate ? 0 : 8000 * Math.sin(at / 8))
+  }))
+}

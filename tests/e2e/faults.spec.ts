@@ -4,10 +4,9 @@ import { request as httpRequest } from 'node:http'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
 import pg from 'pg'
-import { wavHeader } from '#core/audio/wav'
 import type { Desk, ErrorBody, ManuscriptView, Page as ScriptPage, ShelfEntry, StorageView } from '#shared/api'
 import type { DeliveryDesk } from '#shared/delivery'
-import { address, ask, makeProduction, markdown, readAll, removeProductionOf, takeIn } from './support'
+import { address, ask, makeProduction, markdown, readAll, removeProductionOf, soundRate, takeIn, wavFile } from './support'
 
 const data = (): string => process.env['QUILL_TEST_DATA']!
 
@@ -240,6 +239,5 @@ test('an open page hears of changes after the database was put back to an earlie
 
 /** A short sound as WAV. */
 function beep(): Uint8Array<ArrayBuffer> {
-  const samples = Int16Array.from({ length: 22_050 }, (_, at) => Math.round(Math.sin(at / 8) * 9000))
-  return new Uint8Array([...wavHeader(samples.length, 22_050), ...new Uint8Array(samples.buffer)])
+  return wavFile(Int16Array.from({ length: soundRate }, (_, at) => Math.round(Math.sin(at / 8) * 9000)))
 }

@@ -1,4 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test'
+import { wavHeader } from '#core/audio/wav'
 import type { PresetName } from '#core/style/presets'
 import type { ManuscriptView, ProductionView, ReadingDesk } from '#shared/api'
 
@@ -84,3 +85,9 @@ export async function typeInto(page: Page, text: string, typed: string): Promise
 }
 
 export const saved = (page: Page): Promise<void> => expect(page.locator('.status')).toHaveText('Saved')
+
+/** Hz, of sounds that tests bring in. */
+export const soundRate = 22_050
+
+/** Such a sound as a WAV file. */
+export const wavFile = (samples: Int16Array): Uint8Array<ArrayBuffer> => new Uint8Array([...wavHeader(samples.length, soundRate), ...new Uint8Array(samples.buffer)])
