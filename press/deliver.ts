@@ -196,8 +196,8 @@ async function pressed(
       if (error instanceof PieceDamagedError) return make(draft.path)
       throw error
     }).catch((error: unknown) => encoderProblem(error, fileName))
-    const head = await readHead(draft.path, fileName)
-    const made = { levels: { ...file.levels, sound: soundOfHead(head) }, bytes: head.bytes, sha256: await digestOf(createReadStream(draft.path)), findings: judge(head, file) }
+    const [head, sha256] = await Promise.all([readHead(draft.path, fileName), digestOf(createReadStream(draft.path, { highWaterMark: digestBytes }))])
+    const made = { levels: { ...file.levels, sound: soundOfHead(head) }, bytes: head.bytes, sha256, findings: judge(head, file) }
     await draft.commit()
     return made
   } finally {
@@ -223,6 +223,9 @@ export async function sha256Of(storage: FileStorage, name: string): Promise<stri
   const bytes = await storage.stream(name)
   return bytes === null ? null : digestOf(bytes)
 }
+
+/** Bytes that are read at once for a checksum. */
+const digestBytes = 1 << 20
 
 async function digestOf(bytes: Readable): Promise<string> {
   const digest = createHash('sha256')

@@ -23,9 +23,10 @@ export function limit(samples: Float32Array, sampleRate: number, ceilingDb: numb
   const ceiling = dbToFactor(ceilingDb)
   const reach = msToSamples(reachMs, sampleRate)
   const peaks: Peak[] = []
+  // What lies between two samples is no half as large again as both, in speech.
+  const largeEnough = ceiling / 1.5
   for (let at = 0; at < samples.length; at += 1) {
-    // What lies between two samples is no half as large again as both, in speech.
-    if (magnitude(samples[at]!) * 1.5 <= ceiling || !isTop(samples, at)) continue
+    if (magnitude(samples[at]!) <= largeEnough || !isTop(samples, at)) continue
     const size = finePeakAt(samples, at)
     if (size > ceiling) peaks.push({ at, factor: ceiling / size })
   }

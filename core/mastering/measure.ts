@@ -272,15 +272,23 @@ export function quietIn(stretches: readonly Measure[], leastMs: number, belowDb:
 
 /** RMS of the quietest `ms` that follow one another, dBFS: what is heard where nobody speaks. */
 export function noiseFloorDb(stretches: readonly Measure[], ms = 500): number {
-  const count = Math.max(1, Math.round(ms / windowMs))
-  const powers: number[] = []
-  for (const { levels } of stretches) for (const level of levels) powers.push(level === 255 ? 0 : 10 ** (-level * levelStepDb / 10))
+  const windows = stretches.reduce((total, { levels }) => total + levels.length, 0)
+  const count = Math.min(windows, Math.max(1, Math.round(ms / windowMs)))
+  const recent = new Float64Array(count)
   let total = 0
   let least = Infinity
-  powers.forEach((power, index) => {
-    total += power
-    if (index >= count) total -= powers[index - count]!
-    if (index >= Math.min(count, powers.length) - 1) least = Math.min(least, total)
-  })
-  return least === Infinity ? silenceDb : powerDb(Math.max(0, least) / Math.min(count, powers.length))
+  let index = 0
+  for (const { levels } of stretches) {
+    for (let at = 0; at < levels.length; at += 1) {
+      const power = powerOfLevel[levels[at]!]!
+      total += power - recent[index % count]!
+      recent[index % count] = power
+      index += 1
+      if (index >= count && total < least) least = total
+    }
+  }
+  return least === Infinity ? silenceDb : powerDb(Math.max(0, least) / count)
 }
+
+/** Mean squares of a window by its level. */
+const powerOfLevel = Float64Array.from({ length: 256 }, (_, level) => level === 255 ? 0 : 10 ** (-level * levelStepDb / 10))

@@ -26,14 +26,20 @@ export interface GridTrack {
   readonly stretches: readonly Stretch[]
 }
 
-/** A piece is as near to the first as its passages allow, and at most the second, s. */
+/** A piece is as near to the first or above it, and to the second or below it, as its passages allow, s; between two long rests it can be shorter. */
 const shortestSeconds = 20
 const longestSeconds = 60
 
-/** Rests from this length on are pieces of their own, ms: what is said before and after them is the same piece in the middle of a file as at its beginning or end. */
+/** Rests from this length on are always cut in, ms. */
 const longRestMs = 1500
 
-/** Of a long rest, what stays with the speech on either side, ms: more than an encoder looks back and ahead. */
+/**
+ * A rest of at least this length that is cut in, ms, is a piece of its own: what is said before and after it is the same piece in the middle of a file as at its
+ * beginning or end.
+ */
+const ownRestMs = 550
+
+/** Of such a rest, what stays with the speech before it, ms: more than an encoder looks back and ahead. */
 const quietMs = 350
 
 /** A rest that is cut in is at least this long, ms, so that neither side reaches the speech of the other. */
@@ -45,7 +51,7 @@ const leadInMs = 100
 /**
  * Cuts a track into pieces of 20 to 60 s, in the rests between passages, or between sentences where a passage is longer. Where it is cut depends on what is said there and
  * not on how far from the beginning it is, so that an insertion moves only its neighbours. The rest before a cut becomes longer or shorter by at most half a frame, so that
- * every piece is a whole number of frames. Long rests are pieces of their own, which make up for what the piece before was rounded by; head and tail stay as they are.
+ * every piece is a whole number of frames. All but short rests are pieces of their own then, which make up for what the piece before was rounded by; head and tail stay as they are.
  */
 export function onGrid(track: Track, grid: FrameGrid): GridTrack {
   const perFrame = grid.frameSamples * track.sampleRate / grid.sampleRate
@@ -70,22 +76,25 @@ export function onGrid(track: Track, grid: FrameGrid): GridTrack {
   return { track: shifts.every(shift => shift.by === 0) ? track : shifted(track, shifts, sampleCount), stretches }
 }
 
-/** Samples of silence that a piece behind a long rest begins with: as many as make the head of a file whole frames before it. */
+/** Samples of silence that a piece behind a rest of its own begins with: as many as make the head of a file whole frames before it. */
 function leadOf({ sampleRate }: Track, { headMs }: FrameGrid, perFrame: number): number {
-  const [head, quiet] = [msToSamples(headMs, sampleRate), msToSamples(quietMs, sampleRate)]
-  return head < quiet ? quiet : head - Math.round(Math.floor((head - quiet) / perFrame) * perFrame)
+  const [head, leadIn] = [msToSamples(headMs, sampleRate), msToSamples(leadInMs, sampleRate)]
+  return head < leadIn ? leadIn : head - Math.round(Math.floor((head - leadIn) / perFrame) * perFrame)
 }
 
-/** A place where a track is cut, and whether a long rest begins or ends there. */
+/** A place where a track is cut, and whether a rest that is a piece of its own begins or ends there. */
 interface Cut {
   readonly at: number
   readonly silence?: 'begins' | 'ends'
 }
 
+/** A rest that can be cut in. */
 interface Candidate {
   readonly at: number
   /** What is said after it, as the id of its take. */
   readonly take: string
+  /** Where it begins and ends, if it can be a piece of its own. */
+  readonly rest: Rest | null
 }
 
 function cutsOf(track: Track, lead: number): Cut[] {
@@ -94,25 +103,37 @@ function cutsOf(track: Track, lead: number): Cut[] {
   const quiet = msToSamples(quietMs, track.sampleRate)
   const cuts: Cut[] = []
   let start = 0
-  const cutUpTo = (end: number): void => {
+  const cut = (at: number, silence?: Cut['silence']): void => {
+    cuts.push(silence === undefined ? { at } : { at, silence })
+    start = at
+  }
+  const cutIn = ({ at, rest }: Candidate): void => {
+    if (rest !== null) cut(rest.from + quiet, 'begins')
+    if (rest === null) cut(at)
+    else cut(rest.to - lead, 'ends')
+  }
+  // What is longer than a piece may be from one such place to the next.
+  const shorten = (end: number): void => {
     while (end - start > seconds(longestSeconds)) {
-      const [from, to] = [start + seconds(shortestSeconds), start + seconds(longestSeconds)]
-      const at = chosen(betweenPassages, from, to) ?? chosen(betweenSentences, from, to) ?? betweenSentences.find(each => each.at > to && each.at < end)?.at
-      if (at === undefined) break
-      cuts.push({ at })
-      start = at
+      const [from, to] = [start + seconds(shortestSeconds), Math.min(start + seconds(longestSeconds), end - seconds(shortestSeconds))]
+      const found = chosen(betweenPassages, from, to) ?? chosen(betweenSentences, from, to) ?? betweenSentences.find(each => each.at > to && each.at < end)
+      if (found === undefined) break
+      cutIn(found)
     }
+  }
+  const cutUpTo = (end: number): void => {
+    for (const anchor of lowest(betweenPassages.filter(({ at }) => at > start + lead && at < end), seconds(shortestSeconds))) {
+      shorten(anchor.at)
+      cutIn(anchor)
+    }
+    shorten(end)
   }
   for (const rest of restsOf(track)) {
     if (rest.from > 0) {
       cutUpTo(rest.from + quiet)
-      cuts.push({ at: rest.from + quiet, silence: 'begins' })
-      start = rest.from + quiet
+      cut(rest.from + quiet, 'begins')
     }
-    if (rest.to < track.sampleCount && rest.to - lead > start) {
-      cuts.push({ at: rest.to - lead, silence: 'ends' })
-      start = rest.to - lead
-    }
+    if (rest.to < track.sampleCount && rest.to - lead > start) cut(rest.to - lead, 'ends')
   }
   cutUpTo(track.sampleCount)
   return cuts
@@ -138,10 +159,19 @@ function restsOf({ lanes: { speech }, timeline, sampleCount, sampleRate }: Track
 }
 
 /** Of the candidates between two places that whose take has the lowest id, which is as good as by chance but the same every time. */
-function chosen(all: readonly Candidate[], from: number, to: number): number | undefined {
+function chosen(all: readonly Candidate[], from: number, to: number): Candidate | undefined {
   let best: Candidate | undefined
   for (const each of all) if (each.at >= from && each.at <= to && (best === undefined || each.take < best.take)) best = each
-  return best?.at
+  return best
+}
+
+/** Those of candidates than which no other within reach has a lower id: where they are does not depend on what is farther away, so that a file that begins or ends elsewhere has the same. */
+function lowest(all: readonly Candidate[], reach: number): Candidate[] {
+  return all.filter(({ at, take }, index) => {
+    for (let before = index - 1; before >= 0 && at - all[before]!.at <= reach; before -= 1) if (all[before]!.take <= take) return false
+    for (let after = index + 1; after < all.length && all[after]!.at - at <= reach; after += 1) if (all[after]!.take < take) return false
+    return true
+  })
 }
 
 function candidates({ timeline, sampleRate }: Track): readonly [Candidate[], Candidate[]] {
@@ -149,12 +179,13 @@ function candidates({ timeline, sampleRate }: Track): readonly [Candidate[], Can
   const leadIn = msToSamples(leadInMs, sampleRate)
   const betweenPassages: Candidate[] = []
   const betweenSentences: Candidate[] = []
+  const own = msToSamples(ownRestMs, sampleRate)
   timeline.forEach(({ utterance, take, restSample, leadSample, startSample }, index) => {
     const before = timeline[index - 1]
     const rest = leadSample - restSample
     // A sound before the speech has a rest of its own; a cut there would have to know what it sounds like.
     if (before === undefined || leadSample !== startSample || rest < shortest) return
-    const candidate = { at: leadSample - Math.min(leadIn, rest >> 1), take }
+    const candidate = { at: leadSample - Math.min(leadIn, rest >> 1), take, rest: rest >= own && utterance.restIsDirected !== true ? { from: restSample, to: leadSample } : null }
     betweenSentences.push(candidate)
     if (before.utterance.passageId !== utterance.passageId) betweenPassages.push(candidate)
   })
