@@ -22,8 +22,9 @@ export interface ConformanceReport {
   /** The measure and the band that files are compared by in a picture. */
   readonly level: { readonly measure: 'rms' | 'integrated', readonly span: Span | null }
   readonly peak: { readonly truePeak: boolean, readonly mostDb: number | null }
-  /** How long a file may be at most; null for any. */
+  /** How long a file may be at most, and how large; null for any. */
   readonly longestMs: number | null
+  readonly largestBytes: number | null
   /** Null for files that are no delivery of ours. */
   readonly delivery: ReportedDelivery | null
   readonly files: readonly ReportFile[]
@@ -61,7 +62,7 @@ export function reportOf(title: string, profile: DeliveryProfile, files: readonl
   const { limits } = profile
   return {
     version: 1, title, profile: profile.name, asks: limitLines(profile),
-    level: { measure: measureOf(profile), span: levelSpan(profile) }, peak: { truePeak: limits.truePeak, mostDb: limits.peakDb }, longestMs: limits.longestMs,
+    level: { measure: measureOf(profile), span: levelSpan(profile) }, peak: { truePeak: limits.truePeak, mostDb: limits.peakDb }, longestMs: limits.longestMs, largestBytes: limits.largestBytes,
     delivery, files, passes: files.every(file => file.findings?.length === 0), concession,
   }
 }

@@ -98,7 +98,7 @@ interface Candidate {
 }
 
 function cutsOf(track: Track, lead: number): Cut[] {
-  const [betweenPassages, betweenSentences] = candidates(track)
+  const { betweenPassages, betweenSentences, byHand } = candidates(track)
   const seconds = (count: number): number => count * track.sampleRate
   const quiet = msToSamples(quietMs, track.sampleRate)
   const cuts: Cut[] = []
@@ -116,12 +116,13 @@ function cutsOf(track: Track, lead: number): Cut[] {
   const shorten = (end: number): void => {
     while (end - start > seconds(longestSeconds)) {
       const [from, to] = [start + seconds(shortestSeconds), Math.min(start + seconds(longestSeconds), end - seconds(shortestSeconds))]
-      const found = chosen(betweenPassages, from, to) ?? chosen(betweenSentences, from, to) ?? betweenSentences.find(each => each.at > to && each.at < end)
+      const found = chosen(betweenPassages, from, to) ?? chosen(betweenSentences, from, to) ?? chosen(byHand, from, to) ?? [...betweenSentences, ...byHand].find(each => each.at > to && each.at < end)
       if (found === undefined) break
       cutIn(found)
     }
   }
   const cutUpTo = (end: number): void => {
+    if (end - start <= seconds(longestSeconds)) return
     for (const anchor of lowest(betweenPassages.filter(({ at }) => at > start + lead && at < end), seconds(shortestSeconds))) {
       shorten(anchor.at)
       cutIn(anchor)
@@ -174,11 +175,20 @@ function lowest(all: readonly Candidate[], reach: number): Candidate[] {
   })
 }
 
-function candidates({ timeline, sampleRate }: Track): readonly [Candidate[], Candidate[]] {
+/** The rests in which a track can be cut. Those that were set by hand are cut in only where there are no others. */
+interface Candidates {
+  readonly betweenPassages: readonly Candidate[]
+  /** These too. */
+  readonly betweenSentences: readonly Candidate[]
+  readonly byHand: readonly Candidate[]
+}
+
+function candidates({ timeline, sampleRate }: Track): Candidates {
   const shortest = msToSamples(shortestRestMs, sampleRate)
   const leadIn = msToSamples(leadInMs, sampleRate)
   const betweenPassages: Candidate[] = []
   const betweenSentences: Candidate[] = []
+  const byHand: Candidate[] = []
   const own = msToSamples(ownRestMs, sampleRate)
   timeline.forEach(({ utterance, take, restSample, leadSample, startSample }, index) => {
     const before = timeline[index - 1]
@@ -186,10 +196,14 @@ function candidates({ timeline, sampleRate }: Track): readonly [Candidate[], Can
     // A sound before the speech has a rest of its own; a cut there would have to know what it sounds like.
     if (before === undefined || leadSample !== startSample || rest < shortest) return
     const candidate = { at: leadSample - Math.min(leadIn, rest >> 1), take, rest: rest >= own && utterance.restIsDirected !== true ? { from: restSample, to: leadSample } : null }
+    if (utterance.restIsDirected === true) {
+      byHand.push(candidate)
+      return
+    }
     betweenSentences.push(candidate)
     if (before.utterance.passageId !== utterance.passageId) betweenPassages.push(candidate)
   })
-  return [betweenPassages, betweenSentences]
+  return { betweenPassages, betweenSentences, byHand }
 }
 
 /** At a place, in a rest, a track becomes longer or shorter. */

@@ -1,6 +1,6 @@
 import { isSpeakable, type Block } from '#core/manuscript/manuscript'
 import { ProblemError, type Problem } from '#core/problem'
-import { writtenText } from '#core/script/content'
+import { canonicalContent, writtenText, type Content } from '#core/script/content'
 import { checkSsml, placed, type PlacedProblem } from '#core/script/ssml/check'
 import { readSsml, type SsmlPassage } from '#core/script/ssml/read'
 import { rootOf, type Reader } from '../reader'
@@ -27,10 +27,43 @@ export const ssmlReader: Reader = {
     const refusal = found.find(problem => fatal.has(problem.code))
     if (root === null || refusal !== undefined) throw new ProblemError(refusal ?? found[0]!)
     const { language, passages, lost } = readSsml(root, source)
-    const blocks = passages.filter(passage => isSpeakable(writtenText(passage.content))).map(toBlock)
+    const blocks = withWords(passages).map(toBlock)
     return { title: null, author: null, language, blocks, problems: [...undecoded, ...found, ...placed(source, lost).map(problem => asProblem(problem, file.name))] }
   },
 }
+
+/** The passages that say something. What stands in those without a word (sounds, rests, marks) belongs to the end of the one before, or to the beginning of the first one and of a part. */
+function withWords(passages: readonly SsmlPassage[]): SsmlPassage[] {
+  const spoken: SsmlPassage[] = []
+  let waiting = null as SsmlPassage | null
+  const addToLast = (content: Content): void => {
+    const last = spoken.pop()
+    if (last !== undefined) spoken.push({ ...last, content: joined(last.content, content) })
+  }
+  for (const passage of passages) {
+    if (isSpeakable(writtenText(passage.content))) {
+      const part = passage.part ?? waiting?.part
+      spoken.push({ ...passage, content: joined(waiting?.content ?? noContent, passage.content), ...(part === undefined ? {} : { part }) })
+      waiting = null
+    } else if (spoken.length === 0 || waiting !== null || passage.part !== undefined) {
+      waiting = { ...passage, ...(waiting?.part === undefined ? {} : { part: waiting.part }), content: joined(waiting?.content ?? noContent, pointsOf(passage.content)) }
+    } else {
+      addToLast(pointsOf(passage.content))
+    }
+  }
+  if (waiting !== null) addToLast(waiting.content)
+  return spoken
+}
+
+const noContent: Content = { version: 2, runs: [], directions: [] }
+
+function pointsOf({ runs, directions }: Content): Content {
+  const points = runs.filter(run => run.point !== undefined).map(run => ({ ...run, text: '', on: [] }))
+  const ids = new Set(points.map(run => run.point))
+  return { version: 2, runs: points, directions: directions.filter(({ id }) => ids.has(id)) }
+}
+
+const joined = (a: Content, b: Content): Content => canonicalContent({ version: 2, runs: [...a.runs, ...b.runs], directions: [...a.directions, ...b.directions] })
 
 function asProblem({ line, column, code, message }: PlacedProblem, name: string): Problem {
   return { code, message, place: `${name}, line ${line}, column ${column}` }

@@ -305,14 +305,19 @@ test('what is too long is divided by the remedy beside it; a delivery is removed
   // A file of two hours takes too long to make: the report says that this one is too long for ten seconds.
   await page.route('**/report', async route => {
     const view = await (await route.fetch()).json() as DeliveryReportView
-    const finding = { code: 'too-long', file: view.report.files[0]!.name, atMs: 10_000, message: 'It lasts too long.', remedy: 'Split it.' }
-    await route.fulfill({ json: { ...view, report: { ...view.report, longestMs: 10_000, files: view.report.files.map((file, index) => index === 0 ? { ...file, findings: [finding] } : file) } } })
+    const file = view.report.files[0]!.name
+    const findings = [{ code: 'too-long', file, atMs: 10_000, message: 'It lasts too long.', remedy: 'Split it.' }, { code: 'too-large', file, atMs: null, message: 'It is too large.', remedy: 'Split it.' }]
+    await route.fulfill({ json: { ...view, report: { ...view.report, longestMs: 10_000, largestBytes: 2_000_000, files: view.report.files.map((each, index) => index === 0 ? { ...each, findings } : each) } } })
   })
   await page.getByRole('link', { name: 'Report', exact: true }).press('Enter')
   await page.getByRole('button', { name: 'Divide into files of at most 0:10' }).press('Enter')
   await expect(page.getByRole('heading', { name: 'Run sheet' })).toBeVisible()
   expect((await ask<DeliveryDesk>(`editions/${id}/run-sheet`)).split.longestMs).toBe(10_000)
   await expect(page.locator('.run-sheet [data-label="No"]', { hasText: '01a' })).toBeVisible()
+  await page.getByRole('link', { name: 'Report', exact: true }).press('Enter')
+  await page.getByRole('button', { name: 'Divide into files of at most 2.0 MB' }).press('Enter')
+  await expect(page.getByRole('heading', { name: 'Run sheet' })).toBeVisible()
+  expect((await ask<DeliveryDesk>(`editions/${id}/run-sheet`)).split).toMatchObject({ longestMs: 10_000, largestBytes: 2_000_000 })
 
   await page.getByRole('button', { name: 'Remove …' }).press('Enter')
   await page.getByRole('button', { name: 'Remove delivery 1' }).press('Enter')

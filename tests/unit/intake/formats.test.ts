@@ -260,6 +260,16 @@ describe('SSML', () => {
     expect(script.problems).toMatchObject([{ code: 'ssml-element-misplaced', place: `a.ssml, line 1, column ${source.indexOf('<metadata>') + 1}` }])
   })
 
+  test('what plays or rests in a paragraph without words is kept beside the words: of the one before, of the first one, and of a part that begins with it', async () => {
+    const speak = (body: string): string => `<speak version="1.1" xmlns="http://www.w3.org/2001/10/synthesis" xmlns:quill="urn:orator-quill:script:1" xml:lang="en">${body}</speak>`
+    const script = await bring('a.ssml', speak('<p><audio src="first.wav"/></p><p>One.</p><p><break time="2s"/><audio src="gong.wav"/></p><p quill:part="Two"><audio src="two.wav"/></p><p>Three.</p>'))
+    expect(passages(script)).toEqual(['One.', 'Three.'])
+    const sounds = script.blocks.map(({ content }) => content!.directions.map(direction => direction.kind === 'sound' ? direction.sound : direction.kind))
+    expect(sounds).toEqual([['first.wav', 'rest', 'gong.wav'], ['two.wav']])
+    expect(script.blocks.map(({ content }) => content!.runs.map(run => run.text))).toEqual([['', 'One.', '', ''], ['', 'Three.']])
+    expect(script.blocks[1]!.entry).toMatchObject({ label: 'Two' })
+  })
+
   test.each([
     ['entities', '<!DOCTYPE speak [<!ENTITY a "b">]><speak>&a;</speak>', 'ssml-subset'], ['no root', '<p>a</p>', 'ssml-root'], ['broken XML', '<speak><p></speak>', 'ssml-syntax'],
   ])('%s: refused', async (_, content, code) => {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiDownload, mdiPrinterOutline } from '@mdi/js'
 import type { Finding } from '#core/delivery/conformance'
+import type { FileSplit } from '#core/delivery/file-split'
 import { isFailing } from '#core/delivery/verdict'
 import { clock } from '#core/estimate/clock'
 import { decibels } from '#core/mastering/decibels'
@@ -47,14 +48,15 @@ async function takeBack(): Promise<void> {
 
 /** What can be done about a fault here and now. */
 function remedyOf({ code }: Finding): { text: string, act: () => Promise<unknown> } | null {
-  const longest = report.value?.longestMs ?? null
-  if (code === 'too-long' && longest !== null) return { text: `Divide into files of at most ${clock(longest)}`, act: () => divideAt(longest) }
+  const { longestMs = null, largestBytes = null } = report.value ?? {}
+  if (code === 'too-long' && longestMs !== null) return { text: `Divide into files of at most ${clock(longestMs)}`, act: () => divideBy({ longestMs }) }
+  if (code === 'too-large' && largestBytes !== null) return { text: `Divide into files of at most ${size(largestBytes)}`, act: () => divideBy({ largestBytes }) }
   return null
 }
 
-async function divideAt(longestMs: number): Promise<void> {
+async function divideBy(limit: Partial<FileSplit>): Promise<void> {
   const { split } = await ask<DeliveryDesk>(`/api/editions/${id}/run-sheet`)
-  await ask(`/api/editions/${id}/split`, 'PUT', { split: { ...split, longestMs } })
+  await ask(`/api/editions/${id}/split`, 'PUT', { split: { ...split, ...limit } })
 }
 
 async function remedy(act: () => Promise<unknown>): Promise<void> {
