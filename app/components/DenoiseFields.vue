@@ -28,7 +28,7 @@ function hear(): void {
 </script>
 
 <template>
-  <fieldset>
+  <fieldset class="field-group">
     <legend class="label">Recordings that the script plays</legend>
     <v-checkbox :model-value="byDb !== null" label="Lower their noise" density="compact" hide-details class="wide" @update:model-value="byDb = $event === true ? usualDenoiseDb : null" />
     <template v-if="byDb !== null">
@@ -47,8 +47,5 @@ function hear(): void {
 </template>
 
 <style scoped>
-fieldset { border: 0; padding: 0; margin: 14px 0 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(170px, 1fr)); gap: 12px 10px; }
-legend { padding: 0; margin-bottom: 8px; }
-.wide { grid-column: 1 / -1; margin: 0; }
 .hear { display: flex; align-items: center; flex-wrap: wrap; gap: 6px 18px; }
 </style>

@@ -22,7 +22,7 @@ const part = computed(() => desk.included.find(({ utterances }) => utterances > 
 </script>
 
 <template>
-  <fieldset>
+  <fieldset class="field-group">
     <legend class="label">Voice</legend>
     <v-checkbox :model-value="equaliser !== null" label="Equaliser" density="compact" hide-details class="wide" @update:model-value="equaliser = $event === true ? gentleEqualiser : null" />
     <template v-if="equaliser !== null">
@@ -46,9 +46,6 @@ const part = computed(() => desk.included.find(({ utterances }) => utterances > 
 </template>
 
 <style scoped>
-fieldset { border: 0; padding: 0; margin: 14px 0 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(170px, 1fr)); gap: 12px 10px; }
-legend { padding: 0; margin-bottom: 8px; }
-.wide { grid-column: 1 / -1; }
 .hear { display: flex; align-items: center; gap: 18px; }
 .bands { list-style: none; margin: 0; padding: 0; }
 .bands li { display: grid; grid-template-columns: repeat(3, minmax(0, 170px)) auto; gap: 10px; align-items: start; justify-content: start; margin-bottom: 10px; }

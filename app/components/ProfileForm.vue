@@ -50,7 +50,7 @@ const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void 
     <v-card-text>
       <form id="profile-form" @submit.prevent="problem === null ? emit('save', { ...draft, name: draft.name.trim() }) : undefined">
         <v-text-field :model-value="draft.name" label="Name" maxlength="80" autofocus @update:model-value="change({ name: $event })" />
-        <fieldset>
+        <fieldset class="field-group">
           <legend class="label">Sound</legend>
           <v-select :model-value="draft.format" :items="formats" label="Format" @update:model-value="draft = fitting(draft, $event as FormatName)" />
           <v-select v-if="format.bitRates !== null" :model-value="draft.bitRateKbps" :items="items(inOrder(format.bitRates), String)" label="kbit/s" @update:model-value="change({ bitRateKbps: $event })" />
@@ -58,7 +58,7 @@ const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void 
           <v-select :model-value="draft.sampleRate" :items="items(inOrder(format.sampleRates), rate => String(rate / 1000))" label="kHz" @update:model-value="change({ sampleRate: $event })" />
           <v-select :model-value="draft.channels" :items="[{ title: 'mono', value: 1 }, { title: 'stereo, both the same', value: 2 }]" label="Channels" @update:model-value="change({ channels: $event })" />
         </fieldset>
-        <fieldset>
+        <fieldset class="field-group">
           <legend class="label">Level</legend>
           <v-select :model-value="draft.target?.measure ?? null" :items="measures" label="Brought to" @update:model-value="measureBy($event)" />
           <template v-if="draft.target !== null">
@@ -71,13 +71,13 @@ const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void 
         </fieldset>
         <EqualiserFields :model-value="draft.equaliser" @update:model-value="change({ equaliser: $event })" />
         <DenoiseFields :model-value="draft.denoiseDb" @update:model-value="change({ denoiseDb: $event })" />
-        <fieldset>
+        <fieldset class="field-group">
           <legend class="label">Silence, s</legend>
           <ProfileNumber :value="draft.headMs" label="Before the first word" :scale="1000" :step="0.1" required @change="change({ headMs: $event! })" />
           <ProfileNumber :value="draft.tailMs" label="After the last word" :scale="1000" :step="0.1" required @change="change({ tailMs: $event! })" />
           <ProfileNumber :value="draft.partRestMs" label="Between parts in one file" :scale="1000" :step="0.1" required @change="change({ partRestMs: $event! })" />
         </fieldset>
-        <fieldset>
+        <fieldset class="field-group">
           <legend class="label">Files pass with</legend>
           <template v-for="{ name, label, scale } in spans" :key="name">
             <ProfileNumber :value="draft.limits[name]?.least ?? null" :label="`${label}, at least`" :scale="scale" :step="0.1" @change="limitSpan(name, { least: $event })" />
@@ -90,7 +90,7 @@ const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void 
           <ProfileNumber :value="draft.limits.longestSilenceMs" label="Silence at most, s" :scale="1000" :step="0.5" @change="limit({ longestSilenceMs: $event })" />
           <v-checkbox :model-value="draft.limits.truePeak" label="Peaks between samples count" density="compact" hide-details class="wide" @update:model-value="limit({ truePeak: $event === true })" />
         </fieldset>
-        <fieldset>
+        <fieldset class="field-group">
           <legend class="label">Announcements</legend>
           <v-checkbox :model-value="draft.announcements !== null" label="Say something around the text, where a production has nothing of its own" density="compact" hide-details class="wide" @update:model-value="change({ announcements: $event === true ? noAnnouncements : null })" />
           <AnnouncementFields v-if="draft.announcements !== null" class="wide" :model-value="draft.announcements" :values="fieldsAsWritten" language="en" part-name="part" :is-of-production="false" @update:model-value="change({ announcements: $event })" />
@@ -108,8 +108,5 @@ const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void 
 <style scoped>
 /* The label of the first field stands above its frame. */
 form { padding-top: 8px; }
-fieldset { border: 0; padding: 0; margin: 14px 0 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(170px, 1fr)); gap: 12px 10px; }
-legend { padding: 0; margin-bottom: 8px; }
-.wide { grid-column: 1 / -1; }
 .fault-text { margin: 12px 0 0; }
 </style>
