@@ -23,7 +23,7 @@ import type { CoverPicture } from './formats/format'
 import { PieceEncoder } from './piece-encoder'
 import { PieceStore } from './piece-store'
 import { productionLevel } from './production-level'
-import { lessNoiseLoader, withLessNoise } from './recordings'
+import { withLessNoise } from './recordings'
 import { chaptersIn, deliveredSamples, encoderProblem, gridOf, PieceDamagedError, pressTrack, writeFile, type KnownGains, type Press, type PressedFile } from './press-track'
 
 export interface DeliveredFile extends ManifestFile {
@@ -132,11 +132,9 @@ async function makeFile(
   const references = withKnown(file.references, records)
   const missing = references.find(({ known }) => known === null)
   if (missing !== undefined) fail('take-lost', `The audio of “${score.utterances[missing.from]!.text.slice(0, 60)}” is missing. Read what is missing, and deliver again.`, file.name)
-  const { denoiseDb } = profile
-  const laid = layTrack(score, references, options.trackRate, profile)
-  const grid = gridOf(denoiseDb === null ? laid : withLessNoise(laid, sounds, denoiseDb), profile)
-  const loadRaw = takeLoader(library, records, sounds, options.trackRate)
-  const load = denoiseDb === null ? loadRaw : lessNoiseLoader(loadRaw, denoiseDb, options.trackRate)
+  const laid = { track: layTrack(score, references, options.trackRate, profile), load: takeLoader(library, records, sounds, options.trackRate) }
+  const { track, load } = withLessNoise(laid, sounds, profile.denoiseDb)
+  const grid = gridOf(track, profile)
   const tags = tagsFor(file, fileCount, work)
   const fingerprint = fileFingerprint(file.sound, tags, profile, press.encoderName)
   const name = nameIn(place, file.name)

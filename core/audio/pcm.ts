@@ -67,7 +67,8 @@ export function trimEdges({ samples, sampleRate }: Pcm): { samples: Int16Array, 
   return { samples: trimmed, offset: start }
 }
 
-function meanSquare(samples: Int16Array, from: number, to: number): number {
+/** Mean of the squares of samples from one place up to another; 0 where there are none. */
+export function meanSquare(samples: Int16Array, from: number, to: number): number {
   const start = Math.max(0, from)
   const end = Math.min(samples.length, to)
   let sum = 0

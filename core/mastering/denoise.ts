@@ -1,5 +1,5 @@
 import FFT from 'fft.js'
-import { dbToFactor, fullScale, msToSamples, toSamples } from '../audio/pcm'
+import { dbToFactor, fullScale, meanSquare, msToSamples, toSamples } from '../audio/pcm'
 import { toDb } from './measure'
 
 /** By how much noise can be lowered, dB, and how much of it is usual: more is heard in the voice (*common practice*, from memory). */
@@ -89,7 +89,7 @@ export function noiseOf(samples: Int16Array, sampleRate: number): Noise | null {
   const length = msToSamples(quietestMs, sampleRate)
   const from = quietest(samples, sampleRate)
   if (from === null) return null
-  const levelDb = rmsDb(samples.subarray(from, from + length))
+  const levelDb = rmsDb(samples, from, from + length)
   if (levelDb > rmsDb(samples) - leastBelowDb) return null
   const spectra = new Spectra(sampleRate)
   const sums = new Float64Array(spectra.bands)
@@ -106,28 +106,22 @@ export function noiseOf(samples: Int16Array, sampleRate: number): Noise | null {
 function quietest(samples: Int16Array, sampleRate: number): number | null {
   const step = msToSamples(stepMs, sampleRate)
   const steps = Math.round(quietestMs / stepMs)
-  const least = (dbToFactor(silentDb) * fullScale) ** 2 * step
+  const least = (dbToFactor(silentDb) * fullScale) ** 2
   const steady = dbToFactor(steadyDb) ** 2
-  let found: { readonly from: number, readonly energy: number } | null = null
-  const energies: number[] = []
+  let found: { readonly from: number, readonly power: number } | null = null
+  const powers: number[] = []
   for (let from = 0; from + step <= samples.length; from += step) {
-    energies.push(energyOf(samples.subarray(from, from + step)))
-    const last = energies.slice(-steps)
+    powers.push(meanSquare(samples, from, from + step))
+    const last = powers.slice(-steps)
     const quietestStep = Math.min(...last)
     if (last.length < steps || quietestStep < least || Math.max(...last) > quietestStep * steady) continue
-    const energy = last.reduce((sum, each) => sum + each, 0)
-    if (found === null || energy < found.energy) found = { from: from + step - steps * step, energy }
+    const power = last.reduce((sum, each) => sum + each, 0)
+    if (found === null || power < found.power) found = { from: from + step - steps * step, power }
   }
   return found?.from ?? null
 }
 
-function energyOf(samples: Int16Array): number {
-  let energy = 0
-  for (const sample of samples) energy += sample * sample
-  return energy
-}
-
-const rmsDb = (samples: Int16Array): number => toDb(Math.sqrt(energyOf(samples) / Math.max(1, samples.length)) / fullScale)
+const rmsDb = (samples: Int16Array, from = 0, to = samples.length): number => toDb(Math.sqrt(meanSquare(samples, from, to)) / fullScale)
 
 /** Mean of a band and its neighbours: the stretch is too short to tell each by itself. */
 function meanAround(values: Float64Array, band: number): number {

@@ -108,9 +108,12 @@ function cutsOf(track: Track, lead: number): Cut[] {
     start = at
   }
   const cutIn = ({ at, rest }: Candidate): void => {
-    if (rest !== null) cut(rest.from + quiet, 'begins')
-    if (rest === null) cut(at)
-    else cut(rest.to - lead, 'ends')
+    if (rest === null) {
+      cut(at)
+      return
+    }
+    cut(rest.from + quiet, 'begins')
+    cut(rest.to - lead, 'ends')
   }
   // What is longer than a piece may be from one such place to the next.
   const shorten = (end: number): void => {
