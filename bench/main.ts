@@ -88,8 +88,7 @@ async function compareWithPlain(application: Application, folder: string): Promi
     'engine reload': reloads,
     'synthesis': reading.worker.ended + reading.worker.running - reloads,
     'store': reading.worker.own + reading.database.total,
-    'assemble': delivering.worker.own + delivering.database.total,
-    'encode': delivering.worker.ended + delivering.worker.running,
+    'assemble, encode, measure': delivering.worker.total + delivering.database.total,
     'web server': reading.server.total + delivering.server.total,
   }
   const cpu = Object.values(stages).reduce((sum, stage) => sum + stage, 0)

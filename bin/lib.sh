@@ -19,7 +19,7 @@ check_writable() {
 }
 
 has_postgres() { compgen -G '/usr/lib/postgresql/*/bin/initdb' >/dev/null; }
-has_espeak() { compgen -G '/usr/lib/*/libespeak-ng.so.1' >/dev/null; }
+has_library() { compgen -G "/usr/lib/*/$1" >/dev/null; }
 
 # Installs Debian packages; with neither root nor sudo it says exactly what to run.
 install_debian() {
@@ -67,8 +67,11 @@ ensure_references() {
 ensure_debian() {
   local missing=()
   has_postgres || missing+=(postgresql)
-  has_espeak || missing+=(espeak-ng)
+  has_library libespeak-ng.so.1 || missing+=(espeak-ng)
   command -v ffmpeg >/dev/null || missing+=(ffmpeg)
+  has_library libmp3lame.so.0 || missing+=(libmp3lame0)
+  has_library libmpg123.so.0 || missing+=(libmpg123-0)
+  has_library libsoxr.so.0 || missing+=(libsoxr0)
   if [ "${1:-}" = chromium ] && [ ! -x /usr/bin/chromium ]; then missing+=(chromium); fi
   [ ${#missing[@]} -eq 0 ] || install_debian "${missing[@]}"
 }

@@ -4,6 +4,8 @@ import type { Socket } from 'node:net'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { asProblem, fail } from '#core/problem'
+import { lameName } from './libraries/lame'
+import { soxrName } from './libraries/soxr'
 
 /** An encoder that takes no input for so long hangs. */
 const stallMs = 60_000
@@ -58,7 +60,7 @@ function killWhenHung(child: ChildProcess, progress: () => number, hungAfterMs: 
 
 let version: Promise<string> | null = null
 
-/** Name and version of the encoder; part of every file's fingerprint. */
+/** Names and versions of what encodes; part of every file's fingerprint. Rejects with a problem when one of them is missing. */
 export function encoderName(): Promise<string> {
   version ??= readVersion()
   return version
@@ -74,5 +76,5 @@ async function readVersion(): Promise<string> {
     fail('encoder-missing', 'The encoder ffmpeg is not installed. Run bin/start once, or install the Debian package ffmpeg.')
   }
   const found = /^ffmpeg version (\S+)/u.exec(output)?.[1]
-  return `ffmpeg ${found ?? 'unknown'}`
+  return [`ffmpeg ${found ?? 'unknown'}`, lameName(), soxrName()].join(', ')
 }

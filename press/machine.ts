@@ -4,6 +4,7 @@ import { spaceFinding, type Finding } from '#core/health'
 import { ProblemError } from '#core/problem'
 import type { FileStorage } from '#takes/storage'
 import { encoderName } from './ffmpeg'
+import { findMpg123 } from './libraries/mpg123'
 
 /** What a machine must have for the work. */
 export interface MachineNeeds {
@@ -14,7 +15,7 @@ export interface MachineNeeds {
 }
 
 /** What ffmpeg must have been built with. */
-const encoders = [{ encoder: 'libmp3lame', makes: 'MP3' }, { encoder: 'aac', makes: 'AAC' }, { encoder: 'libopus', makes: 'Opus' }, { encoder: 'flac', makes: 'FLAC' }] as const
+const encoders = [{ encoder: 'aac', makes: 'AAC' }, { encoder: 'libopus', makes: 'Opus' }, { encoder: 'flac', makes: 'FLAC' }] as const
 
 /** Looks at this machine: Node.js, speech engine, encoder, storage. Never rejects. */
 export function machineFindings({ engines, storage }: MachineNeeds): Promise<Finding[]> {
@@ -23,6 +24,7 @@ export function machineFindings({ engines, storage }: MachineNeeds): Promise<Fin
     ...engines.map(({ name, about }) => look(engines.length === 1 ? 'Speech engine' : `Speech engine “${name}”`, about)),
     look('Encoder', async () => {
       const name = await encoderName()
+      findMpg123()
       const { stdout } = await promisify(execFile)('ffmpeg', ['-hide_banner', '-encoders'])
       const missing = encoders.filter(({ encoder }) => !new RegExp(`^ A\\S* ${encoder} `, 'mu').test(stdout)).map(({ makes }) => makes)
       if (missing.length > 0) throw new ProblemError({ code: 'encoder-poor', message: `This ffmpeg cannot make ${missing.join(', ')}. Install the Debian package ffmpeg.` })

@@ -7,7 +7,7 @@ import { hash } from '#core/hash'
 import { throughEqualiser } from '#core/mastering/equaliser'
 import { gainFor, type LevelTarget } from '#core/mastering/gain'
 import { master, type Mastering } from '#core/mastering/master'
-import { levelsOf, measure, type Measure } from '#core/mastering/measure'
+import { levelBy, measureForLevel, type LevelParts, type Measure } from '#core/mastering/measure'
 import { fail } from '#core/problem'
 import { onGrid, type GridTrack, type Stretch } from '#core/runsheet/grid'
 import type { ChapterStart, FileTags } from '#core/runsheet/run-sheet'
@@ -17,9 +17,10 @@ import { fileFormat } from './formats'
 import type { CoverPicture } from './formats/format'
 import type { PieceEncoder } from './piece-encoder'
 import type { EncodedPiece, PieceStore } from './piece-store'
+import { Scratch } from './scratch'
 
 /** Part of every key: another one makes all pieces anew. */
-const pieceRevision = 2
+const pieceRevision = 3
 
 /** A file is levelled again when encoding has moved it out of its tolerance, so often at most. */
 const mostRounds = 3
@@ -71,12 +72,12 @@ export interface KnownGains {
 export async function pressTrack({ track, stretches }: GridTrack, profile: DeliveryProfile, load: Load, press: Press, { beforeDb, productionDb }: KnownGains): Promise<PressedFile> {
   const { target } = profile
   const span = levelSpan(profile)
-  const measured = async (): Promise<number> => target === null ? 0 : gainFor(levelOf(await measureTrack(track, stretches, profile, load), target, countsTwice(profile)), target, beforeDb)
+  const measured = async (): Promise<number> => target === null ? 0 : gainFor(await trackLevel(track, stretches, profile, target, load), target, beforeDb)
   let gainDb = productionDb ?? beforeDb ?? await measured()
   for (let round = 1; ; round += 1) {
     const pieces = await Promise.all(stretches.map((stretch, index) => pressPiece(track, stretch, index === stretches.length - 1, gainDb, profile, load, press)))
     const measures = pieces.map(({ piece }) => piece.measure)
-    const levelDb = levelOf(measures, target, profile.dualMono && profile.channels === 1)
+    const levelDb = target === null ? 0 : levelBy(target.measure, measures, profile.dualMono && profile.channels === 1)
     const isOfProduction = round === 1 && productionDb !== null
     const isKept = target === null || isOfProduction && span !== null && isWithin(levelDb, span)
     // How far off one for all was is not told by what it has made of the peaks.
@@ -84,12 +85,6 @@ export async function pressTrack({ track, stretches }: GridTrack, profile: Deliv
     if (wanted === gainDb || round === mostRounds) return { pieces, measures, levels: fileLevels(pieces, measures, gainDb, profile), sampleCount: deliveredSamples({ track, stretches }, profile) }
     gainDb = wanted
   }
-}
-
-/** The level that a target is about, of a file or of its track. */
-function levelOf(measures: readonly Measure[], target: LevelTarget | null, dualMono: boolean): number {
-  const { rmsDb, integratedDb } = levelsOf(measures, { dualMono })
-  return target?.measure === 'integrated' ? integratedDb : rmsDb
 }
 
 function fileLevels(pieces: readonly PressedPiece[], measures: readonly Measure[], gainDb: number, profile: DeliveryProfile): FileLevels {
@@ -102,25 +97,25 @@ function fileLevels(pieces: readonly PressedPiece[], measures: readonly Measure[
   }
 }
 
-/** Measures a track as it is before it is levelled. */
-async function measureTrack(track: Track, stretches: readonly Stretch[], { equaliser }: DeliveryProfile, load: Load): Promise<Measure[]> {
-  const measures: Measure[] = []
+/** The level of a track before it is mastered. */
+async function trackLevel(track: Track, stretches: readonly Stretch[], profile: DeliveryProfile, target: LevelTarget, load: Load): Promise<number> {
+  const scratch = new Scratch()
+  const measures: LevelParts[] = []
   for (const { startSample, endSample } of stretches) {
-    const samples = await rendered(renderTrack(track, load, startSample, endSample), endSample - startSample)
-    measures.push(measure(throughEqualiser(samples, equaliser, track.sampleRate), track.sampleRate))
+    const samples = await rendered(renderTrack(track, load, startSample, endSample), scratch.samples('rendered', endSample - startSample))
+    measures.push(measureForLevel(throughEqualiser(samples, profile.equaliser, track.sampleRate), track.sampleRate, target.measure))
   }
-  return measures
+  return levelBy(target.measure, measures, countsTwice(profile))
 }
 
-/** All samples of stretches that follow one another. */
-export async function rendered(stretches: AsyncIterable<Int16Array>, length: number): Promise<Int16Array> {
-  const samples = new Int16Array(length)
+/** All samples of stretches that follow one another, written into `samples`. */
+export async function rendered(stretches: AsyncIterable<Int16Array>, samples: Int16Array): Promise<Int16Array> {
   let at = 0
   for await (const each of stretches) {
     samples.set(each, at)
     at += each.length
   }
-  return samples
+  return samples.fill(0, at)
 }
 
 /** Samples of a track at the rate of the file, up to its end. */
@@ -142,8 +137,10 @@ async function pressPiece(track: Track, { startSample, endSample, frames }: Stre
   const key = hash([pieceRevision, encoderName, settings, ceilingDb, gainDb, allFrames, isLast ? samples : null, window, ...(equaliser === null ? [] : [equaliser])])
   const make = async (): Promise<EncodedPiece> => await store.find(key) ?? store.put(key, await encoder.encode({
     trackRate: track.sampleRate, frames: allFrames, samples, isLast,
-    render: async () => {
-      const { samples: levelled, limited: { places, mostDb } } = master(await rendered(renderTrack(window, load), window.sampleCount), track.sampleRate, masteringFor(profile, gainDb))
+    render: async scratch => {
+      const { sampleRate: trackRate, sampleCount } = window
+      const heard = await rendered(renderTrack(window, load), scratch.samples('rendered', sampleCount))
+      const { samples: levelled, limited: { places, mostDb } } = master(heard, trackRate, masteringFor(profile, gainDb), scratch.floats('levelled', sampleCount))
       const first = inTrack(preRollFrames)
       return { samples: levelled, limited: { count: places.filter(place => place >= first && place < first + endSample - startSample).length, mostDb } }
     },

@@ -1,7 +1,8 @@
+import type { LevelKind } from './measure'
+
 /** What levels are brought to. */
 export interface LevelTarget {
-  /** RMS of the whole file in dBFS, or integrated loudness in LUFS. */
-  readonly measure: 'rms' | 'integrated'
+  readonly measure: LevelKind
   readonly level: number
   /** How far from it a file may be, dB. */
   readonly tolerance: number

@@ -12,11 +12,10 @@ export interface Mastering {
 
 const nothingHeld: Limited = { places: [], mostDb: 0 }
 
-/** Samples as they are encoded; full scale is 1. */
-export function master(samples: Int16Array, sampleRate: number, { equaliser, gainDb, ceilingDb }: Mastering): { readonly samples: Float32Array, readonly limited: Limited } {
+/** Samples as they are encoded, written into `levelled`; full scale is 1. */
+export function master(samples: Int16Array, sampleRate: number, { equaliser, gainDb, ceilingDb }: Mastering, levelled: Float32Array = new Float32Array(samples.length)): { readonly samples: Float32Array, readonly limited: Limited } {
   const factor = dbToFactor(gainDb) / fullScale
   const source = equaliser === null ? samples : equalised(samples, equaliser, sampleRate)
-  const levelled = new Float32Array(samples.length)
   for (let i = 0; i < samples.length; i += 1) levelled[i] = source[i]! * factor
   return { samples: levelled, limited: ceilingDb === null ? nothingHeld : limit(levelled, sampleRate, ceilingDb) }
 }

@@ -1,4 +1,4 @@
-import { edgeLevelDb, fullScale } from '../audio/pcm'
+import { edgeLevelDb, fullScale, meanSquare } from '../audio/pcm'
 import { kWeighting } from './k-weighting'
 import { isTop, magnitude, truePeakAt } from './true-peak'
 
@@ -40,10 +40,12 @@ export function toDb(factor: number): number {
   return factor <= 0 ? silenceDb : Math.max(silenceDb, 20 * Math.log10(factor))
 }
 
-const powerDb = (power: number): number => power <= 0 ? silenceDb : Math.max(silenceDb, 10 * Math.log10(power))
+export const powerDb = (power: number): number => power <= 0 ? silenceDb : Math.max(silenceDb, 10 * Math.log10(power))
 
 /** Samples of a window at a rate (Hz). */
 export const windowSamples = (sampleRate: number): number => Math.round(sampleRate * windowMs / 1000)
+
+const stepSamples = (sampleRate: number): number => Math.round(sampleRate * stepMs / 1000)
 
 /** Two samples of 16 bits in a row that are this large have been cut off, if there is more behind them. */
 const clippedAt = 32_767
@@ -51,7 +53,7 @@ const clippedAt = 32_767
 /** Measures samples from `from` up to `to`. Those before only bring the filters into the state that they have in the middle of a signal. */
 export function measure(samples: Int16Array, sampleRate: number, from = 0, to = samples.length): Measure {
   const count = to - from
-  const step = Math.round(sampleRate * stepMs / 1000)
+  const step = stepSamples(sampleRate)
   const window = windowSamples(sampleRate)
   const windows = Math.ceil(count / window)
   const levels = new Uint8Array(windows)
@@ -89,6 +91,25 @@ export function measure(samples: Int16Array, sampleRate: number, from = 0, to = 
 
 const fullPower = fullScale * fullScale
 
+/** What the level of a stretch is told by. */
+export type LevelParts = Pick<Measure, 'sampleCount' | 'energy' | 'steps'>
+
+/** Integrated loudness (LUFS), or RMS of the whole (dBFS). */
+export type LevelKind = 'integrated' | 'rms'
+
+/** Measures only what one level is told by. */
+export function measureForLevel(samples: Int16Array, sampleRate: number, kind: LevelKind): LevelParts {
+  const sampleCount = samples.length
+  if (kind === 'rms') return { sampleCount, energy: meanSquare(samples, 0, sampleCount) * sampleCount / fullPower, steps: new Float32Array(0) }
+  return { sampleCount, energy: 0, steps: weightedSquares(samples, sampleRate, 0, sampleCount, stepSamples(sampleRate)) }
+}
+
+/** One level of stretches that follow one another. With `dualMono` a mono signal counts as played on two speakers. */
+export function levelBy(kind: LevelKind, stretches: readonly LevelParts[], dualMono: boolean): number {
+  if (kind === 'integrated') return integrated(stretches.map(each => each.steps), dualMono)
+  return powerDb(sum(stretches, each => each.energy) / Math.max(1, sum(stretches, each => each.sampleCount)))
+}
+
 /** Samples at full scale that follow another one there. */
 function clippedIn(samples: Int16Array, from: number, to: number): number {
   let clipped = 0
@@ -106,13 +127,16 @@ function levelOf(power: number): number {
   return power <= 0 ? 255 : Math.min(254, Math.max(0, Math.round(-10 * Math.log10(power) / levelStepDb)))
 }
 
-/** Below this a step is silence, in which the filters die away to numbers that processors are slow with: they begin anew. */
-const silentPower = 1e-9
+/** Added to every sample, of a full scale of 32,768: in digital silence the filters would die away to numbers that processors are slow with. */
+const notQuiteSilence = 1e-9
 
 /** Mean squares of K-weighted samples in each whole step. Both filters are written out, with numbers of their own: called for every sample, or with objects, they would take many times as long. */
 function weightedSquares(samples: Int16Array, sampleRate: number, from: number, to: number, step: number): Float32Array {
   const [{ b0, b1, b2, a1, a2 }, { b1: d1, b2: d2, a1: c1, a2: c2 }] = kWeighting(sampleRate)
   const means = new Float32Array(Math.floor((to - from) / step))
+  // Of each filter, what a sample adds to what is kept, without the way by its output: so each sample waits less for the one before.
+  const [e1, e2] = [b1 - a1 * b0, b2 - a2 * b0]
+  const [f1, f2] = [d1 - c1, d2 - c2]
   let p1 = 0
   let p2 = 0
   let q1 = 0
@@ -123,16 +147,17 @@ function weightedSquares(samples: Int16Array, sampleRate: number, from: number, 
     const end = from + (index + 1) * step
     let sum = 0
     for (let i = begin; i < end; i += 1) {
-      const sample = samples[i]!
+      const sample = samples[i]! + notQuiteSilence
       const shelved = b0 * sample + p1
-      p1 = b1 * sample - a1 * shelved + p2
-      p2 = b2 * sample - a2 * shelved
       const heard = shelved + q1
-      q1 = d1 * shelved - c1 * heard + q2
-      q2 = d2 * shelved - c2 * heard
+      const p = e1 * sample - a1 * p1 + p2
+      p2 = e2 * sample - a2 * p1
+      p1 = p
+      const q = f1 * shelved - c1 * q1 + q2
+      q2 = f2 * shelved - c2 * q1
+      q1 = q
       sum += heard * heard
     }
-    if (sum < silentPower) p1 = p2 = q1 = q2 = 0
     if (index >= 0) means[index] = sum / step / fullPower
     begin = end
   }
@@ -186,15 +211,15 @@ export function levelsOf(stretches: readonly Measure[], { dualMono = false } = {
   const most = (value: (each: Measure) => number): number => stretches.reduce((largest, each) => Math.max(largest, value(each)), 0)
   return {
     sampleCount,
-    rmsDb: powerDb(sum(stretches, each => each.energy) / Math.max(1, sampleCount)),
-    integratedDb: integrated(stretches.map(each => each.steps), dualMono),
+    rmsDb: levelBy('rms', stretches, dualMono),
+    integratedDb: levelBy('integrated', stretches, dualMono),
     samplePeakDb: toDb(most(each => each.samplePeak)),
     truePeakDb: toDb(most(each => each.truePeak)),
     clipped: sum(stretches, each => each.clipped),
   }
 }
 
-function sum(stretches: readonly Measure[], value: (each: Measure) => number): number {
+function sum<T>(stretches: readonly T[], value: (each: T) => number): number {
   return stretches.reduce((total, each) => total + value(each), 0)
 }
 

@@ -34,8 +34,10 @@ function framesIn(stream: Buffer): number[] {
 export function aac({ bitRateKbps, sampleRate }: SoundSettings): FileFormat {
   return {
     frameSamples, preRollFrames: 24, postRollFrames: 3, delay, decodedDelay: delay, endsExactly: false, lossDb: 0,
-    encoding: ['-c:a', 'aac', '-aac_coder', 'fast', '-b:a', `${bitRateKbps}k`, '-f', 'adts'],
-    decoding,
+    coder: {
+      encoding: ['-c:a', 'aac', '-aac_coder', 'fast', '-b:a', `${bitRateKbps}k`, '-f', 'adts'],
+      decoding,
+    },
     cut: (stream, first, frames) => {
       const places = framesIn(stream)
       return stream.subarray(places[first]!, places[first + frames]!)

@@ -18,8 +18,10 @@ export function flac(settings: SoundSettings): FileFormat {
   const frameSamples = sampleRate * frameMs / 1000
   return {
     frameSamples, preRollFrames: 1, postRollFrames: 1, delay: 0, decodedDelay: 0, endsExactly: true, lossDb: 0,
-    encoding: ['-c:a', 'flac', '-sample_fmt', bits === 16 ? 's16' : 's32', '-frame_size', String(frameSamples), '-f', 'ogg'],
-    decoding: ['-f', 'ogg'],
+    coder: {
+      encoding: ['-c:a', 'flac', '-sample_fmt', bits === 16 ? 's16' : 's32', '-frame_size', String(frameSamples), '-f', 'ogg'],
+      decoding: ['-f', 'ogg'],
+    },
     cut: (stream, first, frames) => {
       const sounding = oggPackets(stream).filter(isFrame)
       return packed(sounding.slice(first, first + frames))

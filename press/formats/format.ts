@@ -1,6 +1,7 @@
 import type { WorkCover } from '#core/delivery/details'
 import type { FileChapter } from '#core/delivery/manifest'
 import type { FileTags } from '#core/runsheet/run-sheet'
+import type { Scratch } from '../scratch'
 
 /** A cover with the bytes of its picture. */
 export interface CoverPicture extends Pick<WorkCover, 'mediaType' | 'width' | 'height'> {
@@ -19,6 +20,20 @@ export interface FileContents {
   readonly tags: FileTags
   readonly chapters: readonly FileChapter[]
   readonly cover: CoverPicture | null
+}
+
+/** What ffmpeg is told to encode, and to decode what it has encoded. */
+export interface Ffmpeg {
+  readonly encoding: readonly string[]
+  readonly decoding: readonly string[]
+}
+
+/** A coder that works in threads of this process, a piece in each. Its steps reject with a problem when a library is missing or fails; what they give may lie in the scratch. */
+export interface Threads {
+  /** Samples (full scale is 1) at the rate of the file as a stream. */
+  readonly encode: (samples: Float32Array, scratch: Scratch) => Promise<Buffer>
+  /** The samples of a stream, those of its channels in turn. */
+  readonly decode: (stream: Buffer, scratch: Scratch) => Promise<Int16Array>
 }
 
 /** How a kind of file is encoded in pieces, and put together from them. */
@@ -40,9 +55,7 @@ export interface FileFormat {
   readonly endsExactly: boolean
   /** What the encoder takes away from the level, dB. */
   readonly lossDb: number
-  /** What ffmpeg is told to encode, and to decode what it has encoded. */
-  readonly encoding: readonly string[]
-  readonly decoding: readonly string[]
+  readonly coder: Ffmpeg | Threads
   /** What is kept of a stream for a piece: so many frames from one on. Throws a problem where the stream is not what it should be. */
   readonly cut: (stream: Buffer, firstFrame: number, frames: number) => Buffer
   /** Writes a file. Rejects when that fails, with a problem where it can be said why. */

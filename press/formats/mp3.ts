@@ -2,6 +2,8 @@ import { createWriteStream } from 'node:fs'
 import { pipeline } from 'node:stream/promises'
 import type { SoundSettings } from '#core/delivery/formats'
 import { fail } from '#core/problem'
+import { encodeMp3 } from '../libraries/lame'
+import { decodeMp3 } from '../libraries/mpg123'
 import { id3Tags } from '../tags'
 import type { FileContents, FileFormat } from './format'
 
@@ -75,7 +77,7 @@ function infoFrame(first: Buffer, { frames, bytes, sampleCount }: FileContents):
   frame.writeUInt32BE(bytes + length, at + 12)
   for (let i = 0; i < tocEntries; i += 1) frame[at + 16 + i] = Math.floor(i * 256 / tocEntries)
   at = begin + infoBytes
-  frame.write('Lavc', at, 'latin1')
+  frame.write('LAME', at, 'latin1')
   frame[at + 9] = constantBitRate
   const padding = frames * frameSamples - encoderDelay - sampleCount
   frame.writeUIntBE(encoderDelay << 12 | padding, at + 21, 3)
@@ -102,12 +104,14 @@ function lossDb(kbps: number): number {
 }
 
 /** MP3 with a constant bit rate. */
-export function mp3({ bitRateKbps }: SoundSettings): FileFormat {
+export function mp3({ sampleRate, channels, bitRateKbps }: SoundSettings): FileFormat {
+  const settings = { sampleRate, channels, bitRateKbps: bitRateKbps! }
   return {
     frameSamples, preRollFrames: 12, postRollFrames: 3, delay: encoderDelay + decoderDelay, decodedDelay: encoderDelay + decoderDelay, endsExactly: false, lossDb: lossDb(bitRateKbps!),
-    // Bits are not carried from frame to frame, so that frames can stand in any file.
-    encoding: ['-c:a', 'libmp3lame', '-b:a', `${bitRateKbps}k`, '-reservoir', '0', '-write_xing', '0', '-id3v2_version', '0', '-f', 'mp3'],
-    decoding: ['-f', 'mp3'],
+    coder: {
+      encode: (samples, scratch) => encodeMp3(samples, settings, scratch),
+      decode: (stream, scratch) => decodeMp3(stream, { sampleRate, channels, mostSamples: (mp3Frames(stream).length - 1) * frameSamples }, scratch),
+    },
     cut: (stream, first, frames) => {
       const places = mp3Frames(stream)
       return stream.subarray(places[first]!, places[first + frames]!)

@@ -24,8 +24,10 @@ const serial = 1
 export function opus({ bitRateKbps, channels }: SoundSettings): FileFormat {
   return {
     frameSamples, preRollFrames: 50, postRollFrames: 3, delay: preSkip, decodedDelay: 0, endsExactly: false, lossDb: lossDb(bitRateKbps!),
-    encoding: ['-c:a', 'libopus', '-b:a', `${bitRateKbps}k`, '-vbr', 'constrained', '-frame_duration', '20', '-f', 'ogg'],
-    decoding: ['-f', 'ogg'],
+    coder: {
+      encoding: ['-c:a', 'libopus', '-b:a', `${bitRateKbps}k`, '-vbr', 'constrained', '-frame_duration', '20', '-f', 'ogg'],
+      decoding: ['-f', 'ogg'],
+    },
     cut: (stream, first, frames) => {
       const packets = oggPackets(stream)
       if (packets[0]?.readUInt16LE(preSkipPlace) !== preSkip) fail('encoder-failed', 'The encoder gave Opus that begins in another way than is known. Use the ffmpeg of Debian.')

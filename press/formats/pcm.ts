@@ -13,7 +13,7 @@ export function pcm({ format, bits, sampleRate, channels }: SoundSettings): File
   const decoding = ['-f', raw, '-ar', String(sampleRate), '-ac', String(channels)]
   return {
     frameSamples, preRollFrames: 2, postRollFrames: 2, delay: 0, decodedDelay: 0, endsExactly: true, lossDb: 0,
-    encoding: ['-c:a', codec, '-f', raw], decoding,
+    coder: { encoding: ['-c:a', codec, '-f', raw], decoding },
     cut: (stream, first, frames) => stream.subarray(first * frameBytes, (first + frames) * frameBytes),
     // RIFF knows neither chapters nor covers.
     write: (contents, path) => mux({ ...contents, chapters: [], cover: null }, decoding, ['-rf64', 'auto', '-f', 'wav'], path),

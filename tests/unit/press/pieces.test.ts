@@ -14,8 +14,10 @@ import { plainContent } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { choose, takesOf, withKnown } from '#core/takes/choose'
 import { deliver, type DeliveredFile } from '../../../press/deliver'
+import { atRate } from '../../../press/libraries/soxr'
 import { productionLevel } from '../../../press/production-level'
 import { gridOf, masteringFor, rendered } from '../../../press/press-track'
+import { Scratch } from '../../../press/scratch'
 import { makeTakes } from '../../../reading/make-takes'
 import { FileTakeIndex } from '../../../takes/file-index'
 import { FolderStorage } from '../../../takes/folder-storage'
@@ -100,11 +102,14 @@ test.each(oneGoes)('at every join the decoded $profile.format is as near to what
   const { track, stretches } = gridOf(layTrack(score, withKnown(open, records), trackRate, profile), profile)
   expect(stretches.length).toBeGreaterThan(4)
   const load = takeLoader(library, records, new Map(), trackRate)
-  const source = master(await rendered(renderTrack(track, load), track.sampleCount), trackRate, masteringFor(profile, made.file.levels.gainDb)).samples
+  const source = master(await rendered(renderTrack(track, load), new Int16Array(track.sampleCount)), trackRate, masteringFor(profile, made.file.levels.gainDb)).samples
   const [raw, atOnce, resampled] = ['source.f32', 'at-once', 'source.s16'].map(name => join(folder(), name)) as [string, string, string]
-  await writeFile(raw, Buffer.from(source.buffer))
+  // MP3 has the rate of its file before it comes to the encoder.
+  const givenRate = profile.format === 'mp3' ? profile.sampleRate : trackRate
+  const given = await atRate(source, trackRate, givenRate, new Scratch())
+  await writeFile(raw, Buffer.from(given.buffer, given.byteOffset, given.byteLength))
   const rate = String(profile.sampleRate)
-  execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'f32le', '-ar', String(trackRate), '-ac', '1', '-i', raw, '-ar', rate, ...encoding, atOnce, '-ar', rate, '-af', `volume=-${lossDb}dB`, '-f', 's16le', resampled])
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'f32le', '-ar', String(givenRate), '-ac', '1', '-i', raw, '-ar', rate, ...encoding, atOnce, '-ar', rate, '-af', `volume=-${lossDb}dB`, '-f', 's16le', resampled])
   const oneGo = decode(atOnce)
   const bytes = await readFile(resampled)
   const encoded = new Int16Array(bytes.buffer, bytes.byteOffset, bytes.length >> 1)
@@ -253,7 +258,7 @@ describe('with one gain for a production', () => {
       const levelDb = await productionLevel(sample, profile, load, trackRate)
       const { score, references } = heardFile(sheet[0]!, profile)
       const { track } = gridOf(layTrack(score, withKnown(references, await library.index.find(takesOf(references))), trackRate, profile), profile)
-      const { rmsDb, integratedDb } = levelsOf([measure(await rendered(renderTrack(track, takeLoader(library, await library.index.find(takesOf(references)), new Map(), trackRate)), track.sampleCount), trackRate)])
+      const { rmsDb, integratedDb } = levelsOf([measure(await rendered(renderTrack(track, takeLoader(library, await library.index.find(takesOf(references)), new Map(), trackRate)), new Int16Array(track.sampleCount)), trackRate)])
       expect(Math.abs(levelDb! - (profile.target!.measure === 'rms' ? rmsDb : integratedDb))).toBeLessThan(0.15)
     }
   })
