@@ -7,7 +7,7 @@ import { emptyLinesOf } from '#core/manuscript/to-script'
 import { levelSample, type LevelSample } from '#core/runsheet/level-sample'
 import { heardFile, runSheet, type HeardPart, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { divided } from '#core/runsheet/units'
-import { narratorName, trackRateOf, type Casting } from '#core/score/cast'
+import { narratorName, trackRateOf, type Cast } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
 import { unreadIn, warningsOf } from '#core/score/warnings'
 import { choose, withKnown } from '#core/takes/choose'
@@ -52,7 +52,7 @@ async function plannedFiles(file: string, opened: OpenedDocument, profile: Deliv
     const cast = { casting, castings: await openCastings(engines, script, flags) }
     const rate = trackRateOf(cast, engineCapabilities())
     const scores = await compileScript(document, cast, await openSounds(script, roomTone, file, flags.sounds, library, rate), roomTone, flags)
-    const { sheet } = await sheetFor(document, scores, casting, profile, library, rate)
+    const { sheet } = await sheetFor(document, scores, cast, profile, library, rate)
     warn(sheet)
     const files: PlannedFile[] = []
     for (const { number, name, parts, score, references } of sheet) {
@@ -73,7 +73,7 @@ async function plannedFiles(file: string, opened: OpenedDocument, profile: Deliv
 }
 
 /** The run sheet of a document on the command line, and what its level is found by. What is not read yet has an estimated length, by which files can be divided in other places than later. */
-export async function sheetFor({ script, manuscript, proposal }: OpenedDocument, scores: readonly CastScore[], casting: Casting, profile: DeliveryProfile, { index }: TakeLibrary, trackRate: number, coverBytes = 0): Promise<{ readonly sheet: readonly RunSheetFile[], readonly sample: LevelSample }> {
+export async function sheetFor({ script, manuscript, proposal }: OpenedDocument, scores: readonly CastScore[], { casting, castings }: Cast, profile: DeliveryProfile, { index }: TakeLibrary, trackRate: number, coverBytes = 0): Promise<{ readonly sheet: readonly RunSheetFile[], readonly sample: LevelSample }> {
   const takes = await index.find(scores.flatMap(score => score.utterances.map(utterance => utterance.key)))
   const parts = script.parts.flatMap((part, place): HeardPart[] => {
     const score = scores[place]!
@@ -81,7 +81,8 @@ export async function sheetFor({ script, manuscript, proposal }: OpenedDocument,
     return part.included ? [{ ...part, number: place + 1, ...divided(score, references, part.passages, trackRate), score, references }] : []
   })
   const work = workNames(script, casting.voice, narratorName, new Date())
-  const files = runSheet(parts, profile, { work, coverBytes, emptyLines: emptyLinesOf(manuscript, proposal.parts) })
+  const speakers = new Map(Object.entries(castings ?? {}).map(([role, { voice }]) => [role, { role, voice }]))
+  const files = runSheet(parts, profile, { work, speakers, coverBytes, emptyLines: emptyLinesOf(manuscript, proposal.parts) })
   return { sheet: files.map(file => heardFile(file, profile)), sample: levelSample(files) }
 }
 

@@ -53,7 +53,7 @@ async function readFor(file: string, opened: OpenedDocument, profile: DeliveryPr
     const trackRate = trackRateOf(cast, engineCapabilities())
     const sounds = await openSounds(script, roomTone, file, flags.sounds, cache.library, trackRate)
     const scores = await compileScript(document, cast, sounds, roomTone, flags, engines)
-    const files = (): ReturnType<typeof sheetFor> => sheetFor(document, scores, casting, profile, cache.library, trackRate, work.cover?.bytes)
+    const files = (): ReturnType<typeof sheetFor> => sheetFor(document, scores, cast, profile, cache.library, trackRate, work.cover?.bytes)
     const { sheet: estimated } = await files()
     if (estimated.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(estimated)

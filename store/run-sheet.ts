@@ -110,7 +110,7 @@ async function keptPart(database: Database, editionId: string, { sheet, samples,
       if (missing![take]!) gone += 1
     }
     // Member by member: of a long book there are many thousands.
-    return { from: unit.from, count: unit.count, takes: unit.takes, passage: unit.passage, entryMs: unit.entryMs, sound: unit.sound, samples: all, missing: gone }
+    return { ...(unit.role === undefined ? {} : { role: unit.role }), from: unit.from, count: unit.count, takes: unit.takes, passage: unit.passage, entryMs: unit.entryMs, sound: unit.sound, samples: all, missing: gone }
   })
   return { ...part, passages: sheet.passages, end: sheet.end, units }
 }
@@ -134,7 +134,9 @@ export async function filePassages(database: Database, loaded: LoadedEdition, ke
 async function placesOf(database: Database, loaded: LoadedEdition, { split }: DeliveryProfile): Promise<SheetPlaces> {
   const { id, manuscriptId } = loaded.edition
   const work = workOf(loaded)
-  const known = { work: workNames(work, loaded.casting.voice, loaded.roles[0]!.name, new Date()), coverBytes: work.cover?.bytes ?? 0, marks: await marksOf(database, id) }
+  const [narrator, ...others] = loaded.roles
+  const speakers = new Map(others.map(({ id, name, casting }) => [id, { role: name, voice: casting.voice }]))
+  const known = { work: workNames(work, loaded.casting.voice, narrator!.name, new Date()), speakers, coverBytes: work.cover?.bytes ?? 0, marks: await marksOf(database, id) }
   if (split.where.by !== 'emptyLines' || manuscriptId === null) return known
   const lines = await database.rows<{ id: string, lines: number }>(
     'SELECT s.id, b.lines FROM passages s JOIN parts p ON p.id = s.part_id JOIN (SELECT place - 1 AS place, (block->>\'emptyLines\')::integer AS lines '

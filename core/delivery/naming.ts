@@ -1,12 +1,15 @@
-/** What in the name of a file is of the whole work, and so the same in all files. */
-export interface WorkNames {
+/** What names say of who speaks. */
+export interface SpeakerNames {
+  readonly voice: string
+  readonly role: string
+}
+
+/** What in the name of a file is of the whole work; who speaks is the narrator, but in files that another role says most of. */
+export interface WorkNames extends SpeakerNames {
   readonly production: string
   readonly author: string
   /** BCP 47 */
   readonly language: string
-  /** Of the narrator. */
-  readonly voice: string
-  readonly role: string
   /** YYYY-MM-DD */
   readonly date: string
 }
@@ -58,6 +61,9 @@ export function namePatternProblem(pattern: string): string | null {
   if (new TextEncoder().encode(pattern.replace(fieldPattern, '')).length > mostNameBytes / 2) return 'The file name pattern is too long: leave room for what it is filled with.'
   return null
 }
+
+/** Whether a pattern says who speaks. */
+export const namesSpeaker = (pattern: string): boolean => pattern.includes('{voice}') || pattern.includes('{role}')
 
 /** The pieces of a pattern: what stands for a field, and what is written as it is. */
 export function namePieces(pattern: string): ({ readonly field: NameField } | { readonly text: string })[] {

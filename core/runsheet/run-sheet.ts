@@ -2,6 +2,7 @@ import { msToSamples } from '../audio/pcm'
 import type { WorkCover, WorkDetails } from '../delivery/details'
 import { bytesPerSecond, coverBytesIn, formatOf } from '../delivery/formats'
 import { id3Language } from '../delivery/id3-language'
+import { namesSpeaker, type SpeakerNames } from '../delivery/naming'
 import type { DeliveryProfile } from '../delivery/profile'
 import { hash } from '../hash'
 import type { CastScore } from '../score/request'
@@ -82,13 +83,24 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
     const alike = titleKey(spans, title)
     count(seen, alike)
     const of = titled.get(alike)!
+    const speaker = namesSpeaker(namePattern) ? mainSpeaker(spans, places) : undefined
     const label = numberLabel(numberOf(group), lastNumber, piece, nameRules.digits ?? undefined)
     return {
-      key: `${id}.${announces ?? place}`, number: index + 1, label, name: fileName(namePattern, { ...places?.work, number: label, within: numberLabel(place + 1, 0), title, part }, nameRules, safe) + formatOf(profile.format).extension,
+      key: `${id}.${announces ?? place}`, number: index + 1, label, name: fileName(namePattern, { ...places?.work, ...speaker, number: label, within: numberLabel(place + 1, 0), title, part }, nameRules, safe) + formatOf(profile.format).extension,
       title: of === 1 ? title : `${title} (${seen.get(alike)}/${of})`,
       spans, announces, canGoOn, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile), chapters: chaptersOf(spans),
     }
   })
+}
+
+/** Who says most of a file, of those who say as much the first; undefined where that is the narrator. */
+function mainSpeaker(spans: readonly FileSpan[], { speakers }: SheetPlaces = {}): SpeakerNames | undefined {
+  const heard = new Map<string | undefined, number>()
+  for (const { part, units } of spans) {
+    for (const { role, samples } of units) heard.set(role, (heard.get(role) ?? 0) + samples / part.sampleRate)
+  }
+  const [[main] = []] = [...heard].sort(([, one], [, other]) => other - one)
+  return main === undefined ? undefined : speakers?.get(main)
 }
 
 /** Files that begin in one part can have one title; they are counted. */

@@ -1,5 +1,5 @@
 import { samplesToMs } from '../audio/pcm'
-import type { WorkNames } from '../delivery/naming'
+import type { SpeakerNames, WorkNames } from '../delivery/naming'
 import type { FileSplitBy } from '../delivery/file-split'
 import type { AnnouncementMark, PartKind, PassageKind } from '../script/script'
 
@@ -13,6 +13,8 @@ export interface SheetUnit {
   readonly missing: number
   /** Place of its passage in the part, from 0. */
   readonly passage: number
+  /** Who begins it, unless the narrator does: as in its script. */
+  readonly role?: string
   /** The rest that it begins with. A file that begins within a part begins without it; where a part follows another in a file it can be longer. */
   readonly entryMs: number
   /** With that rest, at the rate of its part. */
@@ -61,6 +63,8 @@ export type FileMark = 'begins' | 'goesOn'
 export interface SheetPlaces {
   /** For names; a file that holds several parts and is the only one is called as the production is. */
   readonly work?: WorkNames
+  /** Roles besides the narrator, by what scripts call them. */
+  readonly speakers?: ReadonlyMap<string, SpeakerNames>
   /** Of the picture that each file has, if its format knows covers. */
   readonly coverBytes?: number
   /** Marks that were set by hand: a file begins there, or none does. */

@@ -30,7 +30,7 @@ export function divided(score: CastScore, references: readonly Reference[], pass
     before = end
     const first = score.utterances[from]!
     return {
-      from, count, takes: group.length, missing: group.filter(({ known }) => known === null).length, passage: places.get(first.passageId)!, samples,
+      ...(first.role === undefined ? {} : { role: first.role }), from, count, takes: group.length, missing: group.filter(({ known }) => known === null).length, passage: places.get(first.passageId)!, samples,
       entryMs: entryOf(first), sound: soundOfUnit(score, group, from, from + count),
     }
   })

@@ -1,10 +1,11 @@
 import { noDetails } from '#core/delivery/details'
 import { defaultNameRules, namePatternProblem, type NameField, type NameRules } from '#core/delivery/naming'
+import { defaultSplit, type FileSplit } from '#core/delivery/file-split'
 import { defaultProfile } from '#core/delivery/profiles'
 import { playlist } from '#core/delivery/lists'
 import { id3Language } from '#core/delivery/id3-language'
 import { fileName, fileSafe, fileWritten, numberLabel } from '#core/runsheet/file-name'
-import { fileFingerprint, tagsFor } from '#core/runsheet/run-sheet'
+import { fileFingerprint, runSheet, tagsFor } from '#core/runsheet/run-sheet'
 import type { CastScore, CastUtterance } from '#core/score/request'
 import { takenUtterance as utterance } from '../../support/casting'
 import { heardPart, heardSheet } from '../../support/sheet'
@@ -50,6 +51,18 @@ describe('file names', () => {
     expect(named('{production}-{number}-{author}-{title}_{language}', '07', 'Lime Flow', {}, values)).toBe('the-marrow-lane-year-07-lime-flow_en-gb')
     expect(named('{date} {number} {voice}', '07', '', {}, values)).toBe('2031-05-04 07 en-gb-f3')
     expect(named('{author}-{number}-{title}', '07', 'Lime Flow', {}, values)).toBe('07-lime-flow')
+  })
+
+  test('who says most of a file gives it voice and role; the narrator where nobody says more', () => {
+    const says = (key: string, role: string | null, passageId: string): CastUtterance => ({ ...utterance(key), passageId, ...(role === null ? {} : { role }) })
+    const dialogue = score(says('a', null, '1'), says('b', 'r2', '2'), says('c', 'r2', '3'), says('d', 'r3', '4'), says('e', null, '5'))
+    const profile = { ...defaultProfile, namePattern: '{number}-{role}-{voice}' }
+    const places = { work: { production: 'Bees', author: '', language: 'en', voice: 'en', role: 'Narrator', date: '' }, speakers: new Map([['r2', { role: 'Hob', voice: 'en+m3' }], ['r3', { role: 'Wren', voice: 'de' }]]) }
+    const names = (split: Partial<FileSplit>): string[] => runSheet([heardPart(dialogue, 'Talk')], { ...profile, split: { ...defaultSplit, ...split } }, places).map(({ name }) => name)
+    expect(names({ where: { by: 'part' } })).toEqual(['01-narrator-en.mp3'])
+    expect(names({ where: { by: 'passage' } })).toEqual(['01-narrator-en.mp3', '02-hob-en-m3.mp3', '03-hob-en-m3.mp3', '04-wren-de.mp3', '05-narrator-en.mp3'])
+    const [, ...answers] = dialogue.utterances
+    expect(runSheet([heardPart(score(...answers), 'Talk')], profile, places)[0]!.name).toBe('01-hob-en-m3.mp3')
   })
 
   test.each([
