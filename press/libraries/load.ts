@@ -16,10 +16,15 @@ export function once<T>(load: () => T): () => T {
   return () => loaded ??= load()
 }
 
-/** Calls a function of a library in a thread of Node's pool. What it is given stays where it is until then. */
+/** What threads work on now. Kept here it is not freed before they have done. */
+const inUse = new Set<readonly unknown[]>()
+
+/** Calls a function of a library in a thread of Node's pool. */
 export function inThread(call: ReturnType<IKoffiLib['func']>, ...given: unknown[]): Promise<unknown> {
+  inUse.add(given)
   return new Promise((resolve, reject) => {
     call.async(...given, (error: unknown, result: unknown) => {
+      inUse.delete(given)
       if (error === null || error === undefined) resolve(result)
       else reject(error as Error)
     })
