@@ -10,7 +10,7 @@ import type { NewPiece } from './piece-store'
 import { EncoderLostError, runFfmpeg } from './ffmpeg'
 import { fileFormat } from './formats'
 import type { FileFormat, Ffmpeg, Threads } from './formats/format'
-import { atRate } from './libraries/soxr'
+import { floatsAtRate } from './libraries/soxr'
 import { Scratch } from './scratch'
 import { inTemporaryFolder } from './temporary-folder'
 
@@ -41,8 +41,8 @@ interface Waiting {
 }
 
 /**
- * Encodes pieces of tracks, each with an encoder of its own, as many at once as there are processors: in threads, or in processes, several to each. What an encoder gave is decoded again at once and
- * measured.
+ * Encodes pieces of tracks, each with an encoder of its own, as many at once as keep the processors busy: in threads, or in processes, several to each. What an encoder gave is decoded again at once
+ * and measured.
  */
 export class PieceEncoder {
   readonly #settings: SoundSettings
@@ -52,10 +52,12 @@ export class PieceEncoder {
   #waiting: Waiting[] = []
   #timer: NodeJS.Timeout | null = null
 
-  constructor(settings: SoundSettings, parallel = availableParallelism() + 1) {
+  constructor(settings: SoundSettings) {
     this.#settings = settings
     this.#format = fileFormat(settings)
-    this.#queue = new PQueue({ concurrency: parallel })
+    // While one piece is rendered or measured, which only this thread does, as many others as there are processors are encoded.
+    const rendering = 'encode' in this.#format.coder ? 1 : 0
+    this.#queue = new PQueue({ concurrency: availableParallelism() + rendering })
   }
 
   /** Rejects with a problem when the encoder is missing or fails, or with `EncoderLostError` when it was ended twice. */
@@ -96,8 +98,9 @@ export class PieceEncoder {
     const scratch = this.#scratches.pop() ?? new Scratch()
     try {
       const { samples, limited } = await job.render(scratch)
-      const stream = await encode(await atRate(samples, job.trackRate, this.#settings.sampleRate, scratch), scratch)
-      return this.#pieceOf(job, limited, stream, await decode(stream, scratch))
+      const stream = await encode(await floatsAtRate(samples, job.trackRate, this.#settings.sampleRate, scratch), scratch)
+      const piece = this.#pieceOf(job, limited, stream, await decode(stream, scratch))
+      return { ...piece, bytes: Buffer.from(piece.bytes) }
     } finally {
       this.#scratches.push(scratch)
     }
@@ -145,7 +148,7 @@ export class PieceEncoder {
     const { frameSamples, preRollFrames, decodedDelay, cut } = this.#format
     const first = preRollFrames * frameSamples + decodedDelay
     const measures = Array.from({ length: channels }, (_, channel): Measure => measure(channelOf(decoded, channel, channels), sampleRate, first, first + count))
-    return { bytes: Buffer.from(cut(stream, preRollFrames, frames)), frames, limited, measure: combined(measures) }
+    return { bytes: cut(stream, preRollFrames, frames), frames, limited, measure: combined(measures) }
   }
 }
 

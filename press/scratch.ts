@@ -1,3 +1,6 @@
+/** So much more is had than is asked for: the next piece is hardly ever much longer. */
+const withReserve = 1.25
+
 /** Memory that is used again and again: what is as large as a piece of audio costs more to be had and given back than to be worked on. */
 export class Scratch {
   readonly #kept = new Map<string, ArrayBuffer>()
@@ -18,7 +21,7 @@ export class Scratch {
   #room(use: string, bytes: number): ArrayBuffer {
     let room = this.#kept.get(use)
     if (room === undefined || room.byteLength < bytes) {
-      room = new ArrayBuffer(Math.ceil(bytes * 1.25 / 8) * 8)
+      room = new ArrayBuffer(Math.ceil(bytes * withReserve))
       this.#kept.set(use, room)
     }
     return room

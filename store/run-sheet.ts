@@ -110,7 +110,7 @@ async function keptPart(database: Database, editionId: string, { sheet, samples,
       if (missing![take]!) gone += 1
     }
     // Member by member: of a long book there are many thousands.
-    return { ...(unit.role === undefined ? {} : { role: unit.role }), from: unit.from, count: unit.count, takes: unit.takes, passage: unit.passage, entryMs: unit.entryMs, sound: unit.sound, samples: all, missing: gone }
+    return { from: unit.from, count: unit.count, takes: unit.takes, passage: unit.passage, role: unit.role, entryMs: unit.entryMs, sound: unit.sound, samples: all, missing: gone }
   })
   return { ...part, passages: sheet.passages, end: sheet.end, units }
 }

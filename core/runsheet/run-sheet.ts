@@ -95,12 +95,12 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
 
 /** Who says most of a file, of those who say as much the first; undefined where that is the narrator. */
 function mainSpeaker(spans: readonly FileSpan[], { speakers }: SheetPlaces = {}): SpeakerNames | undefined {
-  const heard = new Map<string | undefined, number>()
+  const heard = new Map<string | null, number>()
   for (const { part, units } of spans) {
     for (const { role, samples } of units) heard.set(role, (heard.get(role) ?? 0) + samples / part.sampleRate)
   }
-  const [[main] = []] = [...heard].sort(([, one], [, other]) => other - one)
-  return main === undefined ? undefined : speakers?.get(main)
+  const [main] = [...heard].sort(([, one], [, other]) => other - one)[0]!
+  return main === null ? undefined : speakers?.get(main)
 }
 
 /** Files that begin in one part can have one title; they are counted. */

@@ -13,8 +13,8 @@ export interface SheetUnit {
   readonly missing: number
   /** Place of its passage in the part, from 0. */
   readonly passage: number
-  /** Who begins it, unless the narrator does: as in its script. */
-  readonly role?: string
+  /** Who begins it, as in its script; null is the narrator. */
+  readonly role: string | null
   /** The rest that it begins with. A file that begins within a part begins without it; where a part follows another in a file it can be longer. */
   readonly entryMs: number
   /** With that rest, at the rate of its part. */

@@ -30,7 +30,7 @@ export function divided(score: CastScore, references: readonly Reference[], pass
     before = end
     const first = score.utterances[from]!
     return {
-      ...(first.role === undefined ? {} : { role: first.role }), from, count, takes: group.length, missing: group.filter(({ known }) => known === null).length, passage: places.get(first.passageId)!, samples,
+      from, count, takes: group.length, missing: group.filter(({ known }) => known === null).length, passage: places.get(first.passageId)!, role: first.role ?? null, samples,
       entryMs: entryOf(first), sound: soundOfUnit(score, group, from, from + count),
     }
   })

@@ -66,9 +66,8 @@ export async function encodeMp3(samples: Float32Array, { sampleRate, channels, b
     if (prepare(encoder) !== 0) fail('encoder-failed', `The encoder does not take ${bitRateKbps} kbit/s at ${sampleRate} Hz. Choose another bit rate.`)
     const bytes = scratch.bytes('encoded', mostBytes(samples.length * channels))
     const encoded = await inThread(encode, encoder, samples, samples, samples.length, bytes, bytes.length) as number
-    const rest = bytes.subarray(Math.max(0, encoded))
-    const finished = finish(encoder, rest, rest.length) as number
-    if (encoded < 0 || finished < 0) fail('encoder-failed', 'The encoder stopped. Check the memory of the machine and try again.')
+    const finished = encoded < 0 ? encoded : finish(encoder, bytes.subarray(encoded), bytes.length - encoded) as number
+    if (finished < 0) fail('encoder-failed', 'The encoder stopped. Check the memory of the machine and try again.')
     return bytes.subarray(0, encoded + finished)
   } finally {
     end(encoder)

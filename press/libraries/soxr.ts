@@ -21,7 +21,7 @@ export function soxrName(): string {
 /**
  * Samples at another rate (Hz), with the quality that its authors call high; a sample of the result is where it was in time. Rejects with a problem when the library is missing.
  */
-export async function atRate(samples: Float32Array, from: number, to: number, scratch: Scratch): Promise<Float32Array> {
+export async function floatsAtRate(samples: Float32Array, from: number, to: number, scratch: Scratch): Promise<Float32Array> {
   if (from === to) return samples
   const converted = scratch.floats('converted', Math.ceil(samples.length * to / from))
   const [taken, made]: [number[], number[]] = [[0], [0]]

@@ -30,7 +30,7 @@ function part(number: number, passages: readonly Written[], kind: PartKind = 'ch
       const title = announces ?? `Passage ${number}.${index}`
       return { id: `${number}.${index}`, kind: of, level, title, ...(announces === undefined ? {} : { announcement: { of: announces, isOwnFile, title } }) }
     }),
-    units: passages.flatMap(({ sentences }, passage) => sentences.map(seconds => ({ from: from++, count: 1, takes: 1, missing: 0, passage, entryMs: 0, samples: seconds * 1000, sound: '' }))),
+    units: passages.flatMap(({ sentences }, passage) => sentences.map(seconds => ({ from: from++, count: 1, takes: 1, missing: 0, passage, role: null, entryMs: 0, samples: seconds * 1000, sound: '' }))),
     end: { soundSamples: 0, restMs: 0, sound: '' }, sampleRate: 1000,
   }
 }

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { encodeMp3, lameName } from '../../../press/libraries/lame'
 import { loadLibrary } from '../../../press/libraries/load'
 import { decodeMp3 } from '../../../press/libraries/mpg123'
-import { atRate, soxrName } from '../../../press/libraries/soxr'
+import { floatsAtRate, soxrName } from '../../../press/libraries/soxr'
 import { Scratch } from '../../../press/scratch'
 import { temporaryFolder } from '../../support/paths'
 
@@ -42,7 +42,7 @@ test.each(settings)('MP3 of %d Hz, %d channels and %d kbit/s is that of another 
 
 test.each([[22_050, 44_100], [22_050, 48_000], [24_000, 44_100]])('from %d to %d Hz a tone stays the same tone, where it was', async (from, to) => {
   const tone = (rate: number): Float32Array => Float32Array.from({ length: rate }, (_, at) => 0.5 * Math.sin(2 * Math.PI * 1000 * at / rate))
-  const converted = await atRate(tone(from), from, to, new Scratch())
+  const converted = await floatsAtRate(tone(from), from, to, new Scratch())
   expect(converted).toHaveLength(to)
   const wanted = tone(to)
   let most = 0

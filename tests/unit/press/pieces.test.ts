@@ -14,7 +14,7 @@ import { plainContent } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { choose, takesOf, withKnown } from '#core/takes/choose'
 import { deliver, type DeliveredFile } from '../../../press/deliver'
-import { atRate } from '../../../press/libraries/soxr'
+import { floatsAtRate } from '../../../press/libraries/soxr'
 import { productionLevel } from '../../../press/production-level'
 import { gridOf, masteringFor, rendered } from '../../../press/press-track'
 import { Scratch } from '../../../press/scratch'
@@ -109,7 +109,7 @@ test.each(oneGoes)('at every join the decoded $profile.format is as near to what
   const [raw, atOnce, resampled] = ['source.f32', 'at-once', 'source.s16'].map(name => join(folder(), name)) as [string, string, string]
   // MP3 has the rate of its file before it comes to the encoder.
   const givenRate = profile.format === 'mp3' ? profile.sampleRate : trackRate
-  const given = await atRate(source, trackRate, givenRate, new Scratch())
+  const given = await floatsAtRate(source, trackRate, givenRate, new Scratch())
   await writeFile(raw, Buffer.from(given.buffer, given.byteOffset, given.byteLength))
   const rate = String(profile.sampleRate)
   execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'f32le', '-ar', String(givenRate), '-ac', '1', '-i', raw, '-ar', rate, ...encoding, atOnce, '-ar', rate, '-af', `volume=-${lossDb}dB`, '-f', 's16le', resampled])
