@@ -3,7 +3,6 @@ import { join } from 'node:path'
 import type { Manifest } from '#core/delivery/manifest'
 import { checksumsName, checksumsOf, isList, manifestName } from '#core/delivery/lists'
 import { fail } from '#core/problem'
-import { sha256Of } from '#press/deliver'
 import { FolderStorage } from '#takes/folder-storage'
 
 /**
@@ -24,12 +23,12 @@ export async function prepareFolder(folder: string, names: readonly string[]): P
   for (const name of names) {
     if (!present.has(name)) continue
     const listed = earlier.get(name)
-    if (listed === undefined || await sha256Of(storage, name) !== listed) foreign(folder, name)
+    if (listed === undefined || await storage.sha256(name) !== listed) foreign(folder, name)
   }
   return async () => {
     for (const [name, sha256] of earlier) {
       if (names.includes(name) || !present.has(name)) continue
-      if (await sha256Of(storage, name) === sha256) await rm(join(folder, name))
+      if (await storage.sha256(name) === sha256) await rm(join(folder, name))
     }
     const written = await sumsIn(folder)
     for (const name of lists) if (name !== checksumsName && name !== manifestName && !written.has(name)) await rm(join(folder, name), { force: true })
@@ -45,7 +44,7 @@ async function earlierLists(storage: FolderStorage, folder: string, present: Rea
   const sums = await sumsIn(folder)
   if (!sums.has(manifestName)) return new Set([manifestName])
   const lists = new Set([manifestName, checksumsName])
-  for (const [name, sha256] of sums) if (isList(name) && present.has(name) && await sha256Of(storage, name) === sha256) lists.add(name)
+  for (const [name, sha256] of sums) if (isList(name) && present.has(name) && await storage.sha256(name) === sha256) lists.add(name)
   return lists
 }
 

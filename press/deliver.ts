@@ -1,6 +1,4 @@
 import { createHash } from 'node:crypto'
-import { createReadStream } from 'node:fs'
-import type { Readable } from 'node:stream'
 import PQueue from 'p-queue'
 import { layTrack, type Track } from '#core/audio/track'
 import { soundOfHead, type FileHead, type FileLevels, type Finding, type ScriptPlace } from '#core/delivery/conformance'
@@ -16,6 +14,7 @@ import { soundNamesIn } from '#core/score/compile'
 import { fileFingerprint, tagsFor, type DeliveredWork, type FileTags, type RunSheetFile } from '#core/runsheet/run-sheet'
 import { takesOf, withKnown } from '#core/takes/choose'
 import { takeLoader, type TakeLibrary } from '#takes/library'
+import { sha256OfFile } from '#takes/sha256'
 import type { FileStorage } from '#takes/storage'
 import { readHead } from './examine'
 import { encoderName } from './ffmpeg'
@@ -179,7 +178,7 @@ interface Made {
 
 /** Uses an earlier file under this name, when there is one that can be read and is intact. */
 async function takenOver(earlier: FinishedFile | null, name: string, { storage }: DeliveryPlace): Promise<Made | null> {
-  if (earlier === null || await sha256Of(storage, earlier.name).catch(() => null) !== earlier.sha256) return null
+  if (earlier === null || await storage.sha256(earlier.name).catch(() => null) !== earlier.sha256) return null
   if (earlier.name !== name) await storage.copy(earlier.name, name)
   return { sha256: earlier.sha256, levels: earlier.levels, findings: byItself(earlier.findings), bytes: (await storage.find(name))!.bytes }
 }
@@ -194,7 +193,7 @@ async function pressed(
       if (error instanceof PieceDamagedError) return make(draft.path)
       throw error
     }).catch((error: unknown) => encoderProblem(error, fileName))
-    const [head, sha256] = await Promise.all([readHead(draft.path, fileName), digestOf(createReadStream(draft.path, { highWaterMark: digestBytes }))])
+    const [head, sha256] = await Promise.all([readHead(draft.path, fileName), sha256OfFile(draft.path), draft.settle()])
     const made = { levels: { ...file.levels, sound: soundOfHead(head) }, bytes: head.bytes, sha256, findings: judge(head, file) }
     await draft.commit()
     return made
@@ -214,19 +213,4 @@ function manifestOf(files: readonly DeliveredFile[], work: DeliveredWork): Manif
     version: 1, title: work.title, language: work.language,
     files: files.map(({ bytes: _, fingerprint: __, levels: ___, findings: ____, ...file }) => file),
   }
-}
-
-/** SHA-256 (hex) of a file; null when it is not there. */
-export async function sha256Of(storage: FileStorage, name: string): Promise<string | null> {
-  const bytes = await storage.stream(name)
-  return bytes === null ? null : digestOf(bytes)
-}
-
-/** Bytes that are read at once for a checksum. */
-const digestBytes = 1 << 20
-
-async function digestOf(bytes: Readable): Promise<string> {
-  const digest = createHash('sha256')
-  for await (const chunk of bytes) digest.update(chunk as Buffer)
-  return digest.digest('hex')
 }

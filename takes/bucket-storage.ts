@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto'
+import { createHash, randomUUID } from 'node:crypto'
 import { createReadStream, createWriteStream } from 'node:fs'
 import { stat } from 'node:fs/promises'
 import type { Readable } from 'node:stream'
@@ -63,6 +63,7 @@ export class BucketStorage implements FileStorage {
     const local = await this.drafts.draft(randomUUID())
     return {
       path: local.path,
+      settle: () => Promise.resolve(),
       commit: async (as = name) => {
         const { size } = await stat(local.path)
         await this.#asking(() => this.#drive.putStream(this.#key(as), createReadStream(local.path), { contentLength: size }))
@@ -106,6 +107,14 @@ export class BucketStorage implements FileStorage {
 
   stream(name: string): Promise<Readable | null> {
     return this.#unlessNothing(() => this.#drive.getStream(this.#key(name)))
+  }
+
+  async sha256(name: string): Promise<string | null> {
+    const bytes = await this.stream(name)
+    if (bytes === null) return null
+    const digest = createHash('sha256')
+    for await (const chunk of bytes) digest.update(chunk as Buffer)
+    return digest.digest('hex')
   }
 
   async withLocal<T>(name: string, use: (path: string) => Promise<T>): Promise<T> {

@@ -3,6 +3,7 @@ import { access, constants, copyFile, link, mkdir, open, readdir, rename, rm, rm
 import { dirname, join, resolve } from 'node:path'
 import type { Readable } from 'node:stream'
 import { asProblem } from '#core/problem'
+import { sha256OfFile } from './sha256'
 import { draftMark, type Draft, type FileStorage, type GrowingFile, type StoredFile } from './storage'
 
 /** Files that are open for reading stretches at once. */
@@ -55,15 +56,16 @@ export class FolderStorage implements FileStorage {
   /** A draft lies beside its place. */
   async draft(name: string): Promise<Draft> {
     const path = await this.#ready(name + draftMark)
+    const settle = (): Promise<void> => this.#saying(async () => {
+      const file = await open(path, 'r+')
+      await file.sync().finally(() => file.close())
+    })
     return {
-      path,
+      path, settle,
       commit: async (as = name) => {
         const place = await this.#ready(as)
-        await this.#saying(async () => {
-          const file = await open(path, 'r+')
-          await file.sync().finally(() => file.close())
-          await rename(path, place)
-        })
+        await settle()
+        await this.#saying(() => rename(path, place))
       },
       discard: () => rm(path, { force: true }),
     }
@@ -106,13 +108,17 @@ export class FolderStorage implements FileStorage {
   }
 
   async read(name: string, from: number, length: number): Promise<Buffer> {
-    const bytes = Buffer.alloc(length)
+    const bytes = Buffer.allocUnsafeSlow(length)
     const { bytesRead } = await this.#using(name, file => file.read(bytes, 0, length, from)).catch(ifNothing({ bytesRead: 0 }))
     return bytes.subarray(0, bytesRead)
   }
 
   async stream(name: string): Promise<Readable | null> {
     return (await open(this.#path(name)).catch(ifNothing(null)))?.createReadStream() ?? null
+  }
+
+  sha256(name: string): Promise<string | null> {
+    return sha256OfFile(this.#path(name)).catch(ifNothing(null))
   }
 
   withLocal<T>(name: string, use: (path: string) => Promise<T>): Promise<T> {

@@ -16,6 +16,8 @@ export interface StoredFile {
 /** A file on this machine that is being written; the storage has it when it is finished. */
 export interface Draft {
   readonly path: string
+  /** What is written so far is made lasting, so that the commit has less to wait for; nothing to do where that would not help. */
+  readonly settle: () => Promise<void>
   /** Puts it into the storage, whole and lasting, under its own name or another. Rejects with a problem when that cannot be done. */
   readonly commit: (name?: string) => Promise<void>
   /** Removes what there is of it; nothing to do after a commit. */
@@ -51,6 +53,8 @@ export interface FileStorage {
   readonly read: (name: string, from: number, length: number) => Promise<Buffer>
   /** A file from its beginning to its end; null when it is not there. */
   readonly stream: (name: string) => Promise<Readable | null>
+  /** SHA-256 (hex) of a file; null when it is not there. */
+  readonly sha256: (name: string) => Promise<string | null>
   /** Does something with a file that must lie on this machine. Rejects when it is not there. */
   readonly withLocal: <T>(name: string, use: (path: string) => Promise<T>) => Promise<T>
   /** One that is not there is removed already. */

@@ -1,6 +1,6 @@
 import PQueue from 'p-queue'
 import { fail } from '#core/problem'
-import { nameIn, sha256Of, type DeliveryPlace } from '#press/deliver'
+import { nameIn, type DeliveryPlace } from '#press/deliver'
 import type { FileDamage } from '#shared/delivery'
 import { log } from '#store/log'
 import type { StoredFile } from '#takes/storage'
@@ -74,7 +74,7 @@ function verdictOn(found: StoredFile | null, { bytes }: NotedFile): FileDamage |
 async function judge(place: DeliveryPlace, { name, sha256 }: NotedFile): Promise<FileDamage | null> {
   const found = await place.storage.find(nameIn(place, name))
   if (found === null) return 'missing'
-  const damage = await sha256Of(place.storage, found.name) === sha256 ? null : 'altered'
+  const damage = await place.storage.sha256(found.name) === sha256 ? null : 'altered'
   verdicts.delete(found.name)
   verdicts.set(found.name, { version: found.version, damage })
   if (verdicts.size > mostVerdicts) verdicts.delete(verdicts.keys().next().value!)

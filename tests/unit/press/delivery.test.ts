@@ -10,7 +10,7 @@ import type { RunSheetFile } from '#core/runsheet/run-sheet'
 import { plainContent } from '#core/script/content'
 import { passageKinds, type PassageKind } from '#core/script/script'
 import { defaultHouseStyle, restBetween } from '#core/style/house-style'
-import { deliver, sha256Of, type DeliveredFile, type DeliveryPlace } from '../../../press/deliver'
+import { deliver, type DeliveredFile, type DeliveryPlace } from '../../../press/deliver'
 import { zipPackage } from '../../../press/package'
 import { makeTakes } from '../../../reading/make-takes'
 import { FileTakeIndex } from '../../../takes/file-index'
@@ -146,7 +146,7 @@ describe('an earlier file', () => {
   test('is made again when it was changed meanwhile', async () => {
     await writeFile(join(folder(), 'damaged.mp3'), 'x')
     const [made] = await deliver(sheetOf(), work, defaultProfile, library, placeOf('made'), { trackRate, pieces, earlier: () => Promise.resolve({ name: 'damaged.mp3', sha256: file.sha256, levels: file.levels, findings: file.findings }) }) as [DeliveredFile]
-    expect(await sha256Of(placeOf('made').storage, `made/${made.name}`)).toBe(file.sha256)
+    expect(await placeOf('made').storage.sha256(`made/${made.name}`)).toBe(file.sha256)
   })
 })
 

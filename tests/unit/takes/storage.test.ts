@@ -45,8 +45,18 @@ describe.each(['folder', 'bucket'] as const)('a %s', kind => {
     expect((await storage.find('takes/ä b.pack'))!.version).not.toBe(version)
   })
 
+  // Examples of FIPS 180-2, B.1 and B.3.
+  test.each([
+    ['abc', 'ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad'],
+    ['a'.repeat(1_000_000), 'cdc76e5c9914fb9281a1c7e284d73e67f1809a48a497200e046d39ccc7112cd0'],
+  ])('tells the checksum of a file (%#)', async (content, sha256) => {
+    await storage.put('takes/summed', Buffer.from(content))
+    expect(await storage.sha256('takes/summed')).toBe(sha256)
+  })
+
   test('says that a file is not there', async () => {
     expect(await storage.find('takes/gone')).toBeNull()
+    expect(await storage.sha256('takes/gone')).toBeNull()
     expect(await storage.stream('takes/gone')).toBeNull()
     expect(await storage.read('takes/gone', 0, 4)).toHaveLength(0)
     expect(await storage.list('nothing')).toEqual([])
@@ -60,6 +70,7 @@ describe.each(['folder', 'bucket'] as const)('a %s', kind => {
   test('has a draft only when that is finished, under its own name or another', async () => {
     const [kept, renamed, dropped] = [await storage.draft('deliveries/1/a'), await storage.draft('deliveries/1/b'), await storage.draft('deliveries/1/c')]
     for (const draft of [kept, renamed, dropped]) await writeFile(draft.path, 'draft')
+    await kept.settle()
     expect((await namesIn(storage, 'deliveries')).filter(name => !name.endsWith('.part'))).toEqual([])
     await kept.commit()
     await renamed.commit('manuscripts/b')
