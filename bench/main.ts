@@ -36,7 +36,7 @@ import { scoreOf } from './score'
 // npm run bench -- script  intake and score of the whole book, its SSML, and the page with a long part
 // npm run bench -- words   census, rules and wordbook over the whole book
 // npm run bench -- kills   only those
-// npm run bench -- book    the whole book, read and delivered
+// npm run bench -- book    the whole book, read and delivered, and by the plain pipeline
 // npm run bench -- intake  the whole book in every format, and damaged files
 
 interface Figure {
@@ -64,6 +64,9 @@ async function seconds(action: () => Promise<unknown>): Promise<number> {
 }
 
 type Used = ReturnType<Application['cpu']>
+
+/** The most that ours may cost, to the plain pipeline. */
+const mostToPlain = 1.35
 
 /** Ten chapters by both ways in turn, and what each stage of ours takes. */
 async function compareWithPlain(application: Application, folder: string): Promise<string> {
@@ -98,8 +101,8 @@ async function compareWithPlain(application: Application, folder: string): Promi
   note('ours, wall', wall, 's')
   note('ours, CPU', cpu, 's')
   note('  of it reading', readingWall, 's')
-  note('wall, ours to plain', wall / mean(plain, 'wall'), '×', 1.35)
-  note('CPU, ours to plain', cpu / mean(plain, 'cpu'), '×', 1.35)
+  note('wall, ours to plain', wall / mean(plain, 'wall'), '×', mostToPlain)
+  note('CPU, ours to plain', cpu / mean(plain, 'cpu'), '×', mostToPlain)
   for (const [stage, used] of Object.entries(stages)) note(`  ${stage}, share of our CPU`, used / cpu * 100, '%')
   return editionId
 }
@@ -264,8 +267,8 @@ async function kills(): Promise<void> {
   }
 }
 
-/** The whole book read and delivered. */
-async function wholeBook(application: Application): Promise<void> {
+/** The whole book read and delivered, and by the plain pipeline. */
+async function wholeBook(application: Application, folder: string): Promise<void> {
   const chapters = chaptersOfTheBook()
   let editionId = ''
   console.log(`\nThe whole book through the application: ${chapters.length} chapters, ${wordsOf(chapters)} words`)
@@ -282,8 +285,10 @@ async function wholeBook(application: Application): Promise<void> {
   }
   await application.ask(`editions/${editionId}/split`, 'PUT', { split: null })
   const before = application.cpu()
-  note('read', await application.read(editionId), 's')
-  note('delivered', await application.deliver(editionId), 's')
+  const readingWall = await application.read(editionId)
+  note('read', readingWall, 's')
+  const deliveringWall = await application.deliver(editionId)
+  note('delivered', deliveringWall, 's')
   const after = application.cpu()
   await looked()
   const hours = desk.parts.reduce((sum, part) => sum + part.durationMs, 0) / 3_600_000
@@ -295,6 +300,11 @@ async function wholeBook(application: Application): Promise<void> {
   note('utterances', desk.parts.reduce((sum, part) => sum + part.utterances, 0), '')
   note('CPU', used, 's')
   note('CPU for an hour of audio', used / hours, 's')
+  const plain = await plainPipeline(chapters, desk.casting.voice, folder)
+  note('plain, wall', plain.wall, 's')
+  note('plain, CPU', plain.cpu, 's')
+  note('wall, ours to plain', (readingWall + deliveringWall) / plain.wall, '×', mostToPlain)
+  note('CPU, ours to plain', used / plain.cpu, '×', mostToPlain)
 }
 
 /** The whole book in every format beside an independent reader, and 500 damaged files of each. */
@@ -330,7 +340,7 @@ try {
     await longPart(application)
     if (what !== 'script') await benchWords(application, script, note)
   }
-  if (application !== null && what === 'book') await wholeBook(application)
+  if (application !== null && what === 'book') await wholeBook(application, folder)
   if (application !== null) memory(application)
   if (what === 'all' || what === 'kills') await kills()
   if (what === 'all' || what === 'intake') await intake(folder)

@@ -1,16 +1,17 @@
 import { readFile, readdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Manifest } from '#core/delivery/manifest'
-import { checksumsName, checksumsOf, isList, manifestName } from '#core/delivery/lists'
+import type { WorkCover } from '#core/delivery/details'
+import { checksumsName, checksumsOf, coverName, isBeside, isCover, manifestName } from '#core/delivery/lists'
 import { fail } from '#core/problem'
 import { FolderStorage } from '#takes/folder-storage'
 
 /**
  * Makes sure that a delivery overwrites nothing but an earlier delivery: a file that would be replaced must
- * be listed, unchanged, in the folder's manifest. Gives the step that removes files of the earlier
+ * be listed, unchanged, in the folder's manifest. A cover that lies there already as it is stays. Gives the step that removes files of the earlier
  * delivery that the new one does not have.
  */
-export async function prepareFolder(folder: string, names: readonly string[]): Promise<() => Promise<void>> {
+export async function prepareFolder(folder: string, names: readonly string[], cover: WorkCover | null): Promise<() => Promise<void>> {
   const present = new Set(await readdir(folder).catch((error: NodeJS.ErrnoException) => {
     if (error.code === 'ENOENT') return []
     if (error.code === 'ENOTDIR') return fail('out-no-folder', `${folder} is a file. Choose a folder with --out.`)
@@ -19,7 +20,11 @@ export async function prepareFolder(folder: string, names: readonly string[]): P
   const storage = new FolderStorage(folder)
   const earlier = await earlierFiles(folder, present.has(manifestName))
   const lists = await earlierLists(storage, folder, present)
-  for (const name of present) if (isList(name) && !lists.has(name)) foreign(folder, name)
+  for (const name of present) {
+    if (!isBeside(name) || lists.has(name)) continue
+    if (isCover(name) && (cover === null || coverName(cover) !== name || await storage.sha256(name) === cover.sha256)) continue
+    foreign(folder, name)
+  }
   for (const name of names) {
     if (!present.has(name)) continue
     const listed = earlier.get(name)
@@ -44,7 +49,7 @@ async function earlierLists(storage: FolderStorage, folder: string, present: Rea
   const sums = await sumsIn(folder)
   if (!sums.has(manifestName)) return new Set([manifestName])
   const lists = new Set([manifestName, checksumsName])
-  for (const [name, sha256] of sums) if (isList(name) && present.has(name) && await storage.sha256(name) === sha256) lists.add(name)
+  for (const [name, sha256] of sums) if (isBeside(name) && present.has(name) && await storage.sha256(name) === sha256) lists.add(name)
   return lists
 }
 

@@ -58,14 +58,15 @@ async function readFor(file: string, opened: OpenedDocument, profile: DeliveryPr
     if (estimated.length === 0) fail('nothing-to-speak', `Nothing in ${file} can be spoken.`)
     warn(estimated)
     const folder = resolve(flags.out, ownFolder ?? '')
+    const cover = profile.extras.includes('cover') ? work.cover : null
     // Refused before anything is made, as far as names are known then.
-    await prepareFolder(folder, estimated.map(planned => planned.name))
+    await prepareFolder(folder, estimated.map(planned => planned.name), cover)
 
     const utterances = estimated.flatMap(planned => planned.score.utterances)
     const { made, faults } = await readAll(utterances, cache.library, engines)
     // By lengths that are exact now files may be divided in other places.
     const { sheet, sample } = await files()
-    const tidy = await prepareFolder(folder, sheet.map(planned => planned.name))
+    const tidy = await prepareFolder(folder, sheet.map(planned => planned.name), cover)
     // One sentence that cannot be read keeps back its own file only.
     const ready = sheet.filter(planned => !planned.score.utterances.some(utterance => faults.has(utterance.key)))
     const waiting = sheet.filter(planned => !ready.includes(planned))

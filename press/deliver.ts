@@ -3,7 +3,7 @@ import PQueue from 'p-queue'
 import { layTrack, type Track } from '#core/audio/track'
 import { soundOfHead, type FileHead, type FileLevels, type Finding, type ScriptPlace } from '#core/delivery/conformance'
 import { judgeMade, placed, type ExpectedContents, type SpokenSpan } from '#core/delivery/contents'
-import { checksums, checksumsName, cueSheets, manifestName, playlist, playlistName } from '#core/delivery/lists'
+import { checksums, checksumsName, coverName, cueSheets, manifestName, playlist, playlistName, type Extra } from '#core/delivery/lists'
 import { manifestSentences, roundedMs, toThousandths, type Manifest, type ManifestFile } from '#core/delivery/manifest'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import { byItself, judgedTogether } from '#core/delivery/together'
@@ -76,7 +76,7 @@ export interface DeliverOptions {
 const filesAtOnce = 8
 
 /**
- * Makes the files of a run sheet in a folder of a storage, then a playlist, cue sheets, `manifest.json`, and checksums of all of them. Every take must
+ * Makes the files of a run sheet in a folder of a storage, then what the profile has beside them, `manifest.json`, and checksums of all of them. Every take must
  * exist. A file appears under its name only when it is complete and there to stay. What files do not keep together is told when all are there.
  */
 export async function deliver(
@@ -105,7 +105,7 @@ export async function deliver(
   for (const end of ends) if (end.status === 'rejected') throw end.reason
   delivered.sort((a, b) => a.number - b.number)
   if (delivered.length < files.length) return delivered
-  await writeLists(manifestOf(delivered, work), work, place)
+  await writeExtras(manifestOf(delivered, work), work, profile, options.cover ?? null, place)
   return judgedTogether(delivered, options.of ?? files.length)
 }
 
@@ -202,10 +202,16 @@ async function pressed(
   }
 }
 
-async function writeLists(manifest: Manifest, { author }: DeliveredWork, place: DeliveryPlace): Promise<void> {
-  const lists = [{ name: playlistName, text: playlist(manifest) }, ...cueSheets({ ...manifest, author }), { name: manifestName, text: `${JSON.stringify(manifest, null, 2)}\n` }]
-  const sums = checksums([...manifest.files, ...lists.map(({ name, text }) => ({ name, sha256: createHash('sha256').update(text).digest('hex') }))])
-  for (const { name, text } of [...lists, { name: checksumsName, text: sums }]) await place.storage.put(nameIn(place, name), Buffer.from(text))
+async function writeExtras(manifest: Manifest, { author }: DeliveredWork, profile: DeliveryProfile, cover: CoverPicture | null, place: DeliveryPlace): Promise<void> {
+  const written = (name: string, text: string): { name: string, bytes: Buffer } => ({ name, bytes: Buffer.from(text) })
+  const making: Readonly<Record<Extra, () => { name: string, bytes: Buffer }[]>> = {
+    playlist: () => [written(playlistName, playlist(manifest))],
+    cueSheets: () => cueSheets({ ...manifest, author }).map(({ name, text }) => written(name, text)),
+    cover: () => cover === null ? [] : [{ name: coverName(cover), bytes: cover.bytes }],
+  }
+  const extras = [...profile.extras.flatMap(extra => making[extra]()), written(manifestName, `${JSON.stringify(manifest, null, 2)}\n`)]
+  const sums = checksums([...manifest.files, ...extras.map(({ name, bytes }) => ({ name, sha256: createHash('sha256').update(bytes).digest('hex') }))])
+  for (const { name, bytes } of [...extras, written(checksumsName, sums)]) await place.storage.put(nameIn(place, name), bytes)
 }
 
 function manifestOf(files: readonly DeliveredFile[], work: DeliveredWork): Manifest {

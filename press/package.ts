@@ -1,7 +1,7 @@
 import { basename } from 'node:path'
 import type { Readable } from 'node:stream'
 import { ZipFile } from 'yazl'
-import { isList } from '#core/delivery/lists'
+import { isBeside } from '#core/delivery/lists'
 import { fail } from '#core/problem'
 import { nameIn, type DeliveryPlace } from './deliver'
 
@@ -23,9 +23,9 @@ function gone(name: string): never {
   return fail('delivery-file-missing', `${name} is no longer on the disk. Make the delivery again.`)
 }
 
-/** The names of the lists beside the files of a delivery. */
-export async function listsIn({ storage, folder }: DeliveryPlace): Promise<string[]> {
-  return (await storage.list(folder)).map(file => basename(file.name)).filter(isList).sort()
+/** The names of what lies beside the files of a delivery. */
+export async function extrasIn({ storage, folder }: DeliveryPlace): Promise<string[]> {
+  return (await storage.list(folder)).map(file => basename(file.name)).filter(isBeside).sort()
 }
 
 /** A ZIP of the named files of a delivery, stored, streamed with constant memory. Rejects with a problem when one is not there. */

@@ -2,6 +2,7 @@ import { crc32 } from 'node:zlib'
 import type { Measure } from '#core/mastering/measure'
 import { pieceFile } from '#takes/piece-file'
 import type { FileStorage } from '#takes/storage'
+import type { Scratch } from './scratch'
 
 /** A piece of a track as it is encoded, and what was measured of it when it was decoded again. */
 export interface EncodedPiece {
@@ -57,9 +58,9 @@ export class PieceStore {
     return { ...piece, offset, measure: { ...measure, steps: new Float32Array(Uint8Array.from(stepBytes).buffer), levels: Uint8Array.from(head.subarray(stepBytes.length)) } }
   }
 
-  /** The frames of a piece; null when they are no longer there, or damaged. */
-  async frames(key: string, { offset, length, checksum }: EncodedPiece): Promise<Buffer | null> {
-    const bytes = await this.#storage.read(pieceFile(key), offset, length)
+  /** The frames of a piece, in the scratch if there is one; null when they are no longer there, or damaged. */
+  async frames(key: string, { offset, length, checksum }: EncodedPiece, scratch?: Scratch): Promise<Buffer | null> {
+    const bytes = await this.#storage.read(pieceFile(key), offset, length, scratch?.bytes('frames', length))
     return bytes.length === length && crc32(bytes) === checksum ? bytes : null
   }
 

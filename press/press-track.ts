@@ -177,12 +177,12 @@ export function chaptersIn({ track: { timeline, sampleRate, sampleCount } }: Gri
 /** Puts a file together from its pieces. A piece that is damaged is removed, and the promise rejects with `PieceDamagedError`. */
 export async function writeFile({ pieces, sampleCount }: PressedFile, labels: FileLabels, settings: SoundSettings, store: PieceStore, path: string): Promise<void> {
   const sum = (value: (piece: EncodedPiece) => number): number => pieces.reduce((total, { piece }) => total + value(piece), 0)
-  await fileFormat(settings).write({ ...labels, pieces: whole(pieces, store), frames: sum(piece => piece.frames), bytes: sum(piece => piece.length), sampleCount }, path)
+  await fileFormat(settings).write({ ...labels, pieces: scratch => whole(pieces, store, scratch), frames: sum(piece => piece.frames), bytes: sum(piece => piece.length), sampleCount }, path)
 }
 
-async function* whole(pieces: readonly PressedPiece[], store: PieceStore): AsyncGenerator<Buffer> {
+async function* whole(pieces: readonly PressedPiece[], store: PieceStore, scratch?: Scratch): AsyncGenerator<Buffer> {
   for (const { key, piece } of pieces) {
-    const read = await store.frames(key, piece)
+    const read = await store.frames(key, piece, scratch)
     if (read === null) {
       await store.remove(key)
       throw new PieceDamagedError(key)

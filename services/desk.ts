@@ -20,7 +20,7 @@ export async function deskOf(database: Database, engines: SpeechEngines, { editi
   const spoken = totals(parts, facts => facts.roles)
   return {
     editionId: edition.id, title: production.title, author: production.author, language: edition.language,
-    namePattern: edition.namePattern, fileName: manuscript?.fileName ?? null, houseStyle: style, houseStyleId: edition.houseStyleId, casting,
+    fileName: manuscript?.fileName ?? null, houseStyle: style, houseStyleId: edition.houseStyleId, casting,
     roles: roles.map((role, index) => ({ ...role, passages: index === 0 ? parts.reduce((sum, { facts }) => sum + facts.narrated, 0) : spoken.get(role.id) ?? 0 })),
     sounds: await soundViews(production.id, totals(parts, facts => facts.sounds)),
     speakers: speakerLabels(totals(parts, facts => facts.speakerLabels)),

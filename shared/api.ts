@@ -86,7 +86,6 @@ export interface Desk {
   readonly title: string
   readonly author: string | null
   readonly language: string
-  readonly namePattern: string
   readonly fileName: string | null
   readonly houseStyle: HouseStyle
   readonly houseStyleId: string

@@ -2,6 +2,7 @@ import type { DeliveryChanges } from '#core/delivery/compare'
 import type { FileLevels, Finding } from '#core/delivery/conformance'
 import type { WorkCover, WorkDetails } from '#core/delivery/details'
 import type { FileSplit } from '#core/delivery/file-split'
+import type { Extra } from '#core/delivery/lists'
 import type { NameRules } from '#core/delivery/naming'
 import type { DeliveryProfile } from '#core/delivery/profile'
 import type { Concession, ConformanceReport } from '#core/delivery/report'
@@ -98,6 +99,10 @@ export interface DeliveryDesk {
   readonly deliveries: readonly DeliveryView[]
   readonly namePattern: string
   readonly nameRules: NameRules
+  /** They are the edition's, not the profile's. */
+  readonly areOwnNames: boolean
+  /** What lies beside the files, besides checksums and `manifest.json`. */
+  readonly extras: readonly Extra[]
   /** The name of one that comes with the program, or the id of one that was made here. */
   readonly profile: string
   readonly split: FileSplit

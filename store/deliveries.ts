@@ -35,7 +35,7 @@ type DamageOf = (deliveryId: string, file: DeliveryFileRow) => Promise<FileDamag
 
 /** The run sheet with the state of each file, and the deliveries made so far, newest first. */
 export async function deliveryDesk(database: Database, loaded: LoadedEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
-  const { id: editionId, namePattern, profile, profileId, split, announcements } = loaded.edition
+  const { id: editionId, namePattern, nameRules, profile, profileId, split, announcements } = loaded.edition
   const { details, cover } = workOf(loaded)
   const sheets = await keptSheets(database, loaded)
   const ownProfile = profileOf(loaded)
@@ -67,8 +67,8 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
     }
   }
   return {
-    rows: sheet.map(file => sheetRow(file, ownProfile, coverBytesIn(ownProfile, cover?.bytes ?? 0), newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, namePattern, profile: profileId ?? profile,
-    split: ownProfile.split, nameRules: ownProfile.nameRules, isOwnSplit: (split ?? null) !== null, details, cover, levels: levelsIn(parts),
+    rows: sheet.map(file => sheetRow(file, ownProfile, coverBytesIn(ownProfile, cover?.bytes ?? 0), newest.get(file.key), current.get(file.key) ?? null, damages)), deliveries, profile: profileId ?? profile, extras: ownProfile.extras,
+    namePattern: ownProfile.namePattern, nameRules: ownProfile.nameRules, areOwnNames: (namePattern ?? nameRules ?? null) !== null, split: ownProfile.split, isOwnSplit: (split ?? null) !== null, details, cover, levels: levelsIn(parts),
     announcements: announcementsOf(loaded), isOwnAnnouncements: (announcements ?? null) !== null, doubled: doubledTitles(parts), marks: (await marksOf(database, editionId)).size,
   }
 }

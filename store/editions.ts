@@ -4,7 +4,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { noDetails, type WorkCover, type WorkDetails } from '#core/delivery/details'
 import type { NameRules } from '#core/delivery/naming'
 import type { DeliveryProfile } from '#core/delivery/profile'
-import { defaultProfile, profileNames } from '#core/delivery/profiles'
+import { profileNames } from '#core/delivery/profiles'
 import { isLanguageTag, notALanguage } from '#core/language/tag'
 import type { Choices } from '#core/manuscript/choices'
 import { contentOf, type ProposedPart, type ProposedPassage } from '#core/manuscript/structure'
@@ -59,7 +59,7 @@ export async function createProduction(database: Database, work: NewProduction):
     const style = await HouseStyleRow.create({ id: uuidv7(), name: rules.name, rules }, { transaction })
     const edition = await EditionRow.create({
       id: uuidv7(), productionId: production.id, manuscriptId: work.manuscriptId, houseStyleId: style.id, language: work.language,
-      namePattern: defaultProfile.namePattern, choices: work.choices ?? null, request,
+      choices: work.choices ?? null, request,
     }, { transaction })
     const role = await RoleRow.create({ id: uuidv7(), productionId: production.id, name: narratorName, isNarrator: true }, { transaction })
     await CastingRow.create({ roleId: role.id, editionId: edition.id, ...work.casting }, { transaction })
@@ -272,9 +272,10 @@ export interface EditionChange {
   readonly title?: string
   readonly author?: string | null
   readonly language?: string
-  readonly namePattern?: string
-  /** Those that change. */
-  readonly nameRules?: Partial<NameRules>
+  /** Null for that of its profile. */
+  readonly namePattern?: string | null
+  /** Those that change; null for those of its profile. */
+  readonly nameRules?: Partial<NameRules> | null
   /** The name of one that comes with the program, or the id of one that was made here. */
   readonly profile?: string
   /** Those that change. */
@@ -310,7 +311,7 @@ export async function changeEdition(database: Database, editionId: string, chang
     }
     if (language !== undefined) await edition.update({ language }, { transaction })
     if (namePattern !== undefined) await edition.update({ namePattern }, { transaction })
-    if (nameRules !== undefined) await edition.update({ nameRules: { ...edition.nameRules, ...nameRules } }, { transaction })
+    if (nameRules !== undefined) await edition.update({ nameRules: nameRules === null ? null : { ...edition.nameRules, ...nameRules } }, { transaction })
     if (profile !== undefined) await useProfile(edition, profile, transaction)
     if (details !== undefined) await edition.update({ details: { ...noDetails, ...edition.details, ...details } }, { transaction })
     if (cover !== undefined) await edition.update({ cover }, { transaction })

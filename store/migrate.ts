@@ -29,6 +29,7 @@ import { ownProfiles } from './migrations/026-profiles'
 import { announcements } from './migrations/027-announcements'
 import { equaliser } from './migrations/028-equaliser'
 import { denoise } from './migrations/029-denoise'
+import { extras } from './migrations/030-extras'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -61,6 +62,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['027-announcements', announcements],
   ['028-equaliser', equaliser],
   ['029-denoise', denoise],
+  ['030-extras', extras],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

@@ -59,7 +59,8 @@ export class EditionRow extends Row<EditionRow> {
   declare manuscriptId: string | null
   declare houseStyleId: string
   declare language: string
-  declare namePattern: string
+  /** How its files are called; null for the way of the profile. */
+  declare namePattern: CreationOptional<string | null>
   /** Those that differ from the profile's. */
   declare nameRules: CreationOptional<Partial<NameRules> | null>
   /** What its files are made as. */
@@ -333,7 +334,7 @@ export function defineModels(sequelize: Sequelize): void {
   ProductionRow.init({ id: id(), title: text(), author: optionalText(), createdAt: now(), changedAt: now() }, { ...common, tableName: 'productions' })
   EditionRow.init({
     id: id(), productionId: uuid(), manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid(),
-    language: text(), namePattern: text(), nameRules: optionalJson(), profile: { ...text(), defaultValue: 'book' }, profileId: { type: DataTypes.UUID, allowNull: true }, split: optionalJson(), announcements: optionalJson(), details: optionalJson(), cover: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
+    language: text(), namePattern: optionalText(), nameRules: optionalJson(), profile: { ...text(), defaultValue: 'book' }, profileId: { type: DataTypes.UUID, allowNull: true }, split: optionalJson(), announcements: optionalJson(), details: optionalJson(), cover: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
   }, { ...common, tableName: 'editions' })
   PartRow.init({
     id: id(), editionId: uuid(), rank: text(), kind: text(), label: text(),

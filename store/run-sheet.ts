@@ -19,11 +19,11 @@ import { lockEdition, type LoadedEdition } from './editions'
 import { referencesOf, scoreEdition, takesOfParts, type ScoredEdition, type ScoredPart } from './score'
 import { samplesAtSql, takeIndex } from './take-index'
 
-/** What the files of an edition are made as, or would be with another profile: called as its files are, but divided as that says. */
+/** What the files of an edition are made as, or would be with another profile: called as its files are where these have names of their own, but divided as that says. */
 export function profileOf({ edition, ownProfile }: Pick<LoadedEdition, 'edition' | 'ownProfile'>, other?: DeliveryProfile): DeliveryProfile {
   const name: ProfileName = edition.profile
   const profile = other ?? ownProfile ?? profiles[name]
-  return { ...profile, namePattern: edition.namePattern, nameRules: { ...profile.nameRules, ...edition.nameRules }, split: other === undefined ? edition.split ?? profile.split : profile.split }
+  return { ...profile, namePattern: edition.namePattern ?? profile.namePattern, nameRules: { ...profile.nameRules, ...edition.nameRules }, split: other === undefined ? edition.split ?? profile.split : profile.split }
 }
 
 export function workOf({ production, edition }: Pick<LoadedEdition, 'edition' | 'production'>): DeliveredWork {

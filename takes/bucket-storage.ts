@@ -94,15 +94,16 @@ export class BucketStorage implements FileStorage {
     return found
   }
 
-  async read(name: string, from: number, length: number): Promise<Buffer> {
+  async read(name: string, from: number, length: number, into?: Buffer): Promise<Buffer> {
     if (length === 0) return Buffer.alloc(0)
     const bytes = await this.#unlessNothing(async () => {
       const { Body } = await this.#client.send(new GetObjectCommand({ Bucket: this.#bucket.bucket, Key: this.#key(name), Range: `bytes=${from}-${from + length - 1}` }))
       return Body!.transformToByteArray()
     })
-    const own = Buffer.alloc(bytes?.length ?? 0)
-    own.set(bytes ?? [])
-    return own
+    const count = bytes?.length ?? 0
+    const room = into ?? Buffer.allocUnsafeSlow(count)
+    room.set(bytes ?? [])
+    return room.subarray(0, count)
   }
 
   stream(name: string): Promise<Readable | null> {

@@ -107,10 +107,9 @@ export class FolderStorage implements FileStorage {
     return found
   }
 
-  async read(name: string, from: number, length: number): Promise<Buffer> {
-    const bytes = Buffer.allocUnsafeSlow(length)
-    const { bytesRead } = await this.#using(name, file => file.read(bytes, 0, length, from)).catch(ifNothing({ bytesRead: 0 }))
-    return bytes.subarray(0, bytesRead)
+  async read(name: string, from: number, length: number, into: Buffer = Buffer.allocUnsafeSlow(length)): Promise<Buffer> {
+    const { bytesRead } = await this.#using(name, file => file.read(into, 0, length, from)).catch(ifNothing({ bytesRead: 0 }))
+    return into.subarray(0, bytesRead)
   }
 
   async stream(name: string): Promise<Readable | null> {

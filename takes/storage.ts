@@ -49,8 +49,8 @@ export interface FileStorage {
   readonly find: (name: string) => Promise<StoredFile | null>
   /** The files below a folder, with their whole names; none when there is no such folder. */
   readonly list: (folder: string) => Promise<StoredFile[]>
-  /** A stretch of a file, in memory of its own; less of it where the file is shorter, missing, or cannot be read there. */
-  readonly read: (name: string, from: number, length: number) => Promise<Buffer>
+  /** A stretch of a file, in memory of its own or in that which is given; less of it where the file is shorter, missing, or cannot be read there. */
+  readonly read: (name: string, from: number, length: number, into?: Buffer) => Promise<Buffer>
   /** A file from its beginning to its end; null when it is not there. */
   readonly stream: (name: string) => Promise<Readable | null>
   /** SHA-256 (hex) of a file; null when it is not there. */

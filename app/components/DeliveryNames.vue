@@ -8,9 +8,11 @@ const { pattern, rules, example } = defineProps<{
   readonly rules: NameRules
   /** A name that is made so; empty where there is no file. */
   readonly example: string
+  /** They differ from the profile's. */
+  readonly isOwn: boolean
   readonly locked: boolean
 }>()
-const emit = defineEmits<{ readonly pattern: [pattern: string], readonly rules: [changed: Partial<NameRules>] }>()
+const emit = defineEmits<{ readonly pattern: [pattern: string], readonly rules: [changed: Partial<NameRules>], readonly drop: [] }>()
 
 const fieldNames: Readonly<Record<NameField, string>> = {
   number: 'Number', within: 'Number in the part', title: 'Title', part: 'Part', production: 'Production', author: 'Author', language: 'Language', voice: 'Voice', role: 'Role', date: 'Date',
@@ -67,6 +69,7 @@ function choose(name: 'firstNumber' | 'longest', text: string, least: number, mo
       <v-select :model-value="rules.digits" :items="digits" label="Figures" :disabled="locked" @update:model-value="$emit('rules', { digits: $event })" />
       <v-text-field :model-value="rules.longest" type="number" :min="leastLongest" :max="mostNameBytes" label="Letters at most" :disabled="locked" @change="choose('longest', $event.target.value, leastLongest, mostNameBytes)" />
     </div>
+    <p v-if="isOwn" class="small"><button type="button" class="plain-link" :disabled="locked" @click="$emit('drop')">Name as the profile does</button></p>
   </fieldset>
 </template>
 
@@ -78,4 +81,5 @@ legend { padding: 0; margin-bottom: 10px; }
 .fields button:disabled { color: var(--quiet); background: none; cursor: default; }
 .rules { display: grid; grid-template-columns: 1fr 1fr; gap: 12px 10px; }
 .wide { grid-column: 1 / -1; }
+.small { font-size: 14px; margin: 8px 0 0; }
 </style>

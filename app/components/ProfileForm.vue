@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { audioFormats, formatNames, formatOf, type FormatName } from '#core/delivery/formats'
+import { largestHeading } from '#core/delivery/file-split'
+import { extraNames, extras, type Extra } from '#core/delivery/lists'
 import { profileProblem, type DeliveryProfile, type Limits, type Span } from '#core/delivery/profile'
 import { fitting } from '#core/delivery/profile-file'
+import { profiles } from '#core/delivery/profiles'
+import { fileName, numberLabel } from '#core/runsheet/file-name'
 import { announcementFields, noAnnouncements, type AnnouncementField } from '#core/script/announcements'
 
-// All that a profile says, but for division and names, which belong to a production. It is saved as a whole.
+// All that a profile says. It is saved as a whole.
 
 const { profile, isNew } = defineProps<{ readonly profile: DeliveryProfile, readonly isNew: boolean }>()
 const emit = defineEmits<{ readonly save: [profile: DeliveryProfile], readonly close: [] }>()
@@ -42,6 +46,19 @@ function measureBy(measure: 'rms' | 'integrated' | null): void {
 /** A profile knows no production: fields are shown as they are written. */
 const fieldsAsWritten = Object.fromEntries(announcementFields.part.map(name => [name, `{${name}}`])) as Record<AnnouncementField, string>
 
+/** A file that a name is shown of. */
+const exampleFile = { within: '1', title: 'The first part', part: 'Chapter 1', production: 'The production', author: 'The author', language: 'en', voice: 'The voice', role: 'Narrator', date: '2031-01-31' } as const
+const exampleCount = 12
+const exampleName = computed(() => {
+  const { namePattern, nameRules } = draft.value
+  return fileName(namePattern, { ...exampleFile, number: numberLabel(nameRules.firstNumber, exampleCount, null, nameRules.digits ?? undefined) }, nameRules) + format.value.extension
+})
+
+const headingLevels = Array.from({ length: largestHeading }, (_, index) => index + 1)
+
+/** They lie in the order in which they are listed. */
+const withExtra = (extra: Extra, wanted: boolean): void => { change({ extras: extraNames.filter(name => name === extra ? wanted : draft.value.extras.includes(name)) }) }
+
 const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void => { change({ target: { ...draft.value.target!, ...members } }) }
 </script>
 
@@ -76,6 +93,16 @@ const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void 
           <ProfileNumber :value="draft.headMs" label="Before the first word" :scale="1000" :step="0.1" required @change="change({ headMs: $event! })" />
           <ProfileNumber :value="draft.tailMs" label="After the last word" :scale="1000" :step="0.1" required @change="change({ tailMs: $event! })" />
           <ProfileNumber :value="draft.partRestMs" label="Between parts in one file" :scale="1000" :step="0.1" required @change="change({ partRestMs: $event! })" />
+        </fieldset>
+        <p class="quiet">Divided and named so where a production has no ways of its own:</p>
+        <RunSheetDivision :split="draft.split" :is-own="false" :marks="0" :levels="headingLevels" :kinds="new Set()" :locked="false" @choose="change({ split: $event ?? profiles.book.split })" />
+        <DeliveryNames
+          :pattern="draft.namePattern" :rules="draft.nameRules" :example="exampleName" :is-own="false" :locked="false"
+          @pattern="change({ namePattern: $event })" @rules="change({ nameRules: { ...draft.nameRules, ...$event } })"
+        />
+        <fieldset class="field-group">
+          <legend class="label">Beside the files, with checksums and manifest.json</legend>
+          <v-checkbox v-for="extra in extraNames" :key="extra" :model-value="draft.extras.includes(extra)" :label="extras[extra]" density="compact" hide-details @update:model-value="withExtra(extra, $event === true)" />
         </fieldset>
         <fieldset class="field-group">
           <legend class="label">Files pass with</legend>

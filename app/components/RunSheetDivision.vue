@@ -12,7 +12,7 @@ const { split, levels, kinds } = defineProps<{
   readonly marks: number
   /** Levels of headings in the script. */
   readonly levels: readonly number[]
-  /** Of its parts. */
+  /** Of its parts; none where no script is known. */
   readonly kinds: ReadonlySet<PartKind>
   readonly locked: boolean
 }>()
@@ -23,10 +23,10 @@ const bytesInMb = 1_000_000
 /** Lengths that are offered, min; any other can be typed. */
 const offered = Array.from({ length: 11 }, (_, index) => String(10 + index * 5))
 
-const partName = computed(() => kinds.has('slide') ? kinds.has('hint') ? 'Slide or hint' : 'Slide' : kinds.has('article') ? 'Article' : 'Chapter')
+const partName = computed(() => kinds.size === 0 ? 'Chapter, slide or article' : kinds.has('slide') ? kinds.has('hint') ? 'Slide or hint' : 'Slide' : kinds.has('article') ? 'Article' : 'Chapter')
 const items = computed(() => [
   { title: partName.value, value: 'part' },
-  ...(kinds.has('hint') ? [{ title: 'Slide with its hints', value: 'slide' }] : []),
+  ...(kinds.has('hint') || kinds.size === 0 ? [{ title: 'Slide with its hints', value: 'slide' }] : []),
   ...levels.map(level => ({ title: `Heading ${level}`, value: `heading:${level}` })),
   { title: 'Place with empty lines in the source', value: 'emptyLines' },
   { title: 'Passage', value: 'passage' },

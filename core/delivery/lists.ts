@@ -1,3 +1,4 @@
+import type { WorkCover } from './details'
 import type { Manifest } from './manifest'
 
 /** Names of what lies beside the audio files of a delivery. */
@@ -5,8 +6,18 @@ export const manifestName = 'manifest.json'
 export const playlistName = 'playlist.m3u8'
 export const checksumsName = 'SHA256SUMS'
 
+/** The name of a cover as a file. */
+export const coverName = ({ mediaType }: Pick<WorkCover, 'mediaType'>): string => mediaType === 'image/png' ? 'cover.png' : 'cover.jpg'
+
+/** What a delivery can have beside its audio files, besides its checksums and `manifest.json`. */
+export const extras = { playlist: 'playlist', cueSheets: 'cue sheets', cover: 'cover as a file' } as const
+export type Extra = keyof typeof extras
+export const extraNames = Object.keys(extras) as readonly Extra[]
+
+export const isCover = (name: string): boolean => name === 'cover.png' || name === 'cover.jpg'
+
 /** Whether a file of a delivery is one of those that lie beside its audio files. */
-export const isList = (name: string): boolean => name === playlistName || name === manifestName || name === checksumsName || /^playlist(?:-\d{1,6})?\.cue$/u.test(name)
+export const isBeside = (name: string): boolean => name === playlistName || name === manifestName || name === checksumsName || /^playlist(?:-\d{1,6})?\.cue$/u.test(name) || isCover(name)
 
 /** A sheet has so many tracks at most: their numbers have two figures. */
 const mostTracks = 99

@@ -3,6 +3,7 @@ import { denoiseRange } from '../mastering/denoise'
 import { longestAnnouncement, noAnnouncements, type Announcements } from '../script/announcements'
 import { wholeText } from '../script/whole-text'
 import { largestHeading, leastLengthMs, leastBytes, mostEmptyLines, simpleSplits, type FileSplit } from './file-split'
+import { extraNames, extras } from './lists'
 import { audioFormats, formatNames, formatOf, type FormatName } from './formats'
 import { leastLongest, mostDigits, mostFirstNumber, mostNameBytes, workFields, type NameRules } from './naming'
 import type { DeliveryProfile, Limits } from './profile'
@@ -124,6 +125,7 @@ export const profileFileSchema = {
     namePattern: { type: 'string', minLength: 1, maxLength: 200, pattern: wholeText, description: `Has {number}, before {within}, {title} and {part}; may have ${workFields.map(name => `{${name}}`).join(' ')}` },
     nameRules: nameRulesSchema,
     announcements: orNull(announcementsSchema),
+    extras: { type: 'array', uniqueItems: true, items: { enum: extraNames }, description: `What lies beside the files, besides checksums and manifest.json: ${extraNames.map(name => `${name}: ${extras[name]}`).join('; ')}` },
     limits: {
       type: 'object', additionalProperties: false,
       properties: {

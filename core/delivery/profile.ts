@@ -4,6 +4,7 @@ import type { Equaliser } from '../mastering/equaliser'
 import type { LevelTarget } from '../mastering/gain'
 import { announcementsProblem, type Announcements } from '../script/announcements'
 import type { FileSplit } from './file-split'
+import type { Extra } from './lists'
 import { formatOf, soundProblem, type SoundSettings } from './formats'
 import { namePatternProblem, type NameRules } from './naming'
 
@@ -30,6 +31,8 @@ export interface DeliveryProfile extends Margins, SoundSettings {
   readonly denoiseDb: number | null
   /** What is said and heard around the text, where a production has nothing of its own; null for nothing. */
   readonly announcements: Announcements | null
+  /** What lies beside the files of a delivery, besides checksums and `manifest.json`. */
+  readonly extras: readonly Extra[]
   readonly limits: Limits
 }
 

@@ -6,7 +6,7 @@ const noLimits: Limits = {
   rmsDb: null, integratedDb: null, channels: null, peakDb: null, truePeak: true, noiseFloorDb: null, headMs: null, tailMs: null, longestMs: null, largestBytes: null, longestSilenceMs: null,
 }
 
-const common = { channels: 1, dualMono: false, gainPer: 'production', split: defaultSplit, partRestMs: 2000, namePattern: defaultNamePattern, nameRules: defaultNameRules, equaliser: null, denoiseDb: null, announcements: null } as const
+const common = { channels: 1, dualMono: false, gainPer: 'production', split: defaultSplit, partRestMs: 2000, namePattern: defaultNamePattern, nameRules: defaultNameRules, equaliser: null, denoiseDb: null, announcements: null, extras: ['playlist', 'cueSheets'] } as const
 const mp3 = { ...common, format: 'mp3', sampleRate: 44_100, bits: null } as const
 const lossless = { ...common, sampleRate: 48_000, bitRateKbps: null, bits: 24 } as const
 
@@ -39,7 +39,7 @@ export type ProfileName = (typeof profileNames)[number]
 export const profiles: Readonly<Record<ProfileName, DeliveryProfile>> = {
   /** At least 192 kbit/s constant, RMS −23…−18 dBFS, peaks at most −3 dBFS, noise floor at most −60 dBFS, head 0.5…1 s, tail 1…5 s, at most 120 min. */
   'book': {
-    ...mp3, ...bookSound, name: 'Book, retail', bitRateKbps: 192,
+    ...mp3, ...bookSound, name: 'Book, retail', bitRateKbps: 192, extras: ['playlist', 'cueSheets', 'cover'],
     split: { ...defaultSplit, longestMs: hoursMs(2) }, limits: { ...bookSound.limits, longestMs: hoursMs(2) },
   },
   /** The whole book with its chapters in one file. */

@@ -214,7 +214,7 @@ export function fileFingerprint(sound: string, tags: FileTags, profile: Delivery
 
 /** The same for many files. */
 export function fingerprinting(profile: DeliveryProfile, encoder: string): (sound: string, tags: FileTags) => string {
-  const { name: _, namePattern: __, nameRules: ___, split: ____, announcements: _____, equaliser, denoiseDb, ...deciding } = profile
+  const { name: _, namePattern: __, nameRules: ___, split: ____, announcements: _____, extras: ______, equaliser, denoiseDb, ...deciding } = profile
   const making = hash([{ ...deciding, ...(equaliser === null ? {} : { equaliser }), ...(denoiseDb === null ? {} : { denoiseDb }) }, encoder])
   return (sound, tags) => hash([sound, tags, making])
 }

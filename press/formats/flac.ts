@@ -44,7 +44,7 @@ async function writeFlac(contents: FileContents, settings: SoundSettings, frameS
   try {
     await file.writeFile(head(contents, settings, frameSamples))
     let number = 0
-    for await (const piece of contents.pieces) {
+    for await (const piece of contents.pieces()) {
       const frames: Buffer[] = []
       for (const frame of unpacked(piece)) {
         frames.push(numbered(frame, number))

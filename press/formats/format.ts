@@ -10,8 +10,8 @@ export interface CoverPicture extends Pick<WorkCover, 'mediaType' | 'width' | 'h
 
 /** What a file is put together from. */
 export interface FileContents {
-  /** The kept bytes of its pieces in order. */
-  readonly pieces: AsyncIterable<Buffer>
+  /** The kept bytes of its pieces in order; with a scratch, each is good only until the next is asked for. */
+  readonly pieces: (scratch?: Scratch) => AsyncIterable<Buffer>
   readonly frames: number
   /** Of all pieces. */
   readonly bytes: number

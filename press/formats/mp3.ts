@@ -1,9 +1,9 @@
-import { createWriteStream } from 'node:fs'
-import { pipeline } from 'node:stream/promises'
+import { writeFile } from 'node:fs/promises'
 import type { SoundSettings } from '#core/delivery/formats'
 import { fail } from '#core/problem'
 import { encodeMp3 } from '../libraries/lame'
 import { decodeMp3 } from '../libraries/mpg123'
+import { Scratch } from '../scratch'
 import { id3Tags } from '../tags'
 import type { FileContents, FileFormat } from './format'
 
@@ -52,7 +52,6 @@ function mp3Frames(bytes: Buffer): number[] {
   places.push(at)
   return places
 }
-
 
 /** Where in the first frame the tag begins: behind its header and side information (ISO/IEC 11172-3, 2.4.1.7). */
 const tagPlace = { 1: { mono: 21, stereo: 36 }, 2: { mono: 13, stereo: 21 } } as const
@@ -103,6 +102,17 @@ function lossDb(kbps: number): number {
   return kbps >= 192 ? 0.265 : 0.446
 }
 
+/** What follows is asked for when it is written what was before. */
+async function* streamOf(contents: FileContents): AsyncGenerator<Buffer> {
+  yield id3Tags(contents)
+  let isFirst = true
+  for await (const piece of contents.pieces(new Scratch())) {
+    if (isFirst) yield infoFrame(piece, contents)
+    isFirst = false
+    yield piece
+  }
+}
+
 /** MP3 with a constant bit rate. */
 export function mp3({ sampleRate, channels, bitRateKbps }: SoundSettings): FileFormat {
   const settings = { sampleRate, channels, bitRateKbps: bitRateKbps! }
@@ -116,14 +126,6 @@ export function mp3({ sampleRate, channels, bitRateKbps }: SoundSettings): FileF
       const places = mp3Frames(stream)
       return stream.subarray(places[first]!, places[first + frames]!)
     },
-    write: (contents, path) => pipeline(async function* () {
-      yield id3Tags(contents)
-      let isFirst = true
-      for await (const piece of contents.pieces) {
-        if (isFirst) yield infoFrame(piece, contents)
-        isFirst = false
-        yield piece
-      }
-    }, createWriteStream(path)),
+    write: (contents, path) => writeFile(path, streamOf(contents)),
   }
 }

@@ -19,6 +19,6 @@ export function mux({ pieces, cover, ...labels }: FileContents, decoding: readon
       ...manyWait, ...decoding, '-i', 'pipe:0', '-f', 'ffmetadata', '-i', tags, ...(cover === null ? [] : ['-f', 'image2pipe', '-i', picture]),
       '-map', '0:a', ...(cover === null ? [] : ['-map', '2:v', '-disposition:v:0', 'attached_pic']), '-map_metadata', '1', '-map_chapters', '1',
       '-c', 'copy', '-fflags', '+bitexact', ...container, '-y', path,
-    ], Readable.from(pieces))
+    ], Readable.from(pieces()))
   })
 }

@@ -45,7 +45,7 @@ async function* pages(contents: FileContents, channels: number): AsyncGenerator<
   yield* writer.alone(head(channels))
   yield* writer.alone(Buffer.concat([Buffer.from('OpusTags'), vorbisComments(contents)]))
   let samples = 0
-  for await (const piece of contents.pieces) {
+  for await (const piece of contents.pieces()) {
     for (const packet of unpacked(piece)) {
       yield* writer.add(packet, BigInt(samples))
       samples += frameSamples

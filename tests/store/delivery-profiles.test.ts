@@ -30,6 +30,26 @@ test('a profile that was made here is used by productions, and changed for all o
   await expect(ownProfile(profileId)).rejects.toMatchObject(unknown)
 })
 
+test('files are called as the profile says, until a production has names of its own', async () => {
+  const { id: profileId } = await addProfile({ ...profiles.course, name: 'House course', namePattern: '{number}-{part}-house', nameRules: { ...profiles.course.nameRules, digits: 4 }, extras: [] })
+  const id = await production(database(), part('Alder', 'Of alder.'))
+  await changeEdition(database(), id, { profile: profileId })
+  const seen = async (): Promise<unknown> => {
+    const { rows, areOwnNames, extras } = await deliveryDesk(database(), await bringUpToDate(database(), id), 'encoder')
+    return [rows[0]!.name, areOwnNames, extras]
+  }
+  expect(await seen()).toEqual(['0001-alder-house.mp3', false, []])
+  await changeEdition(database(), id, { nameRules: { firstNumber: 7 } })
+  expect(await seen()).toEqual(['0007-alder-house.mp3', true, []])
+  await changeEdition(database(), id, { namePattern: '{number}-mine' })
+  expect(await seen()).toEqual(['0007-mine.mp3', true, []])
+  await changeEdition(database(), id, { profile: 'book' })
+  expect(await seen()).toEqual(['07-mine.mp3', true, ['playlist', 'cueSheets', 'cover']])
+  await changeEdition(database(), id, { namePattern: null, nameRules: null })
+  expect(await seen()).toEqual(['01-alder.mp3', false, ['playlist', 'cueSheets', 'cover']])
+  await removeProfile(database(), profileId)
+})
+
 test('names tell profiles apart; one that is not there cannot be used, changed, or removed', async () => {
   const added = [await addProfile(profiles.web), await addProfile(profiles.web), await addProfile({ ...profiles.web, name: 'Another' })]
   expect(added.map(({ profile }) => profile.name)).toEqual(['Web', 'Web 2', 'Another'])

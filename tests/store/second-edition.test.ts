@@ -16,8 +16,8 @@ const voice = (id: string): Voice => ({ engine: 'espeak', id, name: id, language
 const variants = ['m3', 'f3', 'm7'].map(id => ({ engine: 'espeak', id, name: id, gender: 'unknown' as const }))
 
 async function secondEdition(firstId: string, language: string, ...texts: string[]): Promise<string> {
-  const { productionId, houseStyleId, namePattern } = await EditionRow.findByPk(firstId, { rejectOnEmpty: true })
-  const edition = await EditionRow.create({ id: uuidv7(), productionId, houseStyleId, manuscriptId: null, language, namePattern })
+  const { productionId, houseStyleId } = await EditionRow.findByPk(firstId, { rejectOnEmpty: true })
+  const edition = await EditionRow.create({ id: uuidv7(), productionId, houseStyleId, manuscriptId: null, language })
   const own = await PartRow.create({ id: uuidv7(), editionId: edition.id, rank: 'a0', kind: 'chapter', label: 'Eins' })
   for (const [index, text] of texts.entries()) await PassageRow.create({ id: uuidv7(), partId: own.id, rank: `a${index}`, kind: 'paragraph', content: plainContent(text), importedText: null })
   return edition.id

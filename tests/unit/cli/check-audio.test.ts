@@ -174,6 +174,20 @@ describe('other formats', () => {
     expect(chapters.map(({ tags }) => tags.title)).toEqual([1, 2, 3, 4, 5].map(number => `Chapter ${number}`))
   })
 
+  test('a cover lies beside the files too, but replaces no other picture', async () => {
+    const make = (...flags: string[]): ReturnType<typeof quill> => quill('read', 'winter.md', '--out', 'pictured', '--profile', 'book', ...flags)
+    expect((await make('--cover', 'cover.png')).code).toBe(0)
+    expect(await readFile(join(folder(), 'pictured/cover.png'))).toEqual(await readFile(join(folder(), 'cover.png')))
+    // Its own, and the picture itself that lies there already, may be written again; without a cover it goes.
+    expect((await make('--cover', 'pictured/cover.png')).code).toBe(0)
+    expect((await make()).code).toBe(0)
+    expect(await readdir(join(folder(), 'pictured'))).not.toContain('cover.png')
+    await writeFile(join(folder(), 'pictured/cover.png'), 'another')
+    expect((await make()).code).toBe(0)
+    expect((await make('--cover', 'cover.png')).error).toContain('pictured/cover.png exists and is not from an earlier run')
+    expect(await readFile(join(folder(), 'pictured/cover.png'), 'utf8')).toBe('another')
+  })
+
   test('what cannot be a tag or a cover is said before anything is made', async () => {
     const failing = async (...flags: string[]): Promise<string> => (await quill('read', 'winter.md', '--out', 'none', ...flags)).error
     expect(await failing('--year', 'soon')).toContain('“soon” is no year. Write four figures')

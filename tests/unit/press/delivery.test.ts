@@ -1,9 +1,10 @@
 import { execFileSync } from 'node:child_process'
-import { readFile, stat, writeFile } from 'node:fs/promises'
+import { readFile, readdir, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { parseFile } from 'music-metadata'
 import { noDetails } from '#core/delivery/details'
 import { checksumsOf } from '#core/delivery/lists'
+import type { DeliveryProfile } from '#core/delivery/profile'
 import { defaultProfile } from '#core/delivery/profiles'
 import type { Manifest } from '#core/delivery/manifest'
 import type { RunSheetFile } from '#core/runsheet/run-sheet'
@@ -11,7 +12,7 @@ import { plainContent } from '#core/script/content'
 import { passageKinds, type PassageKind } from '#core/script/script'
 import { defaultHouseStyle, restBetween } from '#core/style/house-style'
 import { deliver, type DeliveredFile, type DeliveryPlace } from '../../../press/deliver'
-import { zipPackage } from '../../../press/package'
+import { extrasIn, zipPackage } from '../../../press/package'
 import { makeTakes } from '../../../reading/make-takes'
 import { FileTakeIndex } from '../../../takes/file-index'
 import { FolderStorage } from '../../../takes/folder-storage'
@@ -154,6 +155,21 @@ test('the checksums are those that sha256sum finds, and the playlist names the f
   execFileSync('sha256sum', ['--check', '--strict', '--quiet', 'SHA256SUMS'], { cwd: join(folder(), 'out') })
   expect(checksumsOf(await readFile(join(folder(), 'out', 'SHA256SUMS'), 'utf8')).map(({ name }) => name)).toEqual([file.name, 'playlist.m3u8', 'playlist.cue', 'manifest.json'])
   expect(await readFile(join(folder(), 'out', 'playlist.m3u8'), 'utf8')).toBe(`#EXTM3U\n#PLAYLIST:${work.title}\n#EXTINF:${(file.durationMs / 1000).toFixed(3)},${file.title}\n${file.name}\n`)
+})
+
+test('beside the files lies what the profile has there', async () => {
+  const cover = { bytes: Buffer.from('a picture'), mediaType: 'image/png', width: 1, height: 1 } as const
+  const beside = async (extras: DeliveryProfile['extras'], place: string): Promise<string[]> => {
+    const [made] = await deliver(sheetOf(), work, { ...defaultProfile, extras }, library, placeOf(place), { trackRate, pieces, cover, earlier: () => Promise.resolve({ ...file, name: `out/${file.name}` }) }) as [DeliveredFile]
+    // The file itself is the same.
+    expect([made.sha256, made.fingerprint]).toEqual([file.sha256, file.fingerprint])
+    execFileSync('sha256sum', ['--check', '--strict', '--quiet', 'SHA256SUMS'], { cwd: join(folder(), place) })
+    return (await readdir(join(folder(), place))).filter(name => name !== made.name).sort()
+  }
+  expect(await beside([], 'bare')).toEqual(['SHA256SUMS', 'manifest.json'])
+  expect(await beside(['cover'], 'with-cover')).toEqual(['SHA256SUMS', 'cover.png', 'manifest.json'])
+  expect(await readFile(join(folder(), 'with-cover/cover.png'), 'utf8')).toBe('a picture')
+  expect(await extrasIn(placeOf('with-cover'))).toEqual(['SHA256SUMS', 'cover.png', 'manifest.json'])
 })
 
 test('the package is a ZIP of exactly the size announced', async () => {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js'
+import { extras } from '#core/delivery/lists'
 import { isFailing } from '#core/delivery/verdict'
 import { clock } from '#core/estimate/clock'
 import { decibels } from '#core/mastering/decibels'
@@ -26,6 +27,7 @@ const totalBytes = computed(() => rows.value.reduce((sum, row) => sum + row.byte
 const changed = computed(() => rows.value.filter(row => row.state !== 'delivered').length)
 const kinds = computed(() => new Set(desk.included.map(part => part.kind)))
 const running = computed(() => sheet.value?.deliveries.filter(delivery => delivery.state === 'running') ?? [])
+const beside = computed(() => sheet.value?.extras.filter(extra => extra !== 'cover' || sheet.value?.cover !== null) ?? [])
 const locked = computed(() => running.value.length > 0)
 
 /** Other profiles that files are made to in the same order. */
@@ -114,8 +116,9 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
         @choose="divide('split', 'PUT', { split: $event })" @clear="divide('file-marks', 'DELETE')"
       />
       <DeliveryNames
-        :pattern="sheet.namePattern" :rules="sheet.nameRules" :example="rows[0]?.name ?? ''" :locked="locked"
+        :pattern="sheet.namePattern" :rules="sheet.nameRules" :example="rows[0]?.name ?? ''" :is-own="sheet.areOwnNames" :locked="locked"
         @pattern="notices.attempt(() => desk.edit({ namePattern: $event }))" @rules="notices.attempt(() => desk.edit({ nameRules: $event }))"
+        @drop="notices.attempt(() => desk.edit({ namePattern: null, nameRules: null }))"
       />
       <DeliveryAnnouncements :sheet="sheet" :locked="locked" @save="notices.attempt(() => ask(`/api/editions/${id}/announcements`, 'PUT', { announcements: $event }))" />
       <DeliveryTags
@@ -123,7 +126,7 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
         @save="notices.attempt(() => desk.edit({ details: $event }))" @bring="bringCover" @remove="notices.attempt(() => ask(`/api/editions/${id}/cover`, 'DELETE'))"
       />
       <p class="label">With</p>
-      <p>playlist, checksums, and <span class="mono">manifest.json</span> with the time of every sentence, all in one ZIP</p>
+      <p>{{ [...beside.map(extra => extras[extra]), 'checksums'].join(', ') }}, and <span class="mono">manifest.json</span> with the time of every sentence, all in one ZIP</p>
     </aside>
 
     <section class="sheet">

@@ -1,6 +1,6 @@
 import { setResponseHeaders } from 'h3'
 import { fileSafe } from '#core/runsheet/file-name'
-import { listsIn, zipPackage } from '#press/package'
+import { extrasIn, zipPackage } from '#press/package'
 import { finishedDelivery } from '#store/deliveries'
 import { refuseFailing } from '#store/delivery-report'
 import { deliveryFolder } from '#store/folders'
@@ -14,7 +14,7 @@ export default route(async (event, { storage }) => {
   refuseFailing(delivery, files)
   const place = { storage, folder: deliveryFolder(delivery.id) }
   for (const file of files) await refuseDamaged(place, file)
-  const { bytes, stream } = await zipPackage(place, [...files.map(file => file.name), ...await listsIn(place)])
+  const { bytes, stream } = await zipPackage(place, [...files.map(file => file.name), ...await extrasIn(place)])
   setResponseHeaders(event, {
     'content-type': 'application/zip',
     'content-length': bytes,

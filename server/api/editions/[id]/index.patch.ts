@@ -8,7 +8,7 @@ const body = bodyOf<EditionRequest>(editionSchema)
 
 export default route(async (event, { database }) => {
   const { author, ...change } = await body(event)
-  const problem = change.namePattern === undefined ? null : namePatternProblem(change.namePattern)
+  const problem = change.namePattern === undefined || change.namePattern === null ? null : namePatternProblem(change.namePattern)
   if (problem !== null) fail('name-pattern', problem)
   await changeEdition(database, idParam(event), { ...change, ...(author === undefined ? {} : { author: author.trim() || null }) })
   return { ok: true }
