@@ -22,6 +22,7 @@ export async function prepareFolder(folder: string, names: readonly string[], co
   const lists = await earlierLists(storage, folder, present)
   for (const name of present) {
     if (!isBeside(name) || lists.has(name)) continue
+    // Only a cover that would become another picture is in the way.
     if (isCover(name) && (cover === null || coverName(cover) !== name || await storage.sha256(name) === cover.sha256)) continue
     foreign(folder, name)
   }

@@ -102,11 +102,14 @@ async function trackLevel(track: Track, stretches: readonly Stretch[], profile: 
   const scratch = new Scratch()
   const measures: LevelParts[] = []
   for (const { startSample, endSample } of stretches) {
-    const samples = await rendered(renderTrack(track, load, startSample, endSample), scratch.samples('rendered', endSample - startSample))
+    const samples = await rendered(renderTrack(track, load, startSample, endSample, stretchesIn(scratch)), scratch.samples('rendered', endSample - startSample))
     measures.push(measureForLevel(throughEqualiser(samples, profile.equaliser, track.sampleRate), track.sampleRate, target.measure))
   }
   return levelBy(target.measure, measures, countsTwice(profile))
 }
+
+/** Stretches of a track lie here until they are copied. */
+const stretchesIn = (scratch: Scratch) => (count: number): Int16Array => scratch.samples('stretch', count)
 
 /** All samples of stretches that follow one another, written into `samples`. */
 export async function rendered(stretches: AsyncIterable<Int16Array>, samples: Int16Array): Promise<Int16Array> {
@@ -139,7 +142,7 @@ async function pressPiece(track: Track, { startSample, endSample, frames }: Stre
     trackRate: track.sampleRate, frames: allFrames, samples, isLast,
     render: async scratch => {
       const { sampleRate: trackRate, sampleCount } = window
-      const heard = await rendered(renderTrack(window, load), scratch.samples('rendered', sampleCount))
+      const heard = await rendered(renderTrack(window, load, 0, sampleCount, stretchesIn(scratch)), scratch.samples('rendered', sampleCount))
       const { samples: levelled, limited: { places, mostDb } } = master(heard, trackRate, masteringFor(profile, gainDb), scratch.floats('levelled', sampleCount))
       const first = inTrack(preRollFrames)
       return { samples: levelled, limited: { count: places.filter(place => place >= first && place < first + endSample - startSample).length, mostDb } }

@@ -76,6 +76,11 @@ export function meanSquare(samples: Int16Array, from: number, to: number): numbe
   return end > start ? sum / (end - start) : 0
 }
 
+/** Gives memory for so many samples; what is in it is left from before. */
+export type SampleMemory = (count: number) => Int16Array
+
+export const ownMemory: SampleMemory = count => new Int16Array(count)
+
 /** The samples times a gain that goes evenly from one to another over the first samples of a piece; `offset` is where in it they begin. */
 export function rampGain(samples: Int16Array, fromDb: number, toDb: number, offset: number, rampSamples: number): Int16Array {
   const left = Math.max(0, Math.min(samples.length, rampSamples - offset))
@@ -89,11 +94,11 @@ export function rampGain(samples: Int16Array, fromDb: number, toDb: number, offs
   return result
 }
 
-/** The samples times a gain; what would pass full scale stays at full scale. */
-export function applyGain(samples: Int16Array, gainDb: number): Int16Array {
+/** The samples times a gain, in memory that is given or their own; what would pass full scale stays at full scale. */
+export function applyGain(samples: Int16Array, gainDb: number, memory: SampleMemory = ownMemory): Int16Array {
   if (gainDb === 0) return samples
   const factor = dbToFactor(gainDb)
-  const result = new Int16Array(samples.length)
+  const result = memory(samples.length)
   for (let i = 0; i < samples.length; i += 1) {
     const loud = samples[i]! * factor
     const held = loud > 32_767 ? 32_767 : loud < -32_768 ? -32_768 : loud

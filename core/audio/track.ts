@@ -2,7 +2,7 @@ import { speakingMs } from '../estimate/speaking-time'
 import type { CastScore, CastUtterance } from '../score/request'
 import type { SoundPlay } from '../score/sounds'
 import type { Reference } from '../takes/choose'
-import { applyGain, dbToFactor, msToSamples, rampGain, toSamples } from './pcm'
+import { applyGain, dbToFactor, msToSamples, ownMemory, rampGain, toSamples, type SampleMemory } from './pcm'
 import { resampledCount } from './resample'
 
 /** A stretch of a track: a piece of a take or of a sound, or silence when `take` is null. Samples are those of the track. */
@@ -215,16 +215,18 @@ export function sliceTrack({ sampleRate, lanes }: PlayableTrack, from: number, t
 /** Silence is given out in stretches of at most this many samples, so that memory stays small. */
 const longestStretch = 1 << 16
 
-/** The samples of a track from `from` up to `to`, in stretches. `load` gives the samples of a take at the track's rate. */
-export async function* renderTrack(track: PlayableTrack, load: (take: string) => Promise<Int16Array>, from = 0, to = track.sampleCount): AsyncGenerator<Int16Array> {
+/**
+ * The samples of a track from `from` up to `to`, in stretches. `load` gives the samples of a take at the track's rate. `memory`: where a stretch may lie; it is written anew for the next one.
+ */
+export async function* renderTrack(track: PlayableTrack, load: (take: string) => Promise<Int16Array>, from = 0, to = track.sampleCount, memory = ownMemory): AsyncGenerator<Int16Array> {
   const { speech, beds, tone } = track.lanes
   if (beds.length === 0 && tone === undefined) {
-    yield* renderSpeech(track.sampleRate, speech, load, from, to)
+    yield* renderSpeech(track.sampleRate, speech, load, from, to, memory)
     return
   }
   const toned = tone === undefined ? null : { tone, sound: await load(tone.take), fade: msToSamples(toneFadeMs, track.sampleRate) }
   let at = from
-  for await (const samples of renderSpeech(track.sampleRate, speech, load, from, to)) {
+  for await (const samples of renderSpeech(track.sampleRate, speech, load, from, to, memory)) {
     const end = at + samples.length
     const under = beds.filter(({ startSample, sampleCount }) => startSample < end && startSample + sampleCount > at)
     if (under.length === 0 && toned === null) {
@@ -240,7 +242,7 @@ export async function* renderTrack(track: PlayableTrack, load: (take: string) =>
   }
 }
 
-async function* renderSpeech(sampleRate: number, speech: readonly TrackPiece[], load: (take: string) => Promise<Int16Array>, from: number, to: number): AsyncGenerator<Int16Array> {
+async function* renderSpeech(sampleRate: number, speech: readonly TrackPiece[], load: (take: string) => Promise<Int16Array>, from: number, to: number, memory: SampleMemory): AsyncGenerator<Int16Array> {
   for (const piece of speech) {
     const start = Math.max(from, piece.startSample) - piece.startSample
     const end = Math.min(to, piece.startSample + piece.sampleCount) - piece.startSample
@@ -248,10 +250,10 @@ async function* renderSpeech(sampleRate: number, speech: readonly TrackPiece[], 
     if (piece.take !== null) {
       const samples = (await load(piece.take)).subarray(piece.fromSample + start, piece.fromSample + end)
       yield piece.rampFromDb === undefined
-        ? applyGain(samples, piece.gainDb)
+        ? applyGain(samples, piece.gainDb, memory)
         : rampGain(samples, piece.rampFromDb, piece.gainDb, start, msToSamples(rampMs, sampleRate))
     } else {
-      for (let left = end - start; left > 0; left -= longestStretch) yield new Int16Array(Math.min(left, longestStretch))
+      for (let left = end - start; left > 0; left -= longestStretch) yield memory(Math.min(left, longestStretch)).fill(0)
     }
   }
 }

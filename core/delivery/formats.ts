@@ -31,7 +31,7 @@ export const audioFormats = {
     bitRates: [48, 24, 32, 40, 64, 80, 96, 128, 160, 192], bits: null,
   },
   flac: { name: 'FLAC', extension: '.flac', mediaType: 'audio/flac', hasCover: true, hasChapters: true, sampleRates: wholeRates, bitRates: null, bits: [16, 24] },
-  wav: { name: 'WAV', extension: '.wav', mediaType: 'audio/wav', hasCover: false, hasChapters: false, sampleRates: wholeRates, bitRates: null, bits: [16, 24] },
+  wav: { name: 'WAV', extension: '.wav', mediaType: 'audio/wav', hasCover: true, hasChapters: false, sampleRates: wholeRates, bitRates: null, bits: [16, 24] },
   mulaw: { name: 'µ-law in WAV', extension: '.wav', mediaType: 'audio/wav', hasCover: false, hasChapters: false, sampleRates: [8000, 16_000], bitRates: null, bits: null },
 } as const satisfies Readonly<Record<string, AudioFormat>>
 

@@ -40,27 +40,45 @@ const firstLetter = 'a'.charCodeAt(0)
 
 const bytesOf = (text: string): number => new TextEncoder().encode(text).length
 
+type NameValues = Readonly<Partial<Record<NameField, string>>>
+
+/** The name (without extension) of one file by a pattern, as `fileNaming` makes it. */
+export function fileName(pattern: string, values: NameValues, rules: NameRules): string {
+  return fileNaming(pattern, rules)(values)
+}
+
+/** Bytes of a sign of UTF-16, at most: in UTF-8, or of those that file names in a–z have. */
+const mostSignBytes = { ascii: 1, written: 3 } as const
+
 /**
- * The file name (without extension) for a pattern. Fields for which there is nothing are left out with the sign before them. A name that is too long loses the end of its longest field, never its number.
+ * What names files (without extension) by a pattern. Fields for which there is nothing are left out with the sign before them. A name that is too long loses the end of its longest field, never its number.
  * `safe`: how a title is written, or what has the results at hand.
  */
-export function fileName(pattern: string, values: Readonly<Partial<Record<NameField, string>>>, { letters, longest }: NameRules, safe: (value: string) => string = writing[letters]): string {
+export function fileNaming(pattern: string, { letters, longest }: NameRules, safe: (value: string) => string = writing[letters]): (values: NameValues) => string {
   const refused = letters === 'ascii' ? /[^A-Za-z0-9._ -]+/gu : /[<>:"/\\|?*\p{Cc}\p{Cf}]+/gu
-  const pieces = namePieces(pattern).map((piece): { text: string, readonly canShrink: boolean } => {
-    if ('text' in piece) return { text: piece.text.replace(refused, '-'), canShrink: false }
-    const value = values[piece.field] ?? ''
-    return piece.field === 'number' ? { text: value, canShrink: false } : { text: value === '' ? '' : safe(value), canShrink: true }
-  })
-  const name = (): string => pieces.map(piece => piece.text).join('')
-  const excess = (): number => Math.max([...name()].length - longest, bytesOf(name()) - mostNameBytes)
-  for (let over = excess(); over > 0; over = excess()) {
-    const long = pieces.filter(piece => piece.canShrink).reduce<(typeof pieces)[number] | null>((most, piece) => most === null || piece.text.length > most.text.length ? piece : most, null)
-    if (long === null || long.text === '') break
-    const signs = [...long.text]
-    // A sign has four bytes at most.
-    long.text = signs.slice(0, -Math.max(1, Math.min(Math.floor(over / 4), signs.length >> 2))).join('')
+  const written = namePieces(pattern).map(piece => 'text' in piece ? { text: piece.text.replace(refused, '-') } : piece)
+  return values => {
+    const pieces = written.map((piece): { text: string, readonly canShrink: boolean } => {
+      if ('text' in piece) return { text: piece.text, canShrink: false }
+      const value = values[piece.field] ?? ''
+      return piece.field === 'number' ? { text: value, canShrink: false } : { text: value === '' ? '' : safe(value), canShrink: true }
+    })
+    const name = (): string => pieces.map(piece => piece.text).join('')
+    const excess = (): number => {
+      const text = name()
+      // Nearly all names are short, and need no counting.
+      if (text.length <= longest && text.length * mostSignBytes[letters] <= mostNameBytes) return 0
+      return Math.max([...text].length - longest, bytesOf(text) - mostNameBytes)
+    }
+    for (let over = excess(); over > 0; over = excess()) {
+      const long = pieces.filter(piece => piece.canShrink).reduce<(typeof pieces)[number] | null>((most, piece) => most === null || piece.text.length > most.text.length ? piece : most, null)
+      if (long === null || long.text === '') break
+      const signs = [...long.text]
+      // A sign has four bytes at most.
+      long.text = signs.slice(0, -Math.max(1, Math.min(Math.floor(over / 4), signs.length >> 2))).join('')
+    }
+    // What stood on either side of an empty field.
+    const tidy = name().replace(/([-_])[-_]+/gu, '$1').replace(/ +/gu, ' ').replace(/( - )+/gu, ' - ').replace(/^[\s.-]+/u, '')
+    return withoutTail(tidy, /[\s.-]/u)
   }
-  // What stood on either side of an empty field.
-  const tidy = name().replace(/([-_])[-_]+/gu, '$1').replace(/ +/gu, ' ').replace(/( - )+/gu, ' - ').replace(/^[\s.-]+/u, '')
-  return withoutTail(tidy, /[\s.-]/u)
 }

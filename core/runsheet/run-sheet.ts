@@ -8,7 +8,7 @@ import { hash } from '../hash'
 import type { CastScore } from '../score/request'
 import type { OpenReference, Reference } from '../takes/choose'
 import { count } from '../tally'
-import { fileName, numberLabel, writing } from './file-name'
+import { fileNaming, numberLabel, writing } from './file-name'
 import { joinSpans } from './join'
 import { splitFiles, type DividedPart, type FileSpan, type SheetPlaces, type SplitFile } from './split'
 
@@ -76,6 +76,8 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
     safeTitles.set(title, known)
     return known
   }
+  const named = fileNaming(namePattern, nameRules, safe)
+  const { extension } = formatOf(profile.format)
   return files.map(({ group, piece, title, spans, announces, canGoOn }, index) => {
     const { part: { id, label: part } } = spans[0]!
     const place = begun.get(id) ?? 0
@@ -86,7 +88,7 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
     const speaker = namesSpeaker(namePattern) ? mainSpeaker(spans, places) : undefined
     const label = numberLabel(numberOf(group), lastNumber, piece, nameRules.digits ?? undefined)
     return {
-      key: `${id}.${announces ?? place}`, number: index + 1, label, name: fileName(namePattern, { ...places?.work, ...speaker, number: label, within: numberLabel(place + 1, 0), title, part }, nameRules, safe) + formatOf(profile.format).extension,
+      key: `${id}.${announces ?? place}`, number: index + 1, label, name: named({ ...places?.work, ...speaker, number: label, within: numberLabel(place + 1, 0), title, part }) + extension,
       title: of === 1 ? title : `${title} (${seen.get(alike)}/${of})`,
       spans, announces, canGoOn, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile), chapters: chaptersOf(spans),
     }

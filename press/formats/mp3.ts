@@ -102,7 +102,7 @@ function lossDb(kbps: number): number {
   return kbps >= 192 ? 0.265 : 0.446
 }
 
-/** What follows is asked for when it is written what was before. */
+/** The bytes of a file; what was given is written before more is asked for. */
 async function* streamOf(contents: FileContents): AsyncGenerator<Buffer> {
   yield id3Tags(contents)
   let isFirst = true

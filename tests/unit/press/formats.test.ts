@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process'
-import { copyFile, readFile, writeFile } from 'node:fs/promises'
+import { copyFile, readFile, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import { Readable } from 'node:stream'
 import { parseFile } from 'music-metadata'
 import type { WorkCover } from '#core/delivery/details'
 import { codecOf, formatOf } from '#core/delivery/formats'
@@ -13,6 +14,7 @@ import { examineCover } from '../../../press/cover'
 import { deliver, type DeliveredFile } from '../../../press/deliver'
 import { examineFile } from '../../../press/examine'
 import type { CoverPicture } from '../../../press/formats/format'
+import { pcm } from '../../../press/formats/pcm'
 import { makeTakes } from '../../../reading/make-takes'
 import { FileTakeIndex } from '../../../takes/file-index'
 import { FolderStorage } from '../../../takes/folder-storage'
@@ -146,6 +148,18 @@ describe('programs that check files find nothing wrong', () => {
   })
 })
 
+/** A WAV file has the tags that RIFF does not know, and its cover, in a chunk of ID3v2. */
+async function expectId3(path: string): Promise<void> {
+  expect(mutagen(path)).toMatchObject({ type: 'WAVE', tags: { TIT2: 'Winter', TCOM: 'Nora Vale', TPOS: '1/2', TLAN: 'eng', TRCK: '1/1' } })
+  expect(Buffer.from((await parseFile(path)).common.picture![0]!.data).equals(picture.bytes)).toBe(true)
+  expectPicture(path)
+}
+
+/** ffmpeg finds the cover in a file. */
+function expectPicture(path: string): void {
+  expect(probe(path).streams.find(stream => stream['codec_name'] === 'mjpeg')).toMatchObject({ width: 640, height: 640 })
+}
+
 describe('tags, chapters and cover, by readers that are not ours', () => {
   test('MP3', async () => {
     const { path } = made.get('book')!
@@ -163,7 +177,7 @@ describe('tags, chapters and cover, by readers that are not ours', () => {
     expect(type).toBe('MP4')
     expect(tags).toMatchObject({ '©nam': "['Winter']", '©wrt': "['Nora Vale']", 'trkn': '[(1, 1)]', 'disk': '[(1, 2)]', 'cprt': `['${details.copyright}']` })
     expect(tags['covr']).toBeDefined()
-    expect(probe(path).streams.find(stream => stream['codec_name'] === 'mjpeg')).toMatchObject({ width: 640, height: 640 })
+    expectPicture(path)
   })
 
   test.each(['archive', 'web'] as const)('Vorbis comments of %s', async name => {
@@ -178,6 +192,22 @@ describe('tags, chapters and cover, by readers that are not ours', () => {
     const { path } = made.get('telephony-wide')!
     expect((await parseFile(path)).common).toMatchObject({ title: 'Winter', album: work.title, artist: work.author, year: 2031 })
     expect(probe(path).format.tags).toMatchObject({ title: 'Winter', genre: 'Audiobook', comment: details.comment, copyright: details.copyright })
+    // What RIFF has no place for is in its chunk of ID3v2; telephones are spared it.
+    await expectId3(path)
+    expect(mutagen(made.get('telephony')!.path).tags).toEqual({})
+  })
+
+  test('RF64', async () => {
+    const path = join(folder(), 'large.wav')
+    const tags = { title: 'Winter', track: 1, trackCount: 1, album: work.title, author: 'T. Orrery', language: 'eng', chapters: [], cover: null, ...details }
+    // Said to be 5 GB.
+    const contents = { pieces: () => Readable.from([Buffer.alloc(32_000)]), frames: 50, bytes: 5_000_000_000, sampleCount: 16_000, tags, chapters: [], cover: picture }
+    await pcm(profiles['telephony-wide']).write(contents, path)
+    const head = (await readFile(path)).subarray(0, 28)
+    expect([head.toString('latin1', 0, 4), Number(head.readBigUInt64LE(20))]).toEqual(['RF64', (await stat(path)).size - 8])
+    expect(decode(path)).toHaveLength(contents.sampleCount)
+    // Of the readers here only ffmpeg looks into RF64.
+    expectPicture(path)
   })
 })
 
