@@ -1,5 +1,6 @@
 import type { ExaminedFile } from '#core/delivery/conformance'
 import { judgeMade, placed, type ExpectedContents } from '#core/delivery/contents'
+import type { DeliveryProfile } from '#core/delivery/profile'
 import { profiles } from '#core/delivery/profiles'
 import { measure, type Measure } from '#core/mastering/measure'
 
@@ -38,9 +39,13 @@ test('what a file should hold is found in it, or missed', () => {
 })
 
 test('what a format has no place for is not missed', () => {
-  const wav = { ...profiles['telephony-wide'], limits: profiles.archive.limits }
-  const examined = file(whole, { codec: 'pcm_s16le', sampleRate: 16_000, bits: 16, chapters: 0, hasCover: false, toldMs: null, isConstant: null })
-  expect(judgeMade(examined, expected(), wav).map(({ code }) => code).filter(code => code.startsWith('wrong'))).toEqual([])
+  const wrong = (profile: DeliveryProfile, codec: string): string[] => {
+    const examined = file(whole, { codec, sampleRate: profile.sampleRate, bits: profile.bits, chapters: 0, hasCover: false, toldMs: null, isConstant: null })
+    return judgeMade(examined, expected(), { ...profile, limits: profiles.archive.limits }).map(({ code }) => code).filter(code => code.startsWith('wrong'))
+  }
+  expect(wrong(profiles.telephony, 'pcm_mulaw')).toEqual([])
+  // WAV has no chapters, but a cover.
+  expect(wrong(profiles['telephony-wide'], 'pcm_s16le')).toEqual(['wrong-cover'])
 })
 
 test('a silence where the script has speech is a fault; one between sentences is none', () => {
