@@ -7,7 +7,7 @@ import { hash } from '#core/hash'
 import { throughEqualiser } from '#core/mastering/equaliser'
 import { gainFor, type LevelTarget } from '#core/mastering/gain'
 import { master, type Mastering } from '#core/mastering/master'
-import { levelBy, measureForLevel, type LevelParts, type Measure } from '#core/mastering/measure'
+import { levelBy, measureForLevel, toDb, type LevelParts, type Measure } from '#core/mastering/measure'
 import { fail } from '#core/problem'
 import { onGrid, type GridTrack, type Stretch } from '#core/runsheet/grid'
 import type { ChapterStart, FileTags } from '#core/runsheet/run-sheet'
@@ -16,11 +16,11 @@ import { EncoderLostError } from './ffmpeg'
 import { fileFormat } from './formats'
 import type { CoverPicture } from './formats/format'
 import type { PieceEncoder } from './piece-encoder'
-import type { EncodedPiece, PieceStore } from './piece-store'
+import type { EncodedPiece, NewPiece, PieceStore } from './piece-store'
 import { Scratch } from './scratch'
 
 /** Part of every key: another one makes all pieces anew. */
-const pieceRevision = 3
+const pieceRevision = 4
 
 /** A file is levelled again when encoding has moved it out of its tolerance, so often at most. */
 const mostRounds = 3
@@ -138,19 +138,37 @@ async function pressPiece(track: Track, { startSample, endSample, frames }: Stre
   const { format, bitRateKbps, bits, sampleRate, channels, ceilingDb, equaliser } = profile
   const settings: SoundSettings = { format, bitRateKbps, bits, sampleRate, channels }
   const key = hash([pieceRevision, encoderName, settings, ceilingDb, gainDb, allFrames, isLast ? samples : null, window, ...(equaliser === null ? [] : [equaliser])])
-  const make = async (): Promise<EncodedPiece> => await store.find(key) ?? store.put(key, await encoder.encode({
+  const encodedWith = (mastering: Mastering): Promise<NewPiece> => encoder.encode({
     trackRate: track.sampleRate, frames: allFrames, samples, isLast,
     render: async scratch => {
       const { sampleRate: trackRate, sampleCount } = window
       const heard = await rendered(renderTrack(window, load, 0, sampleCount, stretchesIn(scratch)), scratch.samples('rendered', sampleCount))
-      const { samples: levelled, limited: { places, mostDb } } = master(heard, trackRate, masteringFor(profile, gainDb), scratch.floats('levelled', sampleCount))
+      const { samples: levelled, limited: { places, mostDb } } = master(heard, trackRate, mastering, scratch.floats('levelled', sampleCount))
       const first = inTrack(preRollFrames)
       return { samples: levelled, limited: { count: places.filter(place => place >= first && place < first + endSample - startSample).length, mostDb } }
     },
-  }))
+  })
+  const make = async (): Promise<EncodedPiece> => await store.find(key) ?? store.put(key, await heldBelow(ceilingDb, masteringFor(profile, gainDb), encodedWith))
   const made = making.get(key) ?? make().finally(() => { making.delete(key) })
   making.set(key, made)
   return { key, piece: await made }
+}
+
+/** A piece whose peaks encoding has raised above the ceiling is encoded again, so often at most. */
+const mostHolds = 4
+
+/** Peaks are held by so much more than they are above the ceiling, dB. */
+const holdMarginDb = 0.1
+
+/** Encodes a piece with its peaks held lower and lower, until none is above a ceiling (dBFS; null for none) when it is decoded. */
+async function heldBelow(ceilingDb: number | null, mastering: Mastering, encode: (mastering: Mastering) => Promise<NewPiece>): Promise<NewPiece> {
+  let held = mastering
+  for (let round = 1; ; round += 1) {
+    const piece = await encode(held)
+    const overDb = ceilingDb === null ? 0 : toDb(piece.measure.truePeak) - ceilingDb
+    if (overDb <= 0 || held.ceilingDb === null || round === mostHolds) return piece
+    held = { ...held, ceilingDb: held.ceilingDb - overDb - holdMarginDb }
+  }
 }
 
 /** Encoding moves peaks by up to a quarter of a dB, seldom by more; measured. */
