@@ -68,6 +68,11 @@ type Used = ReturnType<Application['cpu']>
 /** The most that ours may cost, to the plain pipeline. */
 const mostToPlain = 1.35
 
+function noteRatios(ours: Cost, plain: Cost): void {
+  note('wall, ours to plain', ours.wall / plain.wall, '×', mostToPlain)
+  note('CPU, ours to plain', ours.cpu / plain.cpu, '×', mostToPlain)
+}
+
 /** Ten chapters by both ways in turn, and what each stage of ours takes. */
 async function compareWithPlain(application: Application, folder: string): Promise<string> {
   const chapters = tenChapters()
@@ -101,8 +106,7 @@ async function compareWithPlain(application: Application, folder: string): Promi
   note('ours, wall', wall, 's')
   note('ours, CPU', cpu, 's')
   note('  of it reading', readingWall, 's')
-  note('wall, ours to plain', wall / mean(plain, 'wall'), '×', mostToPlain)
-  note('CPU, ours to plain', cpu / mean(plain, 'cpu'), '×', mostToPlain)
+  noteRatios({ wall, cpu }, { wall: mean(plain, 'wall'), cpu: mean(plain, 'cpu') })
   for (const [stage, used] of Object.entries(stages)) note(`  ${stage}, share of our CPU`, used / cpu * 100, '%')
   return editionId
 }
@@ -303,8 +307,7 @@ async function wholeBook(application: Application, folder: string): Promise<void
   const plain = await plainPipeline(chapters, desk.casting.voice, folder)
   note('plain, wall', plain.wall, 's')
   note('plain, CPU', plain.cpu, 's')
-  note('wall, ours to plain', (readingWall + deliveringWall) / plain.wall, '×', mostToPlain)
-  note('CPU, ours to plain', used / plain.cpu, '×', mostToPlain)
+  noteRatios({ wall: readingWall + deliveringWall, cpu: used }, plain)
 }
 
 /** The whole book in every format beside an independent reader, and 500 damaged files of each. */

@@ -1,9 +1,9 @@
 import { execFile } from 'node:child_process'
-import { createHash } from 'node:crypto'
-import { open, readFile, stat } from 'node:fs/promises'
+import { open, stat } from 'node:fs/promises'
 import { promisify } from 'node:util'
 import type { WorkCover } from '#core/delivery/details'
 import { fail } from '#core/problem'
+import { sha256OfFile } from '#takes/sha256'
 
 /** Largest picture, bytes: larger ones are refused by players (*common practice*). */
 const mostBytes = 10 * 1024 * 1024
@@ -29,7 +29,7 @@ export async function examineCover(path: string, fileName: string): Promise<Work
   const { width = 0, height = 0 } = stream ?? {}
   if (stream?.nb_read_frames !== '1' || width === 0 || height === 0) broken()
   if (Math.max(width, height) > mostPixels) fail('cover-too-large', `${fileName} has ${width} × ${height} pixels; a cover may have ${mostPixels} on a side. Save it smaller.`)
-  return { sha256: createHash('sha256').update(await readFile(path)).digest('hex'), mediaType: kind.mediaType, width, height, bytes }
+  return { sha256: await sha256OfFile(path), mediaType: kind.mediaType, width, height, bytes }
 }
 
 async function kindOf(path: string): Promise<(typeof kinds)[number] | undefined> {

@@ -138,17 +138,17 @@ async function pressPiece(track: Track, { startSample, endSample, frames }: Stre
   const { format, bitRateKbps, bits, sampleRate, channels, ceilingDb, equaliser } = profile
   const settings: SoundSettings = { format, bitRateKbps, bits, sampleRate, channels }
   const key = hash([pieceRevision, encoderName, settings, ceilingDb, gainDb, allFrames, isLast ? samples : null, window, ...(equaliser === null ? [] : [equaliser])])
-  const encodedWith = (mastering: Mastering): Promise<NewPiece> => encoder.encode({
+  const encodedLower = (byDb: number): Promise<NewPiece> => encoder.encode({
     trackRate: track.sampleRate, frames: allFrames, samples, isLast,
     render: async scratch => {
       const { sampleRate: trackRate, sampleCount } = window
       const heard = await rendered(renderTrack(window, load, 0, sampleCount, stretchesIn(scratch)), scratch.samples('rendered', sampleCount))
-      const { samples: levelled, limited: { places, mostDb } } = master(heard, trackRate, mastering, scratch.floats('levelled', sampleCount))
+      const { samples: levelled, limited: { places, mostDb } } = master(heard, trackRate, masteringFor(profile, gainDb, byDb), scratch.floats('levelled', sampleCount))
       const first = inTrack(preRollFrames)
       return { samples: levelled, limited: { count: places.filter(place => place >= first && place < first + endSample - startSample).length, mostDb } }
     },
   })
-  const make = async (): Promise<EncodedPiece> => await store.find(key) ?? store.put(key, await heldBelow(ceilingDb, masteringFor(profile, gainDb), encodedWith))
+  const make = async (): Promise<EncodedPiece> => await store.find(key) ?? store.put(key, await heldBelow(ceilingDb ?? Infinity, encodedLower))
   const made = making.get(key) ?? make().finally(() => { making.delete(key) })
   making.set(key, made)
   return { key, piece: await made }
@@ -160,25 +160,25 @@ const mostHolds = 4
 /** Peaks are held by so much more than they are above the ceiling, dB. */
 const holdMarginDb = 0.1
 
-/** Encodes a piece with its peaks held lower and lower, until none is above a ceiling (dBFS; null for none) when it is decoded. */
-async function heldBelow(ceilingDb: number | null, mastering: Mastering, encode: (mastering: Mastering) => Promise<NewPiece>): Promise<NewPiece> {
-  let held = mastering
+/** Encodes a piece with its peaks held lower and lower, until none is above a ceiling (dBFS) when it is decoded. */
+async function heldBelow(ceilingDb: number, encodedLower: (byDb: number) => Promise<NewPiece>): Promise<NewPiece> {
+  let byDb = 0
   for (let round = 1; ; round += 1) {
-    const piece = await encode(held)
-    const overDb = ceilingDb === null ? 0 : toDb(piece.measure.truePeak) - ceilingDb
-    if (overDb <= 0 || held.ceilingDb === null || round === mostHolds) return piece
-    held = { ...held, ceilingDb: held.ceilingDb - overDb - holdMarginDb }
+    const piece = await encodedLower(byDb)
+    const overDb = toDb(piece.measure.truePeak) - ceilingDb
+    if (overDb <= 0 || round === mostHolds) return piece
+    byDb += overDb + holdMarginDb
   }
 }
 
 /** Encoding moves peaks by up to a quarter of a dB, seldom by more; measured. */
 const encodingMovesDb = 0.5
 
-/** What is done to a file that is to have a gain when it is decoded: the encoder takes something away. */
-export function masteringFor(profile: DeliveryProfile, gainDb: number): Mastering {
+/** What is done to a file that is to have a gain when it is decoded: the encoder takes something away. Peaks are held lower than usual by `lowerDb`. */
+export function masteringFor(profile: DeliveryProfile, gainDb: number, lowerDb = 0): Mastering {
   const { ceilingDb, equaliser } = profile
   const { lossDb } = fileFormat(profile)
-  return { equaliser, gainDb: gainDb + lossDb, ceilingDb: ceilingDb === null ? null : ceilingDb + lossDb - encodingMovesDb }
+  return { equaliser, gainDb: gainDb + lossDb, ceilingDb: ceilingDb === null ? null : ceilingDb + lossDb - encodingMovesDb - lowerDb }
 }
 
 /** What is written into a file besides its sound. */

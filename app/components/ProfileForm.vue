@@ -6,6 +6,7 @@ import { profileProblem, type DeliveryProfile, type Limits, type Span } from '#c
 import { fitting } from '#core/delivery/profile-file'
 import { profiles } from '#core/delivery/profiles'
 import { fileName, numberLabel } from '#core/runsheet/file-name'
+import type { PartKind } from '#core/script/script'
 import { announcementFields, noAnnouncements, type AnnouncementField } from '#core/script/announcements'
 
 // All that a profile says. It is saved as a whole.
@@ -54,6 +55,8 @@ const exampleName = computed(() => {
   return fileName(namePattern, { ...exampleFile, number: numberLabel(nameRules.firstNumber, exampleCount, null, nameRules.digits ?? undefined) }, nameRules) + format.value.extension
 })
 
+/** Which kinds of parts there will be is not known. */
+const noKinds = new Set<PartKind>()
 const headingLevels = Array.from({ length: largestHeading }, (_, index) => index + 1)
 
 /** They lie in the order in which they are listed. */
@@ -95,7 +98,7 @@ const target = (members: Partial<NonNullable<DeliveryProfile['target']>>): void 
           <ProfileNumber :value="draft.partRestMs" label="Between parts in one file" :scale="1000" :step="0.1" required @change="change({ partRestMs: $event! })" />
         </fieldset>
         <p class="quiet">Divided and named so where a production has no ways of its own:</p>
-        <RunSheetDivision :split="draft.split" :is-own="false" :marks="0" :levels="headingLevels" :kinds="new Set()" :locked="false" @choose="change({ split: $event ?? profiles.book.split })" />
+        <RunSheetDivision :split="draft.split" :is-own="false" :marks="0" :levels="headingLevels" :kinds="noKinds" :locked="false" @choose="change({ split: $event ?? profiles.book.split })" />
         <DeliveryNames
           :pattern="draft.namePattern" :rules="draft.nameRules" :example="exampleName" :is-own="false" :locked="false"
           @pattern="change({ namePattern: $event })" @rules="change({ nameRules: { ...draft.nameRules, ...$event } })"

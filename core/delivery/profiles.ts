@@ -39,7 +39,7 @@ export type ProfileName = (typeof profileNames)[number]
 export const profiles: Readonly<Record<ProfileName, DeliveryProfile>> = {
   /** At least 192 kbit/s constant, RMS −23…−18 dBFS, peaks at most −3 dBFS, noise floor at most −60 dBFS, head 0.5…1 s, tail 1…5 s, at most 120 min. */
   'book': {
-    ...mp3, ...bookSound, name: 'Book, retail', bitRateKbps: 192, extras: ['playlist', 'cueSheets', 'cover'],
+    ...mp3, ...bookSound, name: 'Book, retail', bitRateKbps: 192, extras: [...common.extras, 'cover'],
     split: { ...defaultSplit, longestMs: hoursMs(2) }, limits: { ...bookSound.limits, longestMs: hoursMs(2) },
   },
   /** The whole book with its chapters in one file. */
