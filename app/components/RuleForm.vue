@@ -41,6 +41,10 @@ function percent(text: string): number | undefined {
 <template>
   <div class="rule-form">
     <v-select v-if="'how' in rule" :model-value="rule.how" :items="hows[rule.does]!" label="How" @update:model-value="set({ how: $event })" />
+    <v-checkbox
+      v-if="rule.does === 'numbers'" :model-value="rule.hundreds === true" label="Say 1500 bees as fifteen hundred" density="compact" hide-details
+      @update:model-value="set({ hundreds: $event === true ? true : undefined })"
+    />
     <v-text-field v-if="'restMs' in rule" :model-value="String(rule.restMs)" type="number" min="0" max="20000" step="50" label="Rest, ms" @update:model-value="ms($event) === undefined || set({ restMs: ms($event) })" />
     <template v-if="pace !== null">
       <v-text-field :model-value="String(pace.ratePercent)" type="number" min="50" max="200" label="Pace, % of the voice’s" @update:model-value="percent($event) === undefined || set({ ratePercent: percent($event) })" />

@@ -22,27 +22,29 @@ export const ruleTexts: Readonly<Record<RuleKindName, { readonly name: string, r
   semicolon: { name: 'Rest at a semicolon', what: 'Rests behind a semicolon.' },
   parenthesis: { name: 'Rest around brackets', what: 'Rests before and behind what stands in brackets.' },
   unendedLine: { name: 'Rest at unended lines', what: 'Rests where a line ends without punctuation.' },
-  abbreviations: { name: 'Abbreviations', what: 'Says e.g. as “for example”, Dr. as “Doctor”.' },
+  abbreviations: { name: 'Abbreviations', what: 'Says e.g. as “for example”, Dr. Elm as “Doctor Elm”, Elm Dr. as “Elm Drive”.' },
   dates: { name: 'Dates', what: 'Says 14 March 1987 and 2024-05-12 in words.' },
   times: { name: 'Times', what: 'Says 7:30 as “seven thirty”.' },
-  telephones: { name: 'Telephone numbers', what: 'Says their figures one by one, in groups.' },
+  telephones: { name: 'Telephone numbers', what: 'Says their figures one by one, in groups; those of an ISBN too.' },
+  ratios: { name: 'Ratios and scores', what: 'Says 3:1 as “three to one”, won 3–2 as “three two”, 24/7 as “twenty-four seven”.' },
   fractions: { name: 'Fractions', what: 'Says 1/2 as “one half”.' },
   ranges: { name: 'Ranges', what: 'Says 10–15 as “ten to fifteen”.' },
-  currencies: { name: 'Sums of money', what: 'Says £4.50 and 3 million € in words.' },
+  currencies: { name: 'Sums of money', what: 'Says £4.50, $5–10m and a $5 bill in words.' },
   temperatures: { name: 'Temperatures', what: 'Says 30 °C as “thirty degrees Celsius”.' },
   percentages: { name: 'Percentages', what: 'Says 12% as “twelve per cent”.' },
-  measures: { name: 'Units', what: 'Says 3 kg as “three kilograms”.' },
+  measures: { name: 'Units', what: 'Says 3 kg as “three kilograms”, 10×15 as “ten by fifteen”, 3h 20m as hours and minutes.' },
+  formulas: { name: 'Formulas and exponents', what: 'Says 10⁶ as “ten to the power of six”, H₂O letter by letter.' },
   ordinals: { name: 'Ordinals', what: 'Says 21st as “twenty-first”.' },
-  romanNumerals: { name: 'Roman numerals', what: 'In headings and behind names: Chapter IV, Henry VIII.' },
-  codes: { name: 'Codes', what: 'Says letters and figures of B12 one by one.' },
-  years: { name: 'Years', what: 'Says 1987 as “nineteen eighty-seven”.' },
+  romanNumerals: { name: 'Roman numerals', what: 'Where they number something: Chapter IV, Henry VIII, World War II.' },
+  codes: { name: 'Codes', what: 'Says letters one by one, two figures as a number: B12, COVID-19, AB-210.' },
+  years: { name: 'Years', what: 'Says 1987 as “nineteen eighty-seven”, 2008/09 and the ’90s in words.' },
   numbers: { name: 'Numbers', what: 'Says what figures are left as numbers, or one by one.' },
   symbols: { name: 'Symbols', what: 'Says & as “and”, § as “section”.' },
 }
 
 /** What the house styles to start from do. */
 export const presetTexts: Readonly<Record<PresetName, string>> = {
-  book: 'Book: clean, write out, rest at dashes', course: 'Course: rest more, headings and numbers slower', articles: 'Articles: emoji by name, addresses by domain', plain: 'Plain: every rule off',
+  book: 'Book: clean, write out, rest at dashes', course: 'Course: rest more, headings, numbers and codes slower, units in full', articles: 'Articles: emoji by name, addresses by domain', plain: 'Plain: every rule off',
 }
 
 export const groupNames: Readonly<Record<RuleGroup, string>> = { cleaning: 'Cleaning', pauses: 'Rests', pace: 'Pace', own: 'Own', expansion: 'Writing out' }
@@ -50,7 +52,8 @@ export const groupNames: Readonly<Record<RuleGroup, string>> = { cleaning: 'Clea
 export const hows: Readonly<Partial<Record<RuleKindName, readonly { readonly value: string, readonly title: string }[]>>> = {
   emoji: [{ value: 'drop', title: 'unspoken' }, { value: 'names', title: 'by their names' }],
   addresses: [{ value: 'drop', title: 'unspoken' }, { value: 'domain', title: 'the domain only' }, { value: 'read', title: 'read out' }],
-  codes: [{ value: 'figures', title: 'figures one by one' }, { value: 'numbers', title: 'figures as numbers' }],
+  codes: [{ value: 'figures', title: 'three figures and more one by one' }, { value: 'pairs', title: 'figures in pairs: AB-210 is two ten' }, { value: 'numbers', title: 'figures as numbers' }],
+  measures: [{ value: 'short', title: 'heights short: five foot ten' }, { value: 'full', title: 'heights in full: five feet ten inches' }],
   numbers: [{ value: 'cardinal', title: 'as numbers' }, { value: 'digits', title: 'figures one by one' }],
 }
 
@@ -59,7 +62,8 @@ const paceNames = { passage: 'all of it', numbers: 'numbers', quotations: 'quota
 /** What is set about a rule, in a few words. */
 export function ruleSummary(rule: Rule): string {
   const parts: string[] = []
-  if ('how' in rule) parts.push(hows[rule.does]?.find(({ value }) => value === rule.how)?.title ?? rule.how)
+  if ('how' in rule && rule.how !== undefined) parts.push(hows[rule.does]?.find(({ value }) => value === rule.how)?.title ?? rule.how)
+  if (rule.does === 'numbers' && rule.hundreds === true) parts.push('1500 bees are fifteen hundred')
   if ('restMs' in rule) parts.push(`${rule.restMs} ms`)
   if (rule.does === 'pace') parts.push(`${rule.ratePercent} %, ${paceNames[rule.of]}`)
   if (rule.does === 'own') {

@@ -30,7 +30,7 @@ const ordinaryWords = new Set([
 
 const beforeName: Readonly<Record<string, readonly string[]>> = {
   en: ['mr.', 'mrs.', 'ms.', 'dr.', 'prof.', 'st.', 'rev.', 'capt.', 'col.', 'gen.', 'lt.', 'sgt.', 'maj.', 'cmdr.', 'gov.',
-    'sen.', 'rep.', 'hon.', 'messrs.', 'mme.', 'mlle.', 'mt.', 'ft.', 'vs.', 'cf.', 'e.g.', 'i.e.', 'viz.', 'ca.', 'approx.'],
+    'sen.', 'rep.', 'hon.', 'messrs.', 'mme.', 'mlle.', 'mt.', 'ft.', 'vs.', 'cf.', 'e.g.', 'i.e.', 'viz.', 'ca.', 'approx.', 'v.', 'fr.', 'bp.', 'pres.', 'adm.', 'supt.', 'det.', 'amb.', 'drs.', 'pt.', 'lieut.', 'cpl.', 'pvt.', 'brig.', 'insp.', 'atty.'],
   de: ['dr.', 'prof.', 'hr.', 'fr.', 'st.', 'z. b.', 'z.b.', 'd. h.', 'd.h.', 'bzw.', 'ca.', 'vgl.', 'sog.', 'geb.'],
   fr: ['m.', 'mm.', 'mme.', 'mlle.', 'dr.', 'pr.', 'st.', 'ste.', 'cf.'],
   es: ['sr.', 'sra.', 'srta.', 'dr.', 'dra.', 'd.', 'dña.', 'prof.', 'ud.', 'uds.'],
@@ -39,13 +39,22 @@ const beforeName: Readonly<Record<string, readonly string[]>> = {
 }
 
 const beforeNumber: Readonly<Record<string, readonly string[]>> = {
-  en: ['no.', 'nos.', 'n°.', 'fig.', 'figs.', 'p.', 'pp.', 'vol.', 'ch.', 'chap.', 'sec.', 'art.', 'eq.', 'ex.', 'l.', 'll.', 'jan.',
+  en: ['tel.', 'no.', 'nos.', 'n°.', 'fig.', 'figs.', 'p.', 'pp.', 'vol.', 'ch.', 'chap.', 'sec.', 'art.', 'eq.', 'ex.', 'l.', 'll.', 'jan.',
+    'ext.', 'op.', 'ver.', 'apt.', 'rm.', 'ste.', 'para.', 'vv.', 'vols.', 'secs.', 'chs.', 'pg.', 'nn.', 'app.', 'tab.', 'pl.', 'cor.', 'thess.', 'kgs.', 'chron.', 'matt.', 'rom.', 'gal.', 'eph.', 'heb.', 'pet.', 'tim.', 'ps.', 'prov.', 'gen.', 'exod.', 'deut.', 'isa.', 'jer.', 'ezek.',
     'feb.', 'mar.', 'apr.', 'jun.', 'jul.', 'aug.', 'sep.', 'sept.', 'oct.', 'nov.', 'dec.'],
-  de: ['nr.', 'abb.', 's.', 'bd.', 'kap.', 'art.', 'abs.'],
-  fr: ['n°.', 'fig.', 'p.', 'pp.', 'chap.', 'vol.', 'art.'],
-  es: ['núm.', 'fig.', 'pág.', 'págs.', 'cap.', 'vol.', 'art.'],
+  de: ['tel.', 'tab.', 'nr.', 'abb.', 's.', 'bd.', 'kap.', 'art.', 'abs.'],
+  fr: ['tél.', 't.', 'n°.', 'fig.', 'p.', 'pp.', 'chap.', 'vol.', 'art.'],
+  es: ['tel.', 'n.º', 'núm.', 'fig.', 'pág.', 'págs.', 'cap.', 'vol.', 'art.'],
   it: ['n.', 'fig.', 'p.', 'pp.', 'cap.', 'vol.', 'art.'],
   pt: ['n.', 'fig.', 'pág.', 'p.', 'cap.', 'vol.', 'art.'],
+}
+
+/** Beyond those of CLDR. */
+const more: Readonly<Record<string, readonly string[]>> = {
+  en: ['ave.', 'rd.', 'blvd.', 'inc.', 'co.', 'corp.', 'ltd.', 'bros.', 'esq.', 'min.', 'sec.', 'hr.', 'hrs.', 'lb.', 'lbs.', 'oz.', 'tsp.', 'tbsp.', 'ave.', 'hwy.', 'calif.', 'mass.', 'conn.', 'penn.', 'fla.', 'tex.', 'col.', 'am.', 'pm.'],
+  de: ['mio.', 'mrd.', 'tsd.', 'std.', 'min.', 'sek.', 'str.', 'jh.', 'aufl.', 'stk.', 'chr.'],
+  fr: ['env.', 'apr.', 'av.', 'éd.', 'hab.', 'ex.', 'mlle.'],
+  es: ['aprox.', 'avda.', 'dpto.', 'ej.', 'gral.', 'lic.', 'ing.', 'sto.', 'sta.', 'mill.'],
 }
 
 const opening: Readonly<Record<string, string>> = {
@@ -72,7 +81,7 @@ export function abbreviations(language: string): Abbreviations {
     sets = {
       beforeName: new Set(beforeName[primary]),
       beforeNumber: new Set(beforeNumber[primary]),
-      other: new Set(data.map(entry => entry.suppression.toLowerCase()).filter(entry => !ordinaryWords.has(entry))),
+      other: new Set([...more[primary] ?? [], ...data.map(entry => entry.suppression.toLowerCase()).filter(entry => !ordinaryWords.has(entry))]),
     }
     known.set(primary, sets)
   }

@@ -83,7 +83,7 @@ export function parseNumber(text: string, language: string): { readonly minus: b
   const bare = text.trim().replace(/[\s\u00a0\u202f'’]/gu, '')
   const match = point === ','
     ? /^([-−–+]?)(\d{1,3}(?:\.\d{3})+|\d+)(?:,(\d+))?$/u.exec(bare)
-    : /^([-−–+]?)(\d{1,3}(?:,\d{3})+|\d+)(?:\.(\d+))?$/u.exec(bare)
+    : /^([-−–+]?)(\d{1,3}(?:,\d{3})+|\d+|(?=\.\d))(?:\.(\d+))?$/u.exec(bare)
   // A single sign that the language does not use is the decimal sign all the same: 3.5 in German.
   const loose = match ?? /^([-−–+]?)(\d+)(?:[.,](\d+))?$/u.exec(bare)
   if (loose === null) return null

@@ -1,6 +1,7 @@
 import { primaryLanguage } from './abbreviations'
 import { withoutTail } from '../tail'
 import { lookup } from '../lookup'
+import { isFeminineInFrench, isFeminineInGerman, isFeminineInSpanish } from './gender'
 import { numberWords, parseNumber, type NumberWords } from './numbers'
 
 /** What a text can be said as; the names are those of the W3C Note on say-as (2005), with `currency` and `unit` of our own. */
@@ -74,7 +75,8 @@ export function cardinal(text: string, { language, numbers }: Pick<Speaking, 'la
   const number = parseNumber(text, language)
   if (number === null) return null
   const decimals = number.decimals === '' ? '' : ` ${numbers.point} ${[...number.decimals].map(numbers.cardinal).join(' ')}`
-  return `${number.minus ? `${numbers.minus} ` : ''}${numbers.cardinal(number.whole)}${decimals}`
+  const sign = number.minus ? `${numbers.minus} ` : text.trim().startsWith('+') ? `${plus[primaryLanguage(language)] ?? 'plus'} ` : ''
+  return `${sign}${number.whole === '' ? '' : numbers.cardinal(number.whole)}${decimals}`.replace(/ {2,}/gu, ' ').trim()
 }
 
 const plus: Readonly<Record<string, string>> = { es: 'más', it: 'più', pt: 'mais', pl: 'plus' }
@@ -177,16 +179,18 @@ export function counted(figures: string, name: string, { language, numbers }: Pi
   const primary = primaryLanguage(language)
   const words = numbers.cardinal(figures)
   const noun = /^[\p{L}-]+/u.exec(name)?.[0] ?? ''
-  if (primary === 'de') return Number(figures) !== 1 ? words : noun.endsWith('e') ? 'eine' : 'ein'
-  if (primary === 'fr') return feminineFrench.test(noun) ? feminine(words, 'fr') : words
-  if (primary === 'es') return /^por$/u.test(noun) ? words : noun.replace(/s$/u, '').endsWith('a') && !/^días?$/u.test(noun) ? feminine(words, 'es') : words.replace(/veintiuno$/u, 'veintiún').replace(/\buno$/u, 'un')
+  if (primary === 'de') return Number(figures) !== 1 ? words : isFeminineInGerman(noun) ? 'eine' : 'ein'
+  if (primary === 'fr') return isFeminineInFrench(noun) ? feminine(words, 'fr') : words
+  if (primary === 'es') return wordsOfSpanish.test(noun) ? words : isFeminineInSpanish(noun) ? feminine(words, 'es') : words.replace(/veintiuno$/u, 'veintiún').replace(/\buno$/u, 'un')
   return words
 }
 
-const feminineFrench = /^(?:tonne|heure|minute|seconde|semaine|année|once|livre|calorie|kilocalorie|milliseconde|acre|couronne|roupie|lire)s?$/u
+/** Words behind a number that it does not count. */
+const wordsOfSpanish = /^(?:por|a|al|en|de|del|y|o|e|u|para|con|sin|contra|hasta|desde|la|las|una|era|eran|entre|sobre|es|son|fue|fueron|más|menos)$/u
 
+/** In Spanish hundreds agree as well (RAE, Nueva gramática, 21.2): doscientas abejas; not before millions. */
 function feminine(words: string, language: string): string {
-  return language === 'es' ? words.replace(/uno$/u, 'una') : words.replace(/\bun$/u, 'une')
+  return language === 'es' ? words.replace(/uno$/u, 'una').replace(/(?<=cient|quinient)os(?!.*mill[oó]n)/gu, 'as') : words.replace(/(?<![\p{L}])un$/u, 'une')
 }
 
 /** Signs of units, in lower case, with their names for formatters. */
@@ -205,6 +209,14 @@ function unit(text: string, how: Speaking): string | null {
   const parsed = parseNumber(match[1]!, how.language)!
   const name = nameIn(formatOf(how.language, { style: 'unit', unit: id, unitDisplay: 'long' }), Number(`${parsed.whole}.${parsed.decimals || '0'}`), 'unit')
   return `${parsed.decimals === '' && !parsed.minus ? counted(parsed.whole, name, how) : number} ${name}`
+}
+
+/** One and several of the unit with a sign, as a formatter has them; null for a sign that is not known. */
+export function unitNamesOf(sign: string, language: string): readonly [one: string, many: string] | null {
+  const id = lookup(units, sign.toLowerCase())
+  if (id === undefined) return null
+  const format = formatOf(language, { style: 'unit', unit: id, unitDisplay: 'long' })
+  return [nameIn(format, 1, 'unit'), nameIn(format, 5, 'unit')]
 }
 
 const formats = new Map<string, Intl.NumberFormat>()

@@ -101,10 +101,14 @@ function continuesAfterPeriod(before: string, after: string, language: string): 
   if (/^\p{L}\.$/u.test(token) && /^\p{L}{1,3}\./u.test(after)) return true
   const known = abbreviations(language)
   const word = token.toLowerCase()
+  // The number of a house behind its street: Hauptstr. 5.
+  if (/\p{L}str\.$/iu.test(token) && /^\d/u.test(after)) return true
   // A street ends a sentence where a saint does not.
   if (known.beforeName.has(word)) return !(word === 'st.' && openingWords(language).has(nextWord))
   if (known.beforeNumber.has(word)) return /^[\d\p{Lu}IVX]/u.test(after) && /^(?:\d|[IVXLC]+\b)/u.test(after)
-  if (/^\d{1,3}\.$/u.test(token)) return monthNames(language).has(nextWord.toLowerCase()) || isGermanOrdinal(before, nextWord, language)
+  if (/^(?:(?:\d{1,3}\.?[–-])?\d{1,3}|[IVXL]+)\.$/u.test(token)) return monthNames(language).has(nextWord.toLowerCase()) || isGermanOrdinal(before, nextWord, language)
+  // Of the plural, as Spanish writes it: EE. UU.
+  if (/^(?<first>\p{Lu})\k<first>\.$/u.test(token) && /^(?<second>\p{Lu})\k<second>\./u.test(after)) return true
   const ambiguous = known.other.has(word) || /^(?:\p{Lu}\.)+$/u.test(token) || /^(?:\p{L}\.){2,}$/u.test(token)
   return ambiguous && !openingWords(language).has(nextWord) && /^["“‘„«([]*[\p{L}\d]/u.test(after)
 }
@@ -112,7 +116,7 @@ function continuesAfterPeriod(before: string, after: string, language: string): 
 /** An ordinal behind an article, before a noun: “im 16. Jahrhundert”. Before a word that usually opens a sentence it is a day: “Heute ist der 5. Er ging.” */
 function isGermanOrdinal(before: string, nextWord: string, language: string): boolean {
   return primaryLanguage(language) === 'de' && !openingWords(language).has(nextWord)
-    && /(?:^|\s)(?:am|vom|zum|zur|beim|im|ins|der|die|das|den|dem|des|jede[rsmn]?|diese[rsmn]?|(?:ein|sein|ihr|mein|unser)e[rsmn]?) \d{1,3}\.$/iu.test(before)
+    && /(?:^|\s)(?:am|vom|zum|zur|beim|im|ins|der|die|das|den|dem|des|jede[rsmn]?|diese[rsmn]?|(?:ein|sein|ihr|mein|unser)e[rsmn]?) (?:\d{1,3}|[IVXL]+)\.$/iu.test(before)
 }
 
 const months = new Map<string, ReadonlySet<string>>()

@@ -21,9 +21,17 @@ const on: Readonly<Record<PresetName, readonly RuleKindName[]>> = {
   plain: [],
 }
 
+/** Where the trade differs (common practice): a book says round figures and heights as people do, a course says every figure and unit in full. */
+const ownOptions: Readonly<Record<PresetName, Readonly<Partial<Record<RuleKindName, object>>>>> = {
+  book: { codes: { how: 'pairs' }, numbers: { hundreds: true } },
+  course: { measures: { how: 'full' } },
+  articles: { emoji: { how: 'names' } },
+  plain: {},
+}
+
 /**
- * The rules of a preset, under the names of their kinds. *Book* cleans and writes out; *course* rests more, and says headings and numbers
- * a little slower; *articles* reads emoji by name and addresses by their domain; *plain* has all of them switched off.
+ * The rules of a preset, under the names of their kinds. *Book* cleans and writes out, with codes in pairs and round hundreds as such; *course* rests more, says headings, numbers
+ * and codes a little slower, and units in full; *articles* reads emoji by name and addresses by their domain; *plain* has all of them switched off.
  */
 export function presetRules(name: PresetName): Rule[] {
   const rules = listed.map(kind => newRule(kind, kind, on[name].includes(kind)))
@@ -31,7 +39,7 @@ export function presetRules(name: PresetName): Rule[] {
     { ...newRule('pace-headings', 'pace'), ratePercent: 92, of: 'passage', scope: { kinds: ['title', 'heading'] } } as Rule,
     { ...newRule('pace-numbers', 'pace'), ratePercent: 90, of: 'numbers' } as Rule,
   ]
-  const chosen = rules.map((rule): Rule => name === 'articles' && rule.does === 'emoji' ? { ...rule, how: 'names' } : rule)
+  const chosen = rules.map((rule): Rule => ({ ...rule, ...ownOptions[name][rule.does] }) as Rule)
   const firstPause = chosen.findIndex(rule => ruleKinds[rule.does].group === 'pauses')
   return [...chosen.slice(0, firstPause), ...pace, ...chosen.slice(firstPause)]
 }

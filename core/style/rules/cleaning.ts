@@ -2,6 +2,7 @@ import { withoutTail } from '../../tail'
 import { primaryLanguage } from '../../language/abbreviations'
 import { numberWords } from '../../language/numbers'
 import signNames from '../../language/sign-names.json' with { type: 'json' }
+import { endsInBase } from './expansion/formulas'
 import { each, type NoOptions, type RuleKind } from './rule-kind'
 import { wordsFor } from './words'
 
@@ -65,8 +66,12 @@ const drop = (pattern: RegExp, needs: RegExp, spoken: (match: RegExpMatchArray) 
 })
 
 export const citations = drop(/[ \u00a0]?\[\d{1,4}(?:\s*[,;–-]\s*\d{1,4})*\]/gu, /\[\d/u)
-/** Figures set high behind a word, and asterisks and daggers; not those of units (m², km³). */
-export const footnoteMarks = drop(/(?<=[\p{L}\p{P}])(?<!(?<!\p{L})[cdkmµ]?m)[¹²³⁰⁴-⁹]+|(?<=[\p{L}\p{N}.,;:!?”"’)])(?:\*{1,3}|[†‡]+)(?=[\s.,;:!?]|$)/gu, /[¹²³⁰⁴-⁹*†‡]/u)
+/** Figures set high behind a word, and asterisks and daggers; not exponents (m², mc², x³) nor what a formula has (Ca²⁺). */
+export const footnoteMarks: RuleKind<NoOptions> = {
+  group: 'cleaning', options: {}, required: [], defaults: {},
+  finder: () => each(/(?<=[\p{L}\p{P}])[¹²³⁰⁴-⁹]+(?![⁺⁻])|(?<=[\p{L}\p{N}.,;:!?”"’)])(?:\*{1,3}|[†‡]+)(?=[\s.,;:!?]|$)/gu, ({ 0: mark, index }, { text }) =>
+    /[*†‡]/u.test(mark) || !endsInBase(text.slice(Math.max(0, index - 50), index)) ? { spoken: '' } : null, /[¹²³⁰⁴-⁹*†‡]/u),
+}
 export const repeatedPunctuation = drop(/[!?]{2,}|\.{4,}|(?<!\d),{2,}|-{2,}(?!>)|[—–]{2,}|([*_=~#])\1{2,}/gu, /([!?.,*_=~#—–-])[!?.,*_=~#—–-]/u, ([text]) =>
   /[!?]/u.test(text) ? text.includes('?') ? '?' : '!' : text.startsWith('.') ? '…' : text.startsWith(',') ? ',' : /^[-—–]/u.test(text) ? '—' : '')
 /** Soft hyphens are never spoken, with the rule and without. */

@@ -5,7 +5,7 @@ type PaceTarget = (typeof paceTargets)[number]
 
 const found: Readonly<Record<PaceTarget, (text: RuleText) => (readonly [start: number, end: number])[]>> = {
   passage: ({ text }) => text.trim() === '' ? [] : [[0, text.length]],
-  numbers: ({ text }) => spans(text, /[-−+]?\d[\d.,:/\u00a0\u202f'’-]*\d|\d/gu),
+  numbers: ({ text }) => spans(text, /(?:(?<![\p{L}\p{N}])\p{Lu}{1,5}-?(?=\d))?(?:[-−+]?\d[\d.,:/\u00a0\u202f'’-]*\d|\d)/gu),
   quotations: ({ text, kind }) => kind === 'quotation' ? [[0, text.length]] : spans(text, /[“„«][^“”„«»]*[”“»]|"[^"]*"/gu),
 }
 

@@ -40,20 +40,20 @@ describe('expansion', () => {
     ['en-GB', 'Dr. Marrow paid £4.50 for 3 kg at 7:30 on 14 March 1987, i.e. 12% more.', 'Doctor Marrow paid four pounds and fifty pence for three kilograms at seven thirty on the fourteenth of March nineteen eighty-seven, that is twelve per cent more.'],
     // Voices read *a m* as an article and a letter, AM as two letters.
     ['en-GB', 'From 7:30 a.m. to 4 pm.', 'From seven thirty AM to four PM.'],
-    ['en-GB', 'It costs £3.5 million, or $5bn.', 'It costs three point five million pounds, or five billion US dollars.'],
+    ['en-GB', 'It costs £3.5 million, or $5bn.', 'It costs three point five million pounds, or five billion dollars.'],
     ['en-GB', 'In the 1990s, 10–15 bees (No. 7), 1/2, 2½ and 3/4.', 'In the nineteen nineties, ten to fifteen bees (number seven), one half, two and a half and three quarters.'],
     ['en-GB', 'Call +44 20 7946 0958 or 01632 960 123.', 'Call plus four four, two zero, seven nine four six, zero nine five eight or zero one six three two, nine six zero, one two three.'],
     ['en-GB', 'Henry VIII met Louis XIV in World War II.', 'Henry the eighth met Louis the fourteenth in World War two.'],
     ['en-GB', 'Temperatures of 30–35 °C, 1,234.5 m and 007.', 'Temperatures of thirty to thirty-five degrees Celsius, one thousand two hundred and thirty-four point five metres and zero zero seven.'],
     ['en-GB', 'St. Ann lives in Mill St. near No. 10. The 1st, 2nd and 103rd.', 'Saint Ann lives in Mill Street near number ten. The first, second and one hundred and third.'],
-    ['en-GB', 'The B12 form, part AB-210, v1.2.3.', 'The B one two form, part AB two one zero, v one dot two dot three.'],
+    ['en-GB', 'The B12 form, part AB-210, v1.2.3.', 'The B twelve form, part AB two ten, version one point two point three.'],
     ['en-GB', 'A & B, x = 2, §4, 5 > 3.', 'A and B, x equals two, section four, five greater than three.'],
     ['en-US', 'On 12/05/2024.', 'On December fifth, twenty twenty-four.'],
-    ['en-GB', 'On 12/05/2024, on the 3rd of May, and scores of 3-2.', 'On the twelfth of May twenty twenty-four, on the third of May, and scores of three-two.'],
+    ['en-GB', 'On 12/05/2024, on the 3rd of May, and scores of 3-2.', 'On the twelfth of May twenty twenty-four, on the third of May, and scores of three two.'],
     ['de', 'Am 3. Mai 2024 kamen 1 Tonne und 21 kg für 5 € an, z. B. um 7:30 Uhr.', 'Am dritten Mai zweitausendvierundzwanzig kamen eine Tonne und einundzwanzig Kilogramm für fünf Euro an, zum Beispiel um sieben Uhr dreißig.'],
     ['de', 'Heinrich VIII. lebte im 16. Jahrhundert.', 'Heinrich der Achte lebte im sechzehnten Jahrhundert.'],
     ['de', 'Der 14. März 1987 war kalt: -5 °C, 1,5 Mio. € und 3/4 Liter.', 'Der vierzehnte März neunzehnhundertsiebenundachtzig war kalt: minus fünf Grad Celsius, eins Komma fünf Millionen Euro und drei Viertel Liter.'],
-    ['fr', 'Louis XIV au XVIIe siècle, le 1er mars 2024 à 7h30, 21 tonnes, 3,5 millions €.', 'Louis quatorze au dix-septième siècle, le premier mars deux mille vingt-quatre à sept heures trente, vingt et un tonnes, trois virgule cinq millions d’euros.'],
+    ['fr', 'Louis XIV au XVIIe siècle, le 1er mars 2024 à 7h30, 21 tonnes, 3,5 millions €.', 'Louis quatorze au dix-septième siècle, le premier mars deux mille vingt-quatre à sept heures trente, vingt et une tonnes, trois virgule cinq millions d’euros.'],
     ['fr', 'M. Dupré et Mme Vial, 1/3, n° 5, 1 t.', 'Monsieur Dupré et Madame Vial, un tiers, numéro cinq, une tonne.'],
     ['es', 'Felipe II, siglo XIX, el 14 de marzo de 1987, 21 kg y 31 toneladas, 1/12.', 'Felipe segundo, siglo diecinueve, el catorce de marzo de mil novecientos ochenta y siete, veintiún kilogramos y treinta y una toneladas, un doceavo.'],
     ['es', 'El Sr. Paz pagó 5 € p. ej. 16 veces, a la 1:30.', 'El señor Paz pagó cinco euros por ejemplo dieciséis veces, a la una treinta.'],
@@ -71,13 +71,13 @@ describe('expansion', () => {
 
   test.each([
     ['en-GB', 'Appendix D, class C, section L and vitamin C; Chapter L and Appendix II.', 'Appendix D, class C, section L and vitamin C; Chapter fifty and Appendix two.'],
-    ['en-GB', 'It was −5 °C, fell to -10 and (–3), or -5% and -£5, COVID-19, 3 -2.', 'It was minus five degrees Celsius, fell to minus ten and (minus three), or minus five per cent and minus five pounds, COVID one nine, three -two.'],
+    ['en-GB', 'It was −5 °C, fell to -10 and (–3), or -5% and -£5, COVID-19, 3 -2.', 'It was minus five degrees Celsius, fell to minus ten and (minus three), or minus five per cent and minus five pounds, COVID nineteen, three -two.'],
     ['fr', 'Le roi Louis XIV, ce XXe siècle. De plus, Me voici avec Me Dupont. Ce fut là. Il fait −5 °C, puis -10.', 'Le roi Louis quatorze, ce vingtième siècle. De plus, Me voici avec Maître Dupont. Ce fut là. Il fait moins cinq degrés Celsius, puis moins dix.'],
     ['de', 'Anhang D und Klasse C: −5 °C, dann -10.', 'Anhang D und Klasse C: minus fünf Grad Celsius, dann minus zehn.'],
     ['es', 'Anexo D y clase C: −5 °C, baja a -10.', 'Anexo D y clase C: menos cinco grados Celsius, baja a menos diez.'],
     ['it', 'Era −5, scende a -10.', 'Era meno cinque, scende a meno dieci.'],
     ['pl', 'Było −5.', 'Było minus pięć.'],
-    ['en-GB', 'In 2½ or 2 1/2 hours; the season 2008/09.', 'In two and a half or two and a half hours; the season two thousand and eight/zero nine.'],
+    ['en-GB', 'In 2½ or 2 1/2 hours; the season 2008/09.', 'In two and a half or two and a half hours; the season two thousand and eight to nine.'],
   ])('a letter is no number, and a sign is heard: %s: %s', (language, text, expected) => {
     expect(spoken(text, book, { language })).toBe(expected)
   })

@@ -1,0 +1,69 @@
+import { openingWords } from '../../../language/abbreviations'
+import { expansion, oneOf, type Form, type Found } from './form'
+
+/** What may stand behind the name of a street, though it begins with a capital letter. */
+const behindStreet = /^(?:Apt|Apartment|Suite|Unit|Floor|North|South|East|West|Northeast|Northwest|Southeast|Southwest|NE|NW|SE|SW)\b/u
+
+/** The word behind, when it begins with a capital letter and is none that usually opens a sentence. */
+function nameBehind({ after, grammar }: Found): string | null {
+  const next = /^[ \u00a0](\p{Lu}[\p{L}’'-]*)/u.exec(after)?.[1]
+  return next === undefined || openingWords(grammar.language).has(next) ? null : next
+}
+
+const isBehindName = ({ before }: Found): boolean => /(?:\p{Lu}[\p{L}’'-]{0,40}|\d(?:st|nd|rd|th)|,)[ \u00a0]$/u.test(before)
+
+/** Before a number: No. 7, p. 4, Op. 27, b. 1950. */
+const numbered: Form = {
+  pattern: ({ words }) => `(?<![\\p{L}\\p{N}.])(?:${oneOf(Object.keys(words.beforeNumber))})(?=[ \\u00a0\\u202f]?(?:\\d|[IVXLC]+\\b))`,
+  say: ({ whole, after, grammar: { words } }) => `${words.beforeNumber[whole]!}${/^\d/u.test(after) ? ' ' : ''}`,
+}
+
+/** Books of the Bible before chapter and verse: 1 Cor. 13:4. */
+const book: Form = {
+  pattern: ({ words }) => Object.keys(words.books).length === 0 ? null : `(?<![\\p{L}\\p{N}.])(?:(?<number>[123]|I{1,3})[ \\u00a0])?(?<book>${oneOf(Object.keys(words.books))})(?=[ \\u00a0]\\d{1,3}(?::\\d|\\b))`,
+  say: ({ group, after, grammar: { words } }) => {
+    const [number, name] = [group('number'), group('book')]
+    const isAbbreviated = words.books[name] !== name
+    if (number === '' && !/^[ \u00a0]\d{1,3}:\d/u.test(after)) return isAbbreviated && name.endsWith('.') && name !== 'Col.' && name !== 'Rev.' && name !== 'Dan.' && name !== 'Sam.' ? words.books[name]! : null
+    const ordinal = number === '' ? '' : `${['First', 'Second', 'Third'][/\d/u.test(number) ? Number(number) - 1 : number.length - 1]!} `
+    return number === '' && !isAbbreviated ? null : `${ordinal}${words.books[name]!}`
+  },
+}
+
+/** Beside a name: Dr. Elm, Elm Dr. */
+const placed: Form = {
+  pattern: ({ words }) => `(?<![\\p{L}\\p{N}.])(?:${oneOf([...new Set([...Object.keys(words.beforeName), ...Object.keys(words.afterName)])])})(?![\\p{L}\\p{N}])`,
+  say: found => {
+    const { whole, grammar: { words, primary }, after } = found
+    const [title, suffix] = [words.beforeName[whole], words.afterName[whole]]
+    const next = nameBehind(found)
+    if (suffix !== undefined && isBehindName(found) && (title === undefined || next === null || behindStreet.test(next))) return suffix
+    if (title === undefined) return null
+    if (next !== null) return title
+    // Some are words or other abbreviations as well, and are said before a name only; the others also alone.
+    if (primary === 'en') return suffix === undefined && whole.endsWith('.') && /^(?:Mr|Mrs|Ms|Prof|Dr)\./u.test(whole) ? title : null
+    return /^(?:M|D|S|Me|St|Ste|Av|Fr|Mag|Pr)\.?$/u.test(whole) || primary === 'fr' && !/^[ \u00a0]/u.test(after) ? null : title
+  },
+}
+
+/** Parties of a case in law, in English: Smith v. Jones. */
+const versus: Form = {
+  pattern: ({ primary }) => primary === 'en' ? '(?<=\\p{Lu}[\\p{L}’\'.]*[ \\u00a0])v\\.(?=[ \\u00a0]\\p{Lu})' : null,
+  say: () => 'versus',
+}
+
+/** Names of German streets: Hauptstr. 5. */
+const street: Form = {
+  pattern: ({ primary }) => primary === 'de' ? '(?<![\\p{L}])\\p{L}{2,}str\\.(?![\\p{L}])' : null,
+  say: ({ whole }) => whole.replace(/str\.$/u, 'straße'),
+}
+
+/** Minutes, seconds and the like behind a number are units. */
+const isUnit = ({ before, whole }: Found): boolean => /^(?:min|Min|Std|Sek|sec|h)\.$/u.test(whole) && /\d[ \u00a0\u202f]?$/u.test(before)
+
+const anywhere: Form = {
+  pattern: ({ words }) => `(?<![\\p{L}\\p{N}.])(?:${oneOf(Object.keys(words.abbreviations))})(?![\\p{L}\\p{N}])`,
+  say: found => isUnit(found) ? null : found.grammar.words.abbreviations[found.whole]!,
+}
+
+export const abbreviations = expansion([book, numbered, versus, placed, street, anywhere], { needs: /\p{L}/u })

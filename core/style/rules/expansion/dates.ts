@@ -1,0 +1,124 @@
+import { monthNames } from '../../../language/say-as'
+import { dash, expansion, begins, type Form, type Found, type Grammar } from './form'
+import { germanEnding } from './german'
+import { ordinal, saidAs, word } from './say'
+
+/** Month names of a language, long and short, as a pattern. */
+function monthsOf(language: string): string {
+  return [...new Set(monthNames(language).flat())].sort((a, b) => b.length - a.length).join('|')
+}
+
+const day = '(?:0?[1-9]|[12]\\d|3[01])'
+const year = '\\d{4}'
+const ending = '(?:st|nd|rd|th)?'
+
+/** A date with the name of its month, in the orders of a language. */
+function worded({ language, primary }: Grammar): string {
+  const month = monthsOf(language)
+  switch (primary) {
+    case 'en': return `(?<dmy>${day}${ending}(?: of)? (?:${month})\\b\\.?(?:,? ${year}\\b)?)|(?<mdy>(?:${month})\\.? ${day}${ending}\\b(?!:|[.,]\\d|[–—-]\\d)(?:,? ${year}\\b)?)|(?<my>(?:${month})\\.? ${year}\\b)`
+    case 'de': return `(?<dmy>${day}\\. ?(?:${month})\\b\\.?(?: ${year}\\b)?)|(?<my>(?:${month}) ${year}\\b)`
+    case 'fr': return `(?<dmy>(?:1er|${day}) (?:${month})(?!\\p{L})\\.?(?: ${year}\\b)?)|(?<my>(?:${month}) ${year}\\b)`
+    default: return `(?<dmy>(?:1\\.?[º°o]|${day}) de (?:${month})\\b(?: (?:de|del) ${year}\\b)?)|(?<my>(?:${month}) (?:de|del) ${year}\\b)`
+  }
+}
+
+const bare = (value: string): string => value.replace(/(?<=\d)(?:st|nd|rd|th|er|\.?[º°o])(?![\p{L}\d])/giu, '').replace(/ (?:of|de|del)(?= )/giu, '').replace(/(?<=\p{L})\./gu, '')
+const fieldsOf = (value: string): number => value.split(/[\s./,-]+/u).length
+
+/** What stands before a date decides about its article and its ending. */
+function fitted(words: string, { before, grammar: { primary } }: Found): string {
+  if (primary === 'en' && /(?:^|\s)the\s$/iu.test(before)) return words.replace(/^the /u, '')
+  return primary === 'de' ? germanEnding(words, before) : words
+}
+
+function inOrder(value: string, order: string, found: Found): string | null {
+  const words = saidAs(value, 'date', found.grammar, order)
+  return words === null ? null : fitted(words, found)
+}
+
+const isAmerican = ({ language }: Grammar): boolean => language === 'en-US' || language === 'en'
+
+const iso: Form = {
+  pattern: () => `${begins}${year}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\\d|3[01])(?![\\d-])`,
+  say: found => inOrder(found.whole, 'ymd', found),
+}
+
+/** What is no day and month in the usual order may be one in the other. */
+const inFigures: Form = {
+  pattern: () => `${begins}\\d{1,2}(?<mark>[./-])\\d{1,2}\\k<mark>(?:\\d{4}|\\d{2})(?![\\d./-]\\d)(?!\\d)`,
+  say: found => {
+    const order = isAmerican(found.grammar) ? 'mdy' : 'dmy'
+    return inOrder(found.whole, order, found) ?? inOrder(found.whole, order === 'dmy' ? 'mdy' : 'dmy', found)
+  },
+}
+
+function wordedDate(found: Found, { dmy, mdy, my }: Readonly<Record<'dmy' | 'mdy' | 'my', string>>): string | null {
+  const value = bare(dmy || mdy || my)
+  const order = my !== '' ? 'my' : (mdy !== '' ? 'mdy' : 'dmy').slice(0, fieldsOf(value))
+  return inOrder(value, order, found)
+}
+
+const inWords: Form = {
+  pattern: grammar => `${begins}(?:${worded(grammar)})(?!\\d)`,
+  ignoreCase: true,
+  say: found => wordedDate(found, { dmy: found.group('dmy'), mdy: found.group('mdy'), my: found.group('my') }),
+}
+
+/** Two days of one month: 3–5 May, May 3–5, 3.–5. Mai; said as two days and their month. */
+const days: Form = {
+  pattern: ({ language, primary }) => {
+    const month = monthsOf(language)
+    const two = (mark: string): string => `(?<first>${day})${mark}${dash}(?<last>${day})${mark}`
+    switch (primary) {
+      case 'en': return `${begins}(?:${two(ending)}(?: of)? (?<month>${month})\\b\\.?(?:,? (?<year>${year})\\b)?|(?<monthFirst>${month})\\.? (?<first2>${day})${ending}${dash}(?<last2>${day})${ending}(?![:\\d.,]\\d|\\d)(?:,? (?<year2>${year})\\b)?)`
+      case 'de': return `${begins}(?<first>${day})\\.?${dash}(?<last>${day})\\. ?(?<month>${month})\\b\\.?(?: (?<year>${year})\\b)?`
+      case 'fr': return `${begins}(?<first>1er|${day})${dash}(?<last>${day}) (?<month>${month})(?!\\p{L})(?: (?<year>${year})\\b)?`
+      default: return `${begins}${two('')} de (?<month>${month})\\b(?: (?:de|del) (?<year>${year})\\b)?`
+    }
+  },
+  ignoreCase: true,
+  say: found => {
+    const { group, grammar } = found
+    const [first, last] = [group('first') || group('first2'), group('last') || group('last2')]
+    const [month, own] = [group('month') || group('monthFirst'), group('year') || group('year2')]
+    const order = group('monthFirst') === '' ? 'dmy' : 'mdy'
+    const date = (dayOf: string): string | null => saidAs(`${order === 'dmy' ? `${dayOf} ${month}` : `${month} ${dayOf}`}${own === '' ? '' : ` ${own}`}`, 'date', grammar, own === '' ? order.slice(0, 2) : order)
+    const whole = date(String(Number(last)))
+    if (whole === null || Number.parseInt(first, 10) >= Number(last)) return null
+    const { primary, words } = grammar
+    const start = primary === 'en' || primary === 'de' ? ordinal(first, grammar) : Number.parseInt(first, 10) === 1 && primary === 'fr' ? 'premier' : word(Number.parseInt(first, 10), grammar)
+    if (primary === 'de') return `${germanEnding(`${start}r`, found.before)} ${words.to} ${germanEnding(whole, found.before)}`
+    // In English the second day has the article of the first, wherever the month stands.
+    if (primary !== 'en') return `${start} ${words.to} ${whole}`
+    const end = ordinal(last, grammar)
+    return whole.includes(`the ${end}`) ? fitted(whole.replace(`the ${end}`, `the ${start} ${words.to} the ${end}`), found) : whole.replace(end, `${start} ${words.to} ${end}`)
+  },
+}
+
+/** From one date to another: 3 May – 5 June 2021. */
+const span: Form = {
+  pattern: grammar => {
+    const second = worded(grammar).replace(/\?<(\w+)>/gu, '?<$12>')
+    return `${begins}(?:${worded(grammar)})${dash}(?:${second})(?!\\d)`
+  },
+  ignoreCase: true,
+  say: found => {
+    const { group, grammar } = found
+    const first = wordedDate(found, { dmy: group('dmy'), mdy: group('mdy'), my: group('my') })
+    const second = wordedDate({ ...found, before: grammar.primary === 'de' ? 'zum ' : ' ' }, { dmy: group('dmy2'), mdy: group('mdy2'), my: group('my2') })
+    return first === null || second === null ? null : `${first} ${grammar.words.to} ${second}`
+  },
+}
+
+/** Between months or days of the week: May–June, Mon–Fri. */
+const named: Form = {
+  pattern: ({ language }) => {
+    const weekdays = Array.from({ length: 7 }, (_, index) => new Intl.DateTimeFormat(language, { weekday: 'long', timeZone: 'UTC' }).format(Date.UTC(2001, 0, index + 1)))
+    const name = `(?:${[...monthNames(language).map(([long]) => long!), ...weekdays].join('|')})`
+    return `(?<=(?<!\\p{L})${name})${dash}(?=${name}(?!\\p{L}))`
+  },
+  say: ({ grammar: { words } }) => ` ${words.to} `,
+}
+
+export const dates = expansion([iso, span, days, inFigures, inWords, named], { needs: /\d|\p{L}[ \u00a0]?[–—-][ \u00a0]?\p{L}/u })

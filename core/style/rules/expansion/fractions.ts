@@ -1,0 +1,161 @@
+import { isFeminineInFrench, isFeminineInSpanish } from '../../../language/gender'
+import { parseNumber } from '../../../language/numbers'
+import { counted } from '../../../language/say-as'
+import { isPlural } from './english'
+import { begins, expansion, gap, oneOf, type Form, type Found, type Grammar } from './form'
+import { unitNames } from './unit-names'
+import { ordinal, word } from './say'
+
+const vulgar: Readonly<Record<string, readonly [number, number]>> = {
+  '½': [1, 2], '⅓': [1, 3], '⅔': [2, 3], '¼': [1, 4], '¾': [3, 4], '⅕': [1, 5], '⅖': [2, 5], '⅗': [3, 5], '⅘': [4, 5], '⅙': [1, 6], '⅚': [5, 6], '⅐': [1, 7], '⅛': [1, 8], '⅜': [3, 8], '⅝': [5, 8], '⅞': [7, 8], '⅑': [1, 9], '⅒': [1, 10],
+}
+const signs = Object.keys(vulgar).join('')
+
+/** One over another, perhaps with the ending of an ordinal: 2/3rds. */
+const written = `(?:(?<vulgar>[${signs}])|(?<top>\\d{1,2})[/⁄](?<bottom>[1-9]\\d{0,2})(?:(?:rd|th|nd)s?(?!\\p{L}))?)`
+const alone = '(?<![\\p{L}\\p{N}]|\\d[.,/:]|/)'
+const ends = '(?![\\p{L}\\p{N}]|[/⁄.,]\\d)'
+
+/** Top and bottom; null for what is no fraction, or as likely a date. */
+function parts({ group, before }: Found): readonly [top: number, bottom: number] | null {
+  if (group('vulgar') !== '') return vulgar[group('vulgar')]!
+  const [top, bottom] = [Number(group('top')), Number(group('bottom'))]
+  if (top < 1 || bottom < 2 || top >= bottom || bottom > 100) return null
+  // 5/11 is a day as likely as a fraction: where words before it point to a day it is left to the voice.
+  const isRare = ![2, 3, 4, 5, 6, 8, 10, 12, 16, 20, 25, 32, 50, 64, 100].includes(bottom)
+  return isRare && top <= 12 && bottom <= 31 && /(?:^|[^\p{L}])(?:on|by|since|until|till|before|after|from|am|vom|bis|le|du|au|el|del|al)\s$/iu.test(before) ? null : [top, bottom]
+}
+
+function fractionSaid(top: number, bottom: number, grammar: Grammar): string {
+  const [count, nth] = [word(top, grammar), ordinal(bottom, grammar)]
+  switch (grammar.primary) {
+    case 'en': return `${count} ${bottom === 2 ? top === 1 ? 'half' : 'halves' : bottom === 4 ? top === 1 ? 'quarter' : 'quarters' : `${nth}${top === 1 ? '' : 's'}`}`
+    case 'de': return bottom === 2 ? `${top === 1 ? 'ein' : count} halb${top === 1 ? '' : 'e'}` : `${top === 1 ? 'ein' : count} ${nth.replace(/e$/u, 'el').replace(/^./u, first => first.toUpperCase())}`
+    case 'fr': return bottom === 2 ? top === 1 ? 'un demi' : `${count} demis` : `${count} ${({ 3: 'tiers', 4: `quart${top === 1 ? '' : 's'}` } as Record<number, string>)[bottom] ?? `${nth}${top === 1 ? '' : 's'}`}`
+    default: {
+      const one = top === 1 ? 'un' : count
+      if (bottom === 2) return top === 1 ? 'medio' : `${count} medios`
+      const part = ({ 3: 'tercio', 4: 'cuarto' } as Record<number, string>)[bottom] ?? (bottom === 100 ? 'centésimo' : bottom <= 10 ? nth : `${word(bottom, grammar).replace(/ y /u, 'i').replace(/(?<=un)o$|a$/u, '')}avo`)
+      return `${one} ${part}${top === 1 ? '' : 's'}`
+    }
+  }
+}
+
+function mixedSaid(whole: string, [top, bottom]: readonly [number, number], grammar: Grammar): string {
+  const [number, fraction] = [grammar.numbers.cardinal(whole), fractionSaid(top, bottom, grammar)]
+  if (grammar.primary === 'de') return bottom === 2 ? `${Number(whole) === 1 ? 'ein' : number}einhalb` : `${number} ${fraction}`
+  if (bottom === 2) return `${number} ${grammar.words.and} ${{ en: 'a half', fr: 'demi', es: 'medio' }[grammar.primary]}`
+  return `${number} ${grammar.words.and} ${fraction}`
+}
+
+/** A whole number and a half or another part, with what it measures: 2½ km, 2½ heures. In French and Spanish the half stands behind the name. */
+const mixedOf: Form = {
+  pattern: grammar => `${alone}(?<whole>\\d{1,6})(?:[ \\u00a0-](?=\\d{1,2}[/⁄])|[ \\u00a0]?(?=[${signs}]))${written}${gap}(?:(?<unit>${oneOf(grammar.units)})|(?<noun>${grammar.primary === 'fr' || grammar.primary === 'es' ? '\\p{Ll}{3,}' : '(?!)'}))(?![\\p{L}\\p{N}/²³])`,
+  say: found => {
+    const { group, grammar } = found
+    const [fraction, names] = [parts(found), group('unit') === '' ? null : unitNames(group('unit'), grammar)]
+    if (fraction === null || group('unit') !== '' && names === null) return null
+    const [whole, isHalf] = [group('whole'), fraction[1] === 2]
+    const name = names === null ? group('noun') : names[Number(whole) === 1 && grammar.primary === 'fr' ? 0 : 1]
+    if (!isHalf || grammar.primary === 'en' || grammar.primary === 'de') return names === null ? null : `${mixedSaid(whole, fraction, grammar)} ${name}`
+    const isFeminine = grammar.primary === 'fr' ? isFeminineInFrench(name.split(' ')[0]!) : isFeminineInSpanish(name.split(' ')[0]!)
+    const half = grammar.primary === 'fr' ? isFeminine ? 'demie' : 'demi' : isFeminine ? 'media' : 'medio'
+    return `${counted(whole, name, grammar)} ${name} ${grammar.words.and} ${half}`
+  },
+}
+
+const mixed: Form = {
+  pattern: () => `${alone}(?<whole>\\d{1,6})(?:[ \\u00a0-](?=\\d{1,2}[/⁄])|[ \\u00a0]?(?=[${signs}]))${written}${ends}`,
+  say: found => {
+    const fraction = parts(found)
+    return fraction === null ? null : mixedSaid(found.group('whole'), fraction, found.grammar)
+  },
+}
+
+/** Words for what is measured, in the singular, that a fraction is said *of*. */
+const englishMeasures = 'mile|inch|foot|yard|cup|teaspoon|tablespoon|pint|quart|gallon|pound|ounce|hour|kilometre|kilometer|metre|meter|litre|liter|acre|hectare|turn|page|second|minute|day|year|century|million|billion|dozen|degree|percent'
+
+/** An eighth, an eleventh, an eighteenth. */
+const startsWithVowel = (bottom: number): boolean => /^(?:8|11|18|8\d)$/u.test(String(bottom))
+
+/** A part of a unit: ½ km is half a kilometre. */
+const ofUnit: Form = {
+  pattern: grammar => {
+    const words = { en: englishMeasures, de: 'Stunde|Liter|Kilometer|Meter|Kilo|Pfund|Tonne|Teelöffel|Tasse|Million', fr: 'heure|litre|kilomètre|mètre|kilo|livre|tonne|journée|cuillère|tasse|douzaine', es: 'hora|litro|kilómetro|metro|kilo|libra|tonelada|taza|cucharada|cucharadita|docena' }[grammar.primary]!
+    return `${alone}${written}${gap}(?:(?<unit>${oneOf(grammar.units)})|(?<word>${words}))(?![\\p{L}\\p{N}/²³])`
+  },
+  say: found => {
+    const { group, grammar } = found
+    const fraction = parts(found)
+    const name = group('word') || unitNames(group('unit'), grammar)?.[0]
+    if (fraction === null || name === undefined) return null
+    const [top, bottom] = fraction
+    const isHalf = top === 1 && bottom === 2
+    const article = /^(?:hour|[aeio])/u.test(name) && !/^one/u.test(name) ? 'an' : 'a'
+    switch (grammar.primary) {
+      case 'en': return isHalf ? `half ${article} ${name}` : `${top === 1 ? startsWithVowel(bottom) ? 'an' : 'a' : word(top, grammar)} ${fractionSaid(top, bottom, grammar).replace(/^\S+ /u, '')} of ${article} ${name}`
+      case 'de': return isHalf ? /e$/u.test(name) ? `eine halbe ${name}` : `ein halber ${name}`.replace(/halber (?=Kilo$|Pfund|Gramm|Kilogramm)/u, 'halbes ') : `${fractionSaid(top, bottom, grammar)} ${name}`
+      case 'fr': return isHalf ? `${/^(?:heure|livre|tonne|journée|cuillère|tasse|douzaine)/u.test(name) ? 'une' : 'un'} demi-${name}` : `${fractionSaid(top, bottom, grammar)} ${/^[aeiouéh]/u.test(name) ? 'd’' : 'de '}${name}`
+      default: return isHalf ? `${/a$/u.test(name) ? 'media' : 'medio'} ${name}` : `${fractionSaid(top, bottom, grammar)} de ${name}`
+    }
+  },
+}
+
+const simple: Form = {
+  pattern: () => `${alone}${written}${ends}`,
+  say: found => {
+    const fraction = parts(found)
+    if (fraction !== null) return fractionSaid(...fraction, found.grammar)
+    // As likely a day: its figures only.
+    const [top, bottom] = [found.group('top'), found.group('bottom')]
+    return Number(top) < Number(bottom) && Number(top) > 0 ? `${word(top, found.grammar)} ${word(bottom, found.grammar)}` : null
+  },
+}
+
+export const fractions = expansion([mixedOf, mixed, ofUnit, simple], { needs: /[\d½⅓-⅞¼¾⅐⅑⅒]/u })
+
+/** Names that are written in figures: 9/11, 24/7, 50/50. */
+const named: Form = {
+  pattern: () => `${begins}(?:24/7(?:/365)?|9/11|7/7|\\d{2}/\\d{2}(?= (?:vision|split|chance|deal|Sehkraft|Chance))|50/50|80/20|90/10|60/40|70/30|20/20|4/4|2/2)(?![\\d/]|[.,]\\d)`,
+  say: ({ whole, grammar }) => {
+    if (whole === '50/50') return { en: 'fifty-fifty', de: 'fünfzig-fünfzig', fr: 'cinquante-cinquante', es: 'cincuenta-cincuenta' }[grammar.primary]!
+    if (whole === '9/11' && grammar.primary !== 'en') return null
+    return whole.split('/').map(each => each === '365' ? 'three sixty-five' : word(each, grammar)).join(' ')
+  },
+}
+
+/** Blood pressure and the like: 120/80. */
+const over: Form = {
+  pattern: () => `${begins}(?<top>[1-2]\\d{2})/(?<bottom>[4-9]\\d|1[0-4]\\d)(?![\\d/]|[.,]\\d)`,
+  say: ({ group, grammar }) => Number(group('top')) <= Number(group('bottom')) ? null : `${word(group('top'), grammar)} ${{ en: 'over', de: 'zu', fr: 'sur', es: 'sobre' }[grammar.primary]} ${word(group('bottom'), grammar)}`,
+}
+
+/** The sides of a ratio: 3:1, 1:50,000; times are none, but behind a word that says so. */
+const ratio: Form = {
+  pattern: ({ number, words }) => `${begins}(?:(?<=(?<!\\p{L})(?:${words.ratios})(?: (?:of|von|de|à|a|at|is|was|im|with|by|about|volume)){0,2}[ \\u00a0])(?<left>\\d+)[ \\u00a0]?[:∶][ \\u00a0]?(?<right>${number})|(?<left2>\\d+(?:[.,]\\d+)?)[ \\u00a0]?[:∶][ \\u00a0]?(?<right2>\\d(?!\\d)|\\d{3,}(?!\\d)|\\d{1,3}(?:[.,\\u00a0 ]\\d{3})+(?!\\d)|[6-9]\\d(?!\\d)))(?![\\p{N}:]|[.,]\\d)`,
+  ignoreCase: true,
+  say: ({ group, grammar }) => {
+    const said = (text: string): string | null => {
+      const parsed = parseNumber(text, grammar.language)
+      return parsed === null || parsed.decimals !== '' ? null : grammar.numbers.cardinal(parsed.whole)
+    }
+    const [left, right] = [said(group('left') || group('left2')), said(group('right') || group('right2'))]
+    return left === null || right === null ? null : `${left} ${grammar.words.ratio} ${right}`
+  },
+}
+
+/** Results of matches, behind a word that says so: won 3–2, a 4-0 victory. */
+const score: Form = {
+  pattern: ({ words }) => `(?:(?<=(?<!\\p{L})(?:${words.scores})(?: (?:by|the|them|us|it|mit|a|por|sur|par|of|was|is|were|with|im|am|gegen|\\p{Lu}\\p{L}+)){0,2}[ \\u00a0])|(?<=(?<!\\p{L})(?:an?|the|eine?n?|un|una|le|el|la|or|\\() ?(?:\\p{Ll}+ )?)(?=\\d{1,3}[–-]\\d{1,3} (?:${words.scores}|home|away|Sieg|Niederlage|series|record|majority|vote)))(?<left>\\d{1,3})(?:[–-]|(?<colon>:))(?<right>\\d{1,3})(?![\\p{N}:%–-]|[.,]\\d|[ \\u00a0](?:points|runs|goals|wickets|votes|years|percent|per))`,
+  ignoreCase: true,
+  say: ({ group, after, grammar }) => {
+    const [left, right] = [group('left'), group('right')]
+    // In German results are written with a colon; elsewhere that is a time or a ratio. “Beat 2–3 eggs” is a range.
+    if ((group('colon') !== '') !== (grammar.primary === 'de') || isPlural(/^ (\p{Ll}+)/u.exec(after)?.[1] ?? '')) return null
+    const said = (figures: string): string => Number(figures) === 0 && grammar.language === 'en-GB' ? 'nil' : word(figures, grammar)
+    const link = { en: ' ', de: ' zu ', fr: ' à ', es: ' a ' }[grammar.primary]!
+    return `${said(left)}${link}${said(right)}`
+  },
+}
+
+export const ratios = expansion([named, over, score, ratio])

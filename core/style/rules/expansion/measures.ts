@@ -1,0 +1,158 @@
+import { parseNumber } from '../../../language/numbers'
+import { counted } from '../../../language/say-as'
+import type { NoOptions, RuleKind } from '../rule-kind'
+import type { Names } from '../words'
+import { isAttribute } from './english'
+import { begins, expansion, gap, oneOf, sign, type Form, type Found, type Grammar } from './form'
+import { numberSaid, word } from './say'
+import { unitNames } from './unit-names'
+
+export interface MeasureOptions {
+  /** How a height in feet and inches is said: five foot ten, or five feet ten inches. */
+  readonly how?: 'short' | 'full'
+}
+
+/** Behind the sign of a unit: no letter, figure or part of a compound sign; an abbreviation may have its full stop. */
+const unitEnds = '(?![\\p{L}\\p{N}²³]|/\\p{L})'
+const dotted = new Set(['min', 'mins', 'hr', 'hrs', 'sec', 'secs', 'oz', 'lb', 'lbs', 'ft', 'yd', 'yds', 'mi', 'tsp', 'tbsp', 'Tbsp', 'qt', 'gal', 'yr', 'yrs', 'wk', 'wks', 'mo', 'mos', 'fl oz', 'sq ft', 'sq in', 'sq mi', 'cu ft', 'km', 'cm', 'mm', 'kg', 'Min', 'Std', 'Sek', 'Mon', 'St', 'Stk'])
+
+/** Signs of units with their full stops as well, as alternatives. */
+const signsOf = ({ units }: Grammar): string => oneOf(units.flatMap(unit => dotted.has(unit) ? [unit, `${unit}.`] : [unit]))
+
+/** A number with the name of what it counts. */
+function quantitySaid(figures: string, names: Names, { grammar, ...found }: Pick<Found, 'before' | 'after' | 'grammar'>): string | null {
+  const parsed = parseNumber(figures, grammar.language)
+  const words = numberSaid(figures, grammar)
+  if (parsed === null || words === null) return null
+  const isOne = parsed.decimals === '' && parsed.whole === '1' || grammar.primary === 'fr' && Number(parsed.whole) < 2 || grammar.primary === 'en' && isAttribute(found)
+  const name = names[isOne ? 0 : 1]
+  return `${parsed.decimals === '' && !parsed.minus ? counted(parsed.whole, name, grammar) : words} ${name}`
+}
+
+const single = (signs: (grammar: Grammar) => string, namesOf: (sign: string, grammar: Grammar) => Names | null): Form => ({
+  pattern: grammar => `${begins}(?<sum>${sign}${grammar.number})${gap}(?<unit>${signs(grammar)})${unitEnds}`,
+  say: found => {
+    const names = namesOf(found.group('unit'), found.grammar)
+    // 1990s are years, and 50K is fifty thousand.
+    if (names === null || /^[sK]$/u.test(found.group('unit')) && found.whole === `${found.group('sum')}${found.group('unit')}`) return null
+    return quantitySaid(found.group('sum'), names, found)
+  },
+})
+
+/** Joined by hyphens, as an attribute: 5-kg bag, 5-kg-Sack. */
+const hyphened: Form = {
+  pattern: grammar => `${begins}(?<sum>${grammar.number})-(?<unit>${signsOf(grammar)})(?=[ \\u00a0-]\\p{L})`,
+  say: ({ group, grammar }) => {
+    const [number, names] = [numberSaid(group('sum'), grammar), unitNames(group('unit'), grammar)]
+    return number === null || names === null ? null : `${number}-${names[0]}`
+  },
+}
+
+/** Hours, minutes and seconds in a row: 3h 20m, 1 hr 20 min., 5m 30s. */
+const duration: Form = {
+  pattern: () => `${begins}(?:(?<h>\\d{1,3})${gap}(?:h|hrs?|hours?|Std|St)\\.?[ \\u00a0]?(?<m>[0-5]?\\d)${gap}(?:m|mins?|minutes?|Min|mn)(?<dot>\\.)?(?:[ \\u00a0]?(?<s>[0-5]?\\d)${gap}(?:s|secs?|Sek)\\.?)?|(?<m2>\\d{1,3})${gap}(?:m|mins?|Min)\\.?[ \\u00a0]?(?<s2>[0-5]?\\d)${gap}(?:s|secs?|Sek)\\.?)(?![\\p{L}\\p{N}])`,
+  say: ({ group, grammar }) => {
+    const said = [[group('h'), 'h'], [group('m') || group('m2'), 'min'], [group('s') || group('s2'), 's']] as const
+    return said.flatMap(([figures, unit]) => figures === '' ? [] : [`${counted(String(Number(figures)), unitNames(unit, grammar)![Number(figures) === 1 ? 0 : 1], grammar)} ${unitNames(unit, grammar)![Number(figures) === 1 ? 0 : 1]}`]).join(' ')
+  },
+}
+
+/** Feet and inches (NIST Handbook 44 writes ft and in; primes are common practice): 5'10", 6′ 2″. */
+const height: Form<MeasureOptions> = {
+  pattern: ({ primary }) => primary === 'en' ? `${begins}(?<feet>\\d{1,3})['’′][ \\u00a0]?(?<inches>1[01]|\\d)(?<half>½)?(?:["”″]|''|(?![\\p{L}\\p{N}]))(?![\\p{L}\\p{N}])` : null,
+  say: ({ group, grammar }, { how }) => {
+    const [feet, inches] = [word(group('feet'), grammar), word(group('inches'), grammar)]
+    const half = group('half') === '' ? '' : ' and a half'
+    return how === 'full' ? `${feet} ${group('feet') === '1' ? 'foot' : 'feet'} ${inches}${half} ${group('inches') === '1' && half === '' ? 'inch' : 'inches'}` : `${feet} foot ${inches}${half}`
+  },
+}
+
+const angles: Readonly<Record<string, { readonly degree: Names, readonly minute: Names, readonly second: Names, readonly quarters: Readonly<Record<string, string>> }>> = {
+  en: { degree: ['degree', 'degrees'], minute: ['minute', 'minutes'], second: ['second', 'seconds'], quarters: { N: 'north', S: 'south', E: 'east', W: 'west' } },
+  de: { degree: ['Grad', 'Grad'], minute: ['Minute', 'Minuten'], second: ['Sekunde', 'Sekunden'], quarters: { N: 'Nord', S: 'Süd', O: 'Ost', E: 'Ost', W: 'West' } },
+  fr: { degree: ['degré', 'degrés'], minute: ['minute', 'minutes'], second: ['seconde', 'secondes'], quarters: { N: 'nord', S: 'sud', E: 'est', O: 'ouest', W: 'ouest' } },
+  es: { degree: ['grado', 'grados'], minute: ['minuto', 'minutos'], second: ['segundo', 'segundos'], quarters: { N: 'norte', S: 'sur', E: 'este', O: 'oeste', W: 'oeste' } },
+}
+
+/** Degrees, minutes and seconds of arc (ISO 6709): 40° 26′ 46″ N. */
+const angle: Form = {
+  pattern: ({ number }) => `${begins}(?<d>${sign}${number})[ \\u00a0\\u202f]?°(?:[ \\u00a0]?(?<m>[0-5]?\\d(?:[.,]\\d+)?)['’′](?:[ \\u00a0]?(?<s>[0-5]?\\d(?:[.,]\\d+)?)(?:["”″]|''))?)?(?:[ \\u00a0]?(?<quarter>[NSEWO])(?![\\p{L}\\p{N}]))?(?![\\p{L}\\p{N}])`,
+  say: ({ group, whole, grammar }) => {
+    const own = angles[grammar.primary]!
+    // Degrees alone are a temperature as likely; both are said alike.
+    if (whole.endsWith('°') && /[CF]/u.test(whole)) return null
+    const said = (figures: string, names: Names): string => figures === '' ? '' : ` ${/^\d+$/u.test(figures) ? counted(String(Number(figures)), names[Number(figures) === 1 ? 0 : 1], grammar) : numberSaid(figures, grammar)} ${names[Number(figures) === 1 ? 0 : 1]}`
+    const degrees = said(group('d'), own.degree)
+    const quarter = own.quarters[group('quarter')]
+    return `${degrees}${said(group('m'), own.minute)}${said(group('s'), own.second)}${quarter === undefined ? '' : ` ${quarter}`}`.trim()
+  },
+}
+
+/** One prime by itself: feet and inches in English, minutes and seconds elsewhere. Quotation marks in their place only where figures stand on both sides of a *by*. */
+const prime: Form = {
+  pattern: ({ number }) => `${begins}(?<sum>${number})(?<mark>[′″]|['"](?=[ \\u00a0]?(?:x|×|by|wide|tall|high|long|deep)\\b|[ \\u00a0]?×)|(?<=(?:x|×|by)[ \\u00a0]?\\d{1,3}(?:\\.\\d{1,3})?)['"])(?![\\p{L}\\p{N}])`,
+  say: found => {
+    const { group, grammar } = found
+    const isLarge = /['′]/u.test(group('mark'))
+    const own = angles[grammar.primary]!
+    const names = grammar.primary === 'en' ? unitNames(isLarge ? 'ft' : 'in', grammar)! : isLarge ? own.minute : own.second
+    return quantitySaid(group('sum'), names, found)
+  },
+}
+
+/** Inches, in English: with the full stop, right behind the figures, or between sides; *in* is a word as well. */
+const inches: Form = {
+  pattern: ({ primary, number }) => primary === 'en' ? `${begins}(?<sum>${number})(?:[ \\u00a0]?in\\.(?=\\s|$|[,;:)])|in(?![\\p{L}\\p{N}])|[ \\u00a0-]in(?= (?:x|×|by|wide|tall|high|long|deep|of rain|diameter)\\b))` : null,
+  say: found => quantitySaid(found.group('sum'), unitNames('in', found.grammar)!, found),
+}
+
+/** The sides of something: 10×15, 4 x 4, 2 × 3 × 4 m. What is followed by an equals sign is a product. */
+const sides: Form = {
+  pattern: grammar => `${begins}(?<first>${grammar.number})[ \\u00a0]?[x×][ \\u00a0]?(?<second>${grammar.number})(?:[ \\u00a0]?[x×][ \\u00a0]?(?<third>${grammar.number}))?(?:${gap}(?<unit>${signsOf(grammar)}|in\\.?)${unitEnds})?(?![\\p{L}\\p{N}⁻¹²³⁴-⁹]|[ \\u00a0]?[=x×]|[.,]\\d)`,
+  say: found => {
+    const { group, grammar } = found
+    const numbers = [group('first'), group('second'), group('third')].filter(each => each !== '')
+    const said = numbers.map(each => numberSaid(each, grammar))
+    const names = group('unit') === '' ? null : unitNames(group('unit'), grammar)
+    if (said.includes(null) || group('unit') !== '' && names === null || /[=≈] ?$/u.test(found.before)) return null
+    const last = names === null ? said.at(-1)! : quantitySaid(numbers.at(-1)!, names, found)
+    return last === null ? null : [...said.slice(0, -1), last].join(` ${grammar.words.by} `)
+  },
+}
+
+/** So many times: 10x, 3×. */
+const times: Form = {
+  pattern: ({ primary, number }) => `${begins}(?<sum>${number})(?:×|${primary === 'en' || primary === 'de' ? 'x' : '×'})(?![\\p{L}\\p{N}]|[ \\u00a0]?\\d)`,
+  say: ({ group, grammar }) => {
+    const number = numberSaid(group('sum'), grammar)
+    return number === null ? null : { en: `${number} times`, de: `${number.replace(/^eins$/u, 'ein')}mal`, fr: `${number} fois`, es: `${number} veces` }[grammar.primary]!
+  },
+}
+
+export const measures = expansion<MeasureOptions>([height, angleOf(), duration, sides, times, hyphened, single(signsOf, unitNames), inches, prime], {
+  options: { how: { enum: ['short', 'full'] } }, required: [], defaults: { how: 'short' }, needs: /[\d½¼¾]/u,
+})
+
+/** Only with minutes or a quarter of the sky; degrees alone are temperatures. */
+function angleOf(): Form {
+  return { ...angle, say: (found, options) => found.group('m') === '' && found.group('quarter') === '' ? null : angle.say(found, options) }
+}
+
+const temperatureSigns = ['°C', '°F', '° C', '° F', '°', '℃', '℉', 'ºC', '°c']
+const temperatureNames: Readonly<Record<string, readonly [degree: Names, fahrenheit: string]>> = {
+  en: [['degree', 'degrees'], 'Fahrenheit'], de: [['Grad', 'Grad'], 'Fahrenheit'], fr: [['degré', 'degrés'], 'Fahrenheit'], es: [['grado', 'grados'], 'Fahrenheit'],
+}
+
+function degreeNames(unit: string, { primary }: Grammar): Names {
+  const [[one, many], fahrenheit] = temperatureNames[primary]!
+  const scale = /[Cc℃]/u.test(unit) ? ' Celsius' : /[F℉]/u.test(unit) ? ` ${fahrenheit}` : ''
+  return [`${one}${scale}`, `${many}${scale}`]
+}
+
+const kind = (signs: readonly string[], namesOf: (sign: string, grammar: Grammar) => Names | null, more: readonly Form[] = []): RuleKind<NoOptions> =>
+  expansion([...more, single(() => oneOf(signs), namesOf)])
+
+export const temperatures = kind(temperatureSigns, degreeNames, [angleOf()])
+
+const percent: Readonly<Record<string, Names>> = { en: ['per cent', 'per cent'], de: ['Prozent', 'Prozent'], fr: ['pour cent', 'pour cent'], es: ['por ciento', 'por ciento'] }
+export const percentages = kind(['%'], (_, { primary, words }) => percent[primary] ?? [words.symbols['%']!, words.symbols['%']!])

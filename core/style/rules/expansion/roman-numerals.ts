@@ -1,0 +1,133 @@
+import { isAlsoWord, romanValue } from '../../../language/roman'
+import { yearWords } from '../../../language/say-as'
+import { expansion, type Form, type Found, type Grammar } from './form'
+import { germanEnding } from './german'
+
+/** What is counted on past fifty in Roman numerals, so that a single L or C behind it is a number. */
+const countedOn = /^(?:chapter|canto|psalm|book|chapitre|livre|kapitel|buch|capítulo|libro)$/iu
+
+/** What has a first kind, before a noun: type I diabetes. */
+const countsOne = /^(?:type|class|phase|stage|grade|level|tier|factor|category|world war|typ|klasse|phase|stufe|classe|niveau|tipo|clase|fase|nivel)$/iu
+
+/** Names of rulers: `Henry VIII` is the eighth. */
+function regnal(value: number, { primary, numbers }: Grammar): string {
+  const figures = String(value)
+  switch (primary) {
+    case 'en': return `the ${numbers.ordinal(figures)}`
+    case 'de': return `der ${numbers.ordinal(figures).replace(/^./u, first => first.toUpperCase())}`
+    case 'fr': return value === 1 ? 'premier' : numbers.cardinal(figures)
+    default: return value <= 10 ? numbers.ordinal(figures) : numbers.cardinal(figures)
+  }
+}
+
+/** German: of a name in the genitive, and behind a preposition with the dative. */
+function inCase(words: string, before: string): string {
+  const isGenitive = /(?:Ludwig|Heinrich|Friedrich|Wilhelm|Karl|Otto|Konrad|Georg|Leopold|Ferdinand|Rudolf|Napoleon|Peter|Paul)s\s$/u.test(before)
+  const isDative = /(?:^|[^\p{L}])(?:von|mit|bei|unter|nach|zu|aus|dem)\s(?:\p{Lu}\p{L}+\s){1,3}$/iu.test(before)
+  if (!isGenitive && !isDative) return words
+  return words.replace(/^der /u, isGenitive ? 'des ' : 'dem ').replace(/^die /u, 'der ').replace(/te$/u, 'ten')
+}
+
+/** Rulers whose names are a woman's: *die Zweite*, *segunda*, *première*. */
+const queen = /(?:Elisabeth|Élisabeth|Elizabeth|Katharina|Kleopatra|Margarethe|Maria|Catherine|Cléopâtre|Isabelle|Marie|Isabel|Catalina|Cleopatra|Margarita|María)\s$/u
+const feminine = (words: string, { primary }: Grammar): string =>
+  primary === 'de' ? words.replace(/^der /u, 'die ') : primary === 'es' ? words.replace(/o$/u, 'a') : primary === 'fr' ? words.replace(/premier$/u, 'première') : words
+
+const roman = '(?<roman>[IVXLCDM]+)'
+const alone = '(?<![\\p{L}\\p{N}.])'
+const ends = '(?![\\p{L}\\p{N}-]|[’\'](?!s\\b)|\\.\\p{L})'
+
+/** Behind a word for what is numbered: Chapter IV, World War II, Volume LVIII. */
+const numbered: Form = {
+  pattern: ({ words }) => `(?<=(?<![\\p{L}])(?<keyword>${words.numbered})s?\\s)${alone}${roman}(?:(?<dash>[ \\u00a0]?[–—-][ \\u00a0]?|[ \\u00a0](?:and|or|to|und|bis|et|à|y|a)[ \\u00a0])(?<second>[IVXLCDM]+))?${ends}`,
+  ignoreCase: true,
+  say: ({ group, after, grammar }) => {
+    const [first, second, keyword] = [group('roman'), group('second'), group('keyword')]
+    // “The book I read” is no first book.
+    if (first === 'I' && second === '' && /^\p{Ll}/u.test(keyword) && !countsOne.test(keyword) && /^\s\p{Ll}/u.test(after)) return null
+    const said = (text: string): string | null => {
+      const value = romanValue(/^[ivx]+$/u.test(text) ? text.toUpperCase() : text)
+      // Appendix D and class C are letters.
+      if (value === null || /^[LCDM]$/u.test(text) && !countedOn.test(keyword) || isAlsoWord(text) && text !== 'I') return null
+      return new RegExp(`^(?:${grammar.words.lettered})$`, 'iu').test(keyword) && text === 'X' ? null : grammar.numbers.cardinal(String(value))
+    }
+    const [one, two] = [said(first), second === '' ? '' : said(second)]
+    if (one === null || two === null) return null
+    return second === '' ? one : `${one}${/[–—-]/u.test(group('dash')) ? ` ${grammar.words.to} ` : group('dash')}${two}`
+  },
+}
+
+/** Behind the name of a ruler, or a name with a title before it: Henry VIII, Queen Anne II. */
+const ruler: Form = {
+  pattern: ({ words, primary }) => `(?:(?<=(?<!\\p{L})(?:${words.rulers})${primary === 'de' ? 's?' : ''}\\s)|(?<=(?<!\\p{L})(?:${words.titles}|${words.titles.toLowerCase()})\\s(?:\\p{Lu}\\p{L}+[\\s-]){1,2}))${alone}${roman}(?<dot>${primary === 'de' ? '\\.?' : ''})(?:(?<ending>er|ère)(?![\\p{L}]))?${ends}`,
+  say: found => {
+    const { group, before, after, grammar } = found
+    const value = romanValue(group('roman'))
+    // Malcolm X is a name. C, D, L and M are initials.
+    if (value === null || /^[LCDM]$/u.test(group('roman')) || value > 40 || /Malcolm\s$/u.test(before) && value > 4) return null
+    const said = regnal(value, grammar)
+    const words = queen.test(before) ? feminine(said, grammar) : said
+    const fitted = grammar.primary === 'de' ? inCase(words, before) : words
+    // The full stop of a German numeral is part of it, unless the sentence ends there.
+    return `${fitted}${group('dot') !== '' && !/^\s\p{Ll}|^[,;)]/u.test(after) ? '.' : ''}`
+  },
+}
+
+/** A person of a family: John Smith III; two names stand before it, and II, III or IV counts the bearers. */
+const bearer: Form = {
+  pattern: ({ primary }) => primary === 'en' ? `(?<=\\p{Lu}\\p{Ll}+\\s(?:\\p{Lu}\\.\\s)?\\p{Lu}\\p{Ll}+,?\\s)${alone}(?<roman>II|III|IV)${ends}` : null,
+  say: ({ group, grammar }) => `the ${grammar.numbers.ordinal(String(romanValue(group('roman'))))}`,
+}
+
+/** In French a century or an ordinal is written with an ending: XIXe siècle, Ier. */
+const french: Form = {
+  pattern: ({ primary }) => primary === 'fr' ? `${alone}${roman}(?<ending>er|re|e|ème|ᵉ)(?![\\p{L}\\p{N}])` : null,
+  say: ({ group, grammar }) => {
+    const value = romanValue(group('roman'))
+    // Le, Ce, De and Me are words.
+    if (value === null || /^[LCDM]$/u.test(group('roman'))) return null
+    return value === 1 ? group('ending') === 're' ? 'première' : 'premier' : grammar.numbers.ordinal(String(value))
+  },
+}
+
+/** In German the numeral of an ordinal has a full stop: im XIX. Jahrhundert. */
+const german: Form = {
+  pattern: ({ primary }) => primary === 'de' ? `${alone}${roman}\\.(?=\\s\\p{Lu}\\p{L}{3,})` : null,
+  say: ({ group, before, grammar, index }) => {
+    const value = romanValue(group('roman'))
+    return value === null || index === 0 || !/\p{Ll}\s$/u.test(before) ? null : germanEnding(grammar.numbers.ordinal(String(value)), before)
+  },
+}
+
+/** In Spanish centuries before the tenth are ordinals as well; both are in use. Behind a noun that is counted so: XV Congreso. */
+const spanish: Form = {
+  pattern: ({ primary }) => primary === 'es' ? `${alone}${roman}(?=\\s(?:Congreso|Edición|Feria|Juegos|Jornada|Jornadas|Certamen|Aniversario|Festival|Cumbre|Asamblea|Olimpiada|Guerra|República|Dinastía|aniversario|edición|dinastía))` : null,
+  say: ({ group, after, grammar }) => {
+    const value = romanValue(group('roman'))
+    if (value === null || value > 20) return null
+    const ordinal = grammar.numbers.ordinal(String(value))
+    return /^\s(?:Edición|Feria|Jornada|Cumbre|Asamblea|Olimpiada|Guerra|República|Dinastía|edición|dinastía)/u.test(after) ? ordinal.replace(/o$/u, 'a') : ordinal.replace(/(primer|tercer)o$/u, '$1')
+  },
+}
+
+/** The number of a heading: IV. The Swarm; alone, or before what names the part. */
+const heading: Form = {
+  pattern: () => `${alone}${roman}(?<dot>\\.(?=\\s|$)|)${ends}`,
+  say: ({ group, index, text, after, grammar }) => {
+    const value = romanValue(group('roman'))
+    if (value === null || text.kind !== 'heading' && text.kind !== 'title' || /^[LCDM]$/u.test(group('roman')) || text.text.slice(0, index).trim() !== '') return null
+    const [word, dot] = [grammar.numbers.cardinal(String(value)), group('dot')]
+    return dot !== '' || /^\s*(?:$|[—–:-])/u.test(after) ? `${word}${dot}` : null
+  },
+}
+
+/** A year, as on a title page: MMXXIV. */
+const year: Form = {
+  pattern: () => `${alone}(?<roman>M[MDCLXVI]{3,})${ends}`,
+  say: ({ group, grammar }: Found) => {
+    const value = romanValue(group('roman'))
+    return value === null || value < 1100 || value > 2100 ? null : yearWords(String(value), grammar)
+  },
+}
+
+export const romanNumerals = expansion([numbered, ruler, bearer, french, german, spanish, heading, year], { needs: /(?<!\w)[IVXLCDMivx]/u })

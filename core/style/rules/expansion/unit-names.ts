@@ -1,0 +1,17 @@
+import { unitNamesOf, units as formatterUnits } from '../../../language/say-as'
+import type { Names, RuleWords } from '../words'
+
+/** What a sign of a unit is called, by the language's own words or by its formatter; null for one that is not known. Both signs for micro are one (SI Brochure, table 7). */
+export function unitNames(sign: string, { language, words }: { readonly language: string, readonly words: RuleWords }): Names | null {
+  const own = sign.replace(/^μ/u, 'µ').replace(/\.$/u, '')
+  return words.units[own] ?? words.units[sign] ?? unitNamesOf(own, language)
+}
+
+/** Signs that are words as well, or stand for something else more often. */
+const ambiguous = new Set(['in', 'd', 'ac', '%', '°', '°c', '°f', '°C', '°F'])
+
+/** Signs of units that can stand behind a number, with both signs for micro. */
+export function unitSigns({ units }: RuleWords): string[] {
+  const signs = [...new Set([...Object.keys(units), ...Object.keys(formatterUnits), 'KB', 'MB', 'GB', 'L'])].filter(sign => !ambiguous.has(sign))
+  return [...signs, ...signs.filter(sign => sign.startsWith('µ')).map(sign => sign.replace('µ', 'μ'))]
+}

@@ -1,0 +1,83 @@
+import { yearWords } from '../../../language/say-as'
+import { expansion, type Form, type Found, type Grammar } from './form'
+import { isCount } from './english'
+import { inPairs, inPlural, word } from './say'
+
+const free = '(?<![\\p{L}\\p{N}]|[£€$#] ?|\\d[.,:/]|[-−](?<![\\p{L}\\p{N}]-))'
+const ends = '(?![\\p{L}\\p{N}%°£€$]|[.,:/]\\d)'
+const era = 'AD|BC|CE|BCE|B\\.C\\.|A\\.D\\.'
+
+/** In words; two figures behind a longer year are a number, with oh where English has it. */
+function said(figures: string, grammar: Grammar): string {
+  if (grammar.primary === 'en' && /^10[1-9]\d$/u.test(figures)) return inPairs(figures, grammar)
+  return figures.length === 4 ? yearWords(figures, grammar) : word(figures, grammar)
+}
+
+/** Years that belong together: 2008/09, 1914–18, 1998/1999. */
+const pair: Form = {
+  pattern: ({ words }) => `${free}(?<first>1[0-9]\\d\\d|20\\d\\d)(?:[/–—-]| ${words.to} )(?<second>\\d{2}|1[0-9]\\d\\d|20\\d\\d)(?![\\p{L}\\p{N}%°£€$/-]|[.,:]\\d)`,
+  say: ({ group, whole, grammar }) => {
+    const [first, second] = [group('first'), group('second')]
+    const full = second.length === 2 ? `${first.slice(0, 2)}${second}` : second
+    const next = Number(full) === Number(first) + 1 || first.endsWith('99') && second === '00'
+    // With a stroke or a hyphen only years that follow each other, or grow, are a pair.
+    if (whole.includes('/') && !next || Number(full) <= Number(first) && !next) return null
+    const { primary, words } = grammar
+    return `${said(first, grammar)} ${words.to} ${second.length === 2 && primary === 'en' ? word(second, grammar) : said(first.endsWith('99') && second === '00' ? String(Number(first) + 1) : full, grammar)}`
+  },
+}
+
+/** Decades: 1990s, '90s, her 20s; 90er, 1990ern. */
+const decade: Form = {
+  pattern: ({ primary }) => ({
+    en: '(?<![\\p{L}\\p{N}]|\\d[.,:/]|[£€$])[’\'‘]?(?<year>1[0-9]\\d0|20\\d0|1000|[1-9]0)[’\']?s(?![\\p{L}\\p{N}])',
+    de: `${free}[’']?(?<year>1\\d\\d\\d|20\\d\\d|[1-9]\\d)er(?<ending>n?)(?:-(?=Jahre))?(?![\\p{L}\\p{N}])`,
+  } as Readonly<Record<string, string>>)[primary] ?? null,
+  say: ({ group, grammar }) => {
+    const figures = group('year')
+    if (grammar.primary === 'de') return `${yearOrNumber(figures, grammar)}er${group('ending')} `.trimEnd()
+    return figures === '1000' ? 'thousands' : inPlural(yearOrNumber(figures, grammar))
+  },
+}
+
+const yearOrNumber = (figures: string, grammar: Grammar): string => figures.length === 4 ? said(figures, grammar) : word(figures, grammar)
+
+/** A century left out: class of ’98, summer of ’05. */
+const shortened: Form = {
+  pattern: () => '(?<![\\p{L}\\p{N}])[’\'‘](?<year>\\d{2})(?![\\p{L}\\p{N}’\'"”]|[.,:/]\\d)',
+  say: ({ group, grammar }) => grammar.primary === 'en' && group('year').startsWith('0') ? `oh ${word(group('year'), grammar)}` : word(group('year'), grammar),
+}
+
+/** Years of accounts: FY2021, FY21. */
+const fiscal: Form = {
+  pattern: ({ primary }) => primary === 'en' ? '(?<![\\p{L}\\p{N}])FY[ \\u00a0’\']?(?<year>20\\d\\d|19\\d\\d|\\d{2})(?![\\p{L}\\p{N}])' : null,
+  say: ({ group, grammar }) => `fiscal year ${yearOrNumber(group('year'), grammar)}`,
+}
+
+/** With an era beside it, also before the year 1000: 476 AD, AD 43, 1066. */
+const old: Form = {
+  pattern: ({ primary }) => primary === 'en' ? `${free}(?:(?<=(?<!\\p{L})(?:AD|A\\.D\\.)[ \\u00a0])(?<year>\\d{3})|(?<year2>\\d{3})(?=[ \\u00a0](?:${era})(?!\\p{L}))|(?<year3>10[0-9]\\d)(?=[ \\u00a0](?:${era})(?!\\p{L}))|(?<=(?<!\\p{L})(?:[Ii]n|[Ss]ince|[Bb]y|[Ff]rom|[Uu]ntil|[Tt]ill|[Dd]uring|[Bb]efore|[Aa]fter|circa|AD|[Yy]ear|[Oo]f)[ \\u00a0])(?<year4>10[1-9]\\d))${ends}` : null,
+  say: found => {
+    if (found.grammar.primary === 'en' && isCount(found)) return null
+    const year = ['year', 'year2', 'year3', 'year4'].map(found.group).find(each => each !== '')!
+    return year.endsWith('00') ? word(year, found.grammar) : year.startsWith('100') ? word(year, found.grammar) : inPairs(year, found.grammar)
+  },
+}
+
+/** A count before a noun is none: about 1984 gulls. */
+const year: Form = {
+  pattern: () => `${free}(?<year>1[1-9]\\d\\d|20\\d\\d)(?<possessive>[’']s)?${ends}`,
+  say: found => isCounted(found) ? null : `${said(found.group('year'), found.grammar)}${found.group('possessive')}`,
+}
+
+function isCounted(found: Found): boolean {
+  const { before, after, grammar: { primary } } = found
+  switch (primary) {
+    case 'en': return isCount(found)
+    // A noun behind it, in the plural, and no word before it that names a year.
+    case 'de': return /^[ \u00a0](?:\p{Ll}+(?:e|en|er) )?\p{Lu}\p{Ll}+(?:en|er|e|n|s)(?![\p{L}])/u.test(after) && !/(?:^|[^\p{L}])(?:im|Jahr|Jahre|Jahres|seit|von|bis|ab|um|vor|nach|Anfang|Mitte|Ende|in|und|der|die|das|den|dem|des|Sommer|Winter|Herbst|Frühling|Frühjahr|Januar|Februar|März|April|Mai|Juni|Juli|August|September|Oktober|November|Dezember)\s$/u.test(before)
+    default: return false
+  }
+}
+
+export const years = expansion([fiscal, pair, decade, old, year, shortened])
