@@ -12,8 +12,7 @@ import { census } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
 import { engineCapabilities } from '#voices/registry'
 import { casting } from './score'
-
-type Note = (what: string, value: number, unit: string, bound?: number) => void
+import type { Note } from './note'
 
 /** What rules, finders and the census look for, and what stands beside it: each is repeated, alone and in pairs. */
 const signs = ['a', 'A', '1', '.', ',', '-', '–', '—', '/', '(', ')', '[', ']', '"', '“', '’', '#', '*', '_', '=', '+', '@', '%', '&', '…', ':', ';', '!', '?', ' ', '\n', '€', '°', '²', '🐝', 'é', 'IV', 'kg', 'No.', 'p.m.', 'http://']

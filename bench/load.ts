@@ -5,8 +5,7 @@ import type { Desk, Page, ShelfEntry } from '#shared/api'
 import type { Application } from './application'
 import { chaptersOfTheBook, markdownOf, tenChapters } from './book'
 import { machineTime } from './processes'
-
-type Note = (what: string, value: number, unit: string, bound?: number) => void
+import type { Note } from './note'
 
 const listeners = 20
 const editors = 5

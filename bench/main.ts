@@ -35,6 +35,7 @@ import { scoreOf } from './score'
 // npm run bench -- speed   without the kills
 // npm run bench -- script  intake and score of the whole book, its SSML, and the page with a long part
 // npm run bench -- words   census, rules and wordbook over the whole book
+// npm run bench -- said    sounds that no written word explains, with every preset, over the demo, the whole book and manuals in other languages
 // npm run bench -- kills   only those
 // npm run bench -- book    the whole book, read and delivered, and by the plain pipeline
 // npm run bench -- intake  the whole book in every format, and damaged files
@@ -322,11 +323,11 @@ async function intake(folder: string): Promise<void> {
 }
 
 const what = process.argv[2] ?? 'all'
-if (!['all', 'speed', 'script', 'words', 'kills', 'book', 'intake', 'load', 'fuzz'].includes(what)) throw new Error('npm run bench [-- speed | script | words | kills | book | intake | load | fuzz]')
+if (!['all', 'speed', 'script', 'words', 'kills', 'book', 'intake', 'load', 'fuzz', 'said'].includes(what)) throw new Error('npm run bench [-- speed | script | words | said | kills | book | intake | load | fuzz]')
 await mkdir(join(variable, 'bench'), { recursive: true })
 console.log(`${cpus().length} processors (${cpus()[0]!.model.trim()}), ${(totalmem() / 1e9).toFixed(0)} GB, Node.js ${process.version}`)
 const folder = await mkdtemp(join(tmpdir(), 'quill-bench-'))
-const application = ['kills', 'intake', 'fuzz'].includes(what) ? null : await Application.start('bench/log')
+const application = ['kills', 'intake', 'fuzz', 'said'].includes(what) ? null : await Application.start('bench/log')
 try {
   if (application !== null && what === 'words') {
     await benchWords(application, await intakeAndScore(folder), note)
@@ -348,6 +349,8 @@ try {
   if (what === 'all' || what === 'kills') await kills()
   if (what === 'all' || what === 'intake') await intake(folder)
   if (what === 'fuzz') benchFuzz(note)
+  // Only then: it loads the library of the engine into this process.
+  if (what === 'said') await (await import('./said')).benchSaid(await intakeAndScore(folder), { root, programs }, note)
 } finally {
   await application?.stop()
   await rm(folder, { recursive: true, force: true })

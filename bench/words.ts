@@ -10,8 +10,7 @@ import type { Application } from './application'
 import { chaptersOfTheBook, markdownOf } from './book'
 import { inBrowser } from './browser'
 import { scoreOf } from './score'
-
-type Note = (what: string, value: number, unit: string, bound?: number) => void
+import type { Note } from './note'
 
 const style = { ...defaultHouseStyle, rules: presetRules('book') }
 const word = (id: string, written: string, said: string): WordEntry => ({ id, graphemes: [written], language: 'en', said: [{ by: 'ipa', text: said }] })

@@ -95,7 +95,7 @@ function isListMarker(sentence: string): boolean {
 }
 
 function continuesAfterPeriod(before: string, after: string, language: string): boolean {
-  const token = /[^\s("“‘„«[]+$/u.exec(before)?.[0] ?? ''
+  const token = /[^\s("“‘„«[—]+$/u.exec(before)?.[0] ?? ''
   const nextWord = /^["“‘„«([]*([\p{L}\p{M}’']+)/u.exec(after)?.[1] ?? ''
   // An abbreviation of two words: v. Chr., z. B.
   if (/^\p{L}\.$/u.test(token) && /^\p{L}{1,3}\./u.test(after)) return true

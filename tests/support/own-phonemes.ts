@@ -9,7 +9,7 @@ import type { MarkupNode } from '../../voices/espeak/markup'
 const data = /Data at: (\S+)/u.exec(execFileSync('espeak-ng', ['--version'], { encoding: 'utf8' }))![1]!
 
 /** Voices of the embedded engine, by their files in its data. */
-export const voiceFiles = { 'en-GB': 'gmw/en', 'de': 'gmw/de', 'fr': 'roa/fr', 'es': 'roa/es', 'it': 'roa/it', 'pl': 'zlw/pl' } as const
+export const voiceFiles = { 'en-GB': 'gmw/en', 'de': 'gmw/de', 'fr': 'roa/fr', 'es': 'roa/es', 'it': 'roa/it', 'pl': 'zlw/pl', 'pt': 'roa/pt', 'nl': 'gmw/nl', 'sv': 'gmq/sv', 'da': 'gmq/da', 'cs': 'zlw/cs', 'ru': 'zle/ru' } as const
 export type TestLanguage = keyof typeof voiceFiles
 
 // Values of speak_lib.h.

@@ -49,9 +49,13 @@ export function translate(content: readonly MarkupNode[], voices: DialectVoices)
       }
       // Each piece between doubled brackets or unspoken full stops by itself, so that places stay right.
       const named = new Set([...namedStops(source, out), ...losingStops(source, tokens.slice(index + 1, index + 1 + longestLook))])
-      for (const { 0: piece, index: at } of source.matchAll(/\[(?=\[)|\](?=\])|\.|(?:(?!\[\[|\]\]|\.)[\s\S])+/gu)) {
-        if (named.has(at)) put(' ', false)
+      for (const { 0: piece, index: at } of source.matchAll(/\[(?=\[)|\](?=\])|&quot;|[.,;:!?…](?=[—–])|\.|(?:(?!\[\[|\]\]|\.|&quot;|[.,;:!?…][—–])[\s\S])+/gu)) {
+        // A mark before a straight quotation mark is called by its name, before a curled one it is not.
+        if (piece === '&quot;' && /[.,;:!?…]/u.test(source[at - 1] ?? out.at(-1) ?? '')) put('”', false)
+        else if (named.has(at)) put(' ', false)
         else put(piece, true)
+        // So is a mark right before a dash.
+        if (/[.,;:!?…]$/u.test(piece) && /[—–]/u.test(source[at + piece.length] ?? '')) put(' ', false)
         inPlace += lengthOf(piece)
         if (piece === '[' || piece === ']') put(' ', false)
       }
@@ -80,12 +84,27 @@ export function translate(content: readonly MarkupNode[], voices: DialectVoices)
 }
 
 /**
- * Where a text has full stops that the library would call by their name: behind a tag, mnemonics, a sign or a closing mark (“It is (big).”) it takes one for the end of a clause only
- * when a capital letter or more marks follow. Left out it changes nothing else: one behind a letter is not heard either.
+ * Where a text has full stops that the library would call by their name: at an end, or before a small letter or a figure, behind a tag, mnemonics, a sign or a closing mark (“It is (big).”),
+ * and behind what is no plain word (an address, a path, °C) or a figure; and where stops stand alone. Left out there they change nothing else: one behind a letter is not heard either.
  */
 function namedStops(text: string, before: string): ReadonlySet<number> {
   const places = [...text.matchAll(/\.(?=\s*$|\s+[\p{Ll}\d])/gu)].map(({ index }) => index)
-  return new Set(places.filter(at => !/[\p{L}\p{M}\p{N}.]$/u.test(at === 0 ? before : text.slice(Math.max(0, at - 2), at))))
+  const alone = [...text.matchAll(/(?<=^|\s)\.+(?=[\s,;:]|$)/gu)].flatMap(({ 0: stops, index }) => Array.from(stops, (_, at) => index + at))
+  return new Set([...alone, ...places.filter(at => !/[\p{L}\p{M}\p{N}.]$/u.test(at === 0 ? before : text.slice(Math.max(0, at - 2), at)) || isNoWord(text.slice(Math.max(0, at - longestToken), at)) || isFigure(text, at))])
+}
+
+/** Behind a figure at the end a German voice takes a stop for an ordinal; behind an article, *am* and the like it is one. */
+function isFigure(text: string, at: number): boolean {
+  return /^\.\s*$/u.test(text.slice(at)) && /\d$/u.test(text.slice(Math.max(0, at - 1), at)) && !/(?:^|\s)(?:der|die|das|den|dem|des|am|vom|zum|beim|im) \d{1,3}$/iu.test(text.slice(Math.max(0, at - 20), at))
+}
+
+/** So many characters before a stop tell what it ends. */
+const longestToken = 100
+
+/** Whether a text ends in something else than a word: a stop alone, or letters with signs between them; abbreviations (U.S, e.g) are words. */
+function isNoWord(text: string): boolean {
+  const token = /\S*$/u.exec(text)![0]
+  return /[^\p{L}\p{M}\p{N}.'’-]|\.\p{L}|^\.*$/u.test(token) && !/^\p{L}(?:\.\p{L}){1,4}$/u.test(token)
 }
 
 /** So many pieces behind a text are looked at for what follows it. */

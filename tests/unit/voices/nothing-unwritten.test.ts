@@ -16,13 +16,19 @@ import { casting, castPassage, markupOf, plainRequest } from '../../support/cast
 const words: Readonly<Record<TestLanguage, { readonly word: string, readonly before: string, readonly after: string }>> = {
   'en-GB': { word: 'honey', before: 'They said', after: 'There was more' },
   'de': { word: 'Anton', before: 'Da kam', after: 'Dann war mehr' },
-  'fr': { word: 'table', before: 'Voici donc', after: 'Puis rien' },
+  'fr': { word: 'table', before: 'Voici donc', after: 'Puis là' },
   'es': { word: 'mesa', before: 'Vimos una', after: 'Luego nada' },
   'it': { word: 'mano', before: 'Ecco la', after: 'Poi niente' },
   'pl': { word: 'mama', before: 'To jest', after: 'Potem nic' },
+  'pt': { word: 'casa', before: 'Vimos uma', after: 'Depois nada' },
+  'nl': { word: 'tafel', before: 'Daar staat de', after: 'Dan niets' },
+  'sv': { word: 'honung', before: 'Det var', after: 'Sedan kom' },
+  'da': { word: 'honning', before: 'Det var', after: 'Så kom' },
+  'cs': { word: 'máma', before: 'To je', after: 'Potom nic' },
+  'ru': { word: 'дом', before: 'Вот мой', after: 'Потом нет' },
 }
 const languages = Object.keys(words) as TestLanguage[]
-const marks = ['.', ',', ';', ':', '!', '?', '…', '”', ')', '.”', ').', '”.', '’s', '’s.', '\'s,']
+const marks = ['.', ',', ';', ':', '!', '?', '…', '”', ')', '.”', ').', '”.', '."', '!"', ',"', '.—', '!—', '’s', '’s.', '\'s,']
 const positions = ['first', 'inner', 'last', 'alone'] as const
 
 /** A sentence with a word at a place, a mark behind it. */
@@ -71,7 +77,7 @@ const spoken = (requests: readonly EngineRequest[], language: TestLanguage): str
 
 /** The sounds of a text without marks of its own, each stretch between them by itself. */
 function plainSounds(text: string, language: TestLanguage): string {
-  const bare = text.replace(/[.,;:!?…“”()]+/gu, ',').replace(/^,|,$/gu, '')
+  const bare = text.replace(/[.,;:!?…“”"()—]+/gu, ',').replace(/^,|,$/gu, '')
   return spoken([plainRequest(bare)], language)
 }
 
@@ -79,8 +85,8 @@ describe.each(languages)('in %s', language => {
   const { word } = words[language]
   test.each(Object.entries(treatments))('%s adds no sound, whatever follows', (kind, treat) => {
     const ipa = (ipaOf(plainRequest(word), language)).trim()
-    // In French a word with an English ending is read as English: there its sounds in IPA are others.
-    const own = language === 'fr' && /pronunciation|IPA/u.test(kind) ? marks.filter(mark => !/s/u.test(mark)) : marks
+    // In French a word with an English ending is read as English: there its sounds in IPA are others. Portuguese and Russian know no such ending.
+    const own = language === 'fr' && /pronunciation|IPA/u.test(kind) || language === 'pt' || language === 'ru' ? marks.filter(mark => !/s/u.test(mark)) : marks
     const cases = positions.flatMap(position => own.map(mark => sentence(language, position, mark)))
     const wrong = cases.flatMap(({ text, start, end }) => {
       const [sent, plain] = [spoken(requestsOf(text, start, end, language, treat({ language, word, ipa })), language), plainSounds(text, language)]
@@ -129,6 +135,6 @@ test.each([['fr', 'C’est l’', 'abeille', '.'], ['fr', 'Il dit « ', 'oui', '
   expect(sent).toBe(spoken([plainRequest(text.replace(/[.“”„«»¡!]/gu, ' ').trim())], language))
 })
 
-test.each(['It is (big).', 'It is “big”.', 'It is ‘big’.', 'About 5 %.', 'Is it—or not’.', 'It is (big). ', 'He said “big”. and so on'])('the plain text “%s” is said without the name of its stop', text => {
+test.each(['It is (big).', 'It is “big”.', 'It is ‘big’.', 'About 5 %.', 'Is it—or not’.', 'It is (big). ', 'He said “big”. and so on', '"It is big."', '"It is big." So it is.', 'It is big." —Other', 'It is big.—So it is.', 'See src/big.', 'It is 2 °C.', 'Wait ... and see'])('the plain text “%s” is said without the name of its stop', text => {
   expect(spoken([plainRequest(text)], 'en-GB')).not.toMatch(/dɒt/u)
 })

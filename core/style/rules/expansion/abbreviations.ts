@@ -14,7 +14,7 @@ const isBehindName = ({ before }: Found): boolean => /(?:\p{Lu}[\p{L}’'-]{0,40
 
 /** Before a number: No. 7, p. 4, Op. 27, b. 1950. */
 const numbered: Form = {
-  pattern: ({ words }) => `(?<![\\p{L}\\p{N}.])(?:${oneOf(Object.keys(words.beforeNumber))})(?=[ \\u00a0\\u202f]?(?:\\d|[IVXLC]+\\b))`,
+  pattern: ({ words }) => `(?<![\\p{L}\\p{N}.])(?:${oneOf(Object.keys(words.beforeNumber))})(?=[ \\u00a0\\u202f]?(?:\\d|[IVXLC]{2,}\\b|[VX]\\b|I(?=[.,;:)]|$)))`,
   say: ({ whole, after, grammar: { words } }) => `${words.beforeNumber[whole]!}${/^\d/u.test(after) ? ' ' : ''}`,
 }
 

@@ -32,8 +32,10 @@ function fitted(words: string, { before, grammar: { primary } }: Found): string 
   return primary === 'de' ? germanEnding(words, before) : words
 }
 
+/** In English a day that is written before its month is said before it, whatever the country's own order. */
 function inOrder(value: string, order: string, found: Found): string | null {
-  const words = saidAs(value, 'date', found.grammar, order)
+  const isWorded = /\p{L}/u.test(value) && order.startsWith('d') && found.grammar.primary === 'en'
+  const words = saidAs(value, 'date', isWorded ? { language: 'en-GB' } : found.grammar, order)
   return words === null ? null : fitted(words, found)
 }
 
@@ -48,6 +50,8 @@ const iso: Form = {
 const inFigures: Form = {
   pattern: () => `${begins}\\d{1,2}(?<mark>[./-])\\d{1,2}\\k<mark>(?:\\d{4}|\\d{2})(?![\\d./-]\\d)(?!\\d)`,
   say: found => {
+    // 5-10-15 is a row of numbers.
+    if (/^\d{1,2}-\d{1,2}-\d{2}$/u.test(found.whole) && !/^\d{2}-\d{2}-/u.test(found.whole)) return null
     const order = isAmerican(found.grammar) ? 'mdy' : 'dmy'
     return inOrder(found.whole, order, found) ?? inOrder(found.whole, order === 'dmy' ? 'mdy' : 'dmy', found)
   },
@@ -83,7 +87,7 @@ const days: Form = {
     const [first, last] = [group('first') || group('first2'), group('last') || group('last2')]
     const [month, own] = [group('month') || group('monthFirst'), group('year') || group('year2')]
     const order = group('monthFirst') === '' ? 'dmy' : 'mdy'
-    const date = (dayOf: string): string | null => saidAs(`${order === 'dmy' ? `${dayOf} ${month}` : `${month} ${dayOf}`}${own === '' ? '' : ` ${own}`}`, 'date', grammar, own === '' ? order.slice(0, 2) : order)
+    const date = (dayOf: string): string | null => saidAs(`${order === 'dmy' ? `${dayOf} ${month}` : `${month} ${dayOf}`}${own === '' ? '' : ` ${own}`}`, 'date', order === 'dmy' && grammar.primary === 'en' ? { language: 'en-GB' } : grammar, own === '' ? order.slice(0, 2) : order)
     const whole = date(String(Number(last)))
     if (whole === null || Number.parseInt(first, 10) >= Number(last)) return null
     const { primary, words } = grammar

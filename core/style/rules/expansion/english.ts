@@ -12,9 +12,8 @@ const numeral = 'two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|seve
 
 /** Whether a quantity is an attribute of the noun behind it, and so stays singular: a $5 bill, two 5 kg bags, the 100m dash. */
 export function isAttribute({ before, after }: Pick<Found, 'before' | 'after'>): boolean {
-  const next = /^[ \u00a0-](\p{L}+)(?: (\p{Ll}+))?/u.exec(after)
+  const next = /^[ \u00a0](\p{L}+)(?: (\p{Ll}+))?/u.exec(after)
   if (next === null) return false
-  if (after.startsWith('-')) return !/^(?:to|and|or)$/u.test(next[1]!)
   const follows = next[1]!
   const isMeasure = dimension.test(follows) && next[2] !== undefined && !noNoun.test(next[2])
   if (!/^\p{Ll}/u.test(follows) || noNoun.test(follows) && !isMeasure) return false

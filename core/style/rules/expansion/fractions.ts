@@ -101,6 +101,18 @@ const ofUnit: Form = {
   },
 }
 
+/** A sum of money with a fraction: $3½ million. */
+const sum: Form = {
+  pattern: ({ words }) => `(?<![\\p{L}\\p{N}])(?<code>[£€$])(?:(?<whole>\\d{1,6})(?:[ \\u00a0-](?=\\d{1,2}[/⁄])|[ \\u00a0]?(?=[${signs}])))?${written}(?:[ \\u00a0](?<large>${oneOf(Object.keys(words.magnitudes).filter(name => name.length > 3))})(?!\\p{L}))?(?![\\p{L}\\p{N}])`,
+  say: found => {
+    const { group, grammar } = found
+    const [fraction, names] = [parts(found), grammar.words.currencies[group('code')]]
+    if (fraction === null || names === undefined || group('whole') === '' && group('large') === '') return null
+    const number = group('whole') === '' ? fractionSaid(...fraction, grammar) : mixedSaid(group('whole'), fraction, grammar)
+    return `${number} ${group('large') === '' ? '' : `${grammar.words.magnitudes[group('large')]!} `}${names.unit[1]}`
+  },
+}
+
 const simple: Form = {
   pattern: () => `${alone}${written}${ends}`,
   say: found => {
@@ -112,7 +124,7 @@ const simple: Form = {
   },
 }
 
-export const fractions = expansion([mixedOf, mixed, ofUnit, simple], { needs: /[\d½⅓-⅞¼¾⅐⅑⅒]/u })
+export const fractions = expansion([sum, mixedOf, mixed, ofUnit, simple], { needs: /[\d½⅓-⅞¼¾⅐⅑⅒]/u })
 
 /** Names that are written in figures: 9/11, 24/7, 50/50. */
 const named: Form = {

@@ -108,7 +108,7 @@ const inches: Form = {
 
 /** The sides of something: 10×15, 4 x 4, 2 × 3 × 4 m. What is followed by an equals sign is a product. */
 const sides: Form = {
-  pattern: grammar => `${begins}(?<first>${grammar.number})[ \\u00a0]?[x×][ \\u00a0]?(?<second>${grammar.number})(?:[ \\u00a0]?[x×][ \\u00a0]?(?<third>${grammar.number}))?(?:${gap}(?<unit>${signsOf(grammar)}|in\\.?)${unitEnds})?(?![\\p{L}\\p{N}⁻¹²³⁴-⁹]|[ \\u00a0]?[=x×]|[.,]\\d)`,
+  pattern: grammar => `${begins}(?!0x)(?<first>${grammar.number})[ \\u00a0]?[x×][ \\u00a0]?(?<second>${grammar.number})(?:[ \\u00a0]?[x×][ \\u00a0]?(?<third>${grammar.number}))?(?:${gap}(?<unit>${signsOf(grammar)}|in\\.?)${unitEnds})?(?![\\p{L}\\p{N}⁻¹²³⁴-⁹]|[ \\u00a0]?[=x×]|[.,]\\d)`,
   say: found => {
     const { group, grammar } = found
     const numbers = [group('first'), group('second'), group('third')].filter(each => each !== '')

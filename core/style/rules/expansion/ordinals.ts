@@ -3,7 +3,7 @@ import { begins, expansion, type Form } from './form'
 import { germanEnding } from './german'
 
 const english: Form = {
-  pattern: ({ primary }) => primary === 'en' ? `${begins}(?<figures>\\d{1,3}(?:,\\d{3})+|\\d{1,12})(?:st|nd|rd|th)(?<plural>s)?(?![\\p{L}\\p{N}])` : null,
+  pattern: ({ primary }) => primary === 'en' ? `${begins}(?<figures>\\d{1,3}(?:,\\d{3})+|\\d{1,12})(?:st|nd|rd|th|ST|ND|RD|TH)(?<plural>s)?(?![\\p{L}\\p{N}])` : null,
   say: ({ group, grammar }) => said(group('figures'), grammar.numbers.ordinal, words => `${words}${group('plural')}`),
 }
 

@@ -9,6 +9,9 @@ const countedOn = /^(?:chapter|canto|psalm|book|chapitre|livre|kapitel|buch|cap�
 /** What has a first kind, before a noun: type I diabetes. */
 const countsOne = /^(?:type|class|phase|stage|grade|level|tier|factor|category|world war|typ|klasse|phase|stufe|classe|niveau|tipo|clase|fase|nivel)$/iu
 
+/** Behind *I* as a word. */
+const verb = /^\s(?:have|had|am|was|will|would|can|could|shall|should|may|might|must|do|did|think|know|like|liked|want|wanted|love|read|wrote|see|saw|said|mean|need|use|used|make|made|describe|described|mention|mentioned|call|called|take|took|choose|chose|find|found|get|got|never|always|also|just|only|really)\b/u
+
 /** Names of rulers: `Henry VIII` is the eighth. */
 function regnal(value: number, { primary, numbers }: Grammar): string {
   const figures = String(value)
@@ -44,7 +47,7 @@ const numbered: Form = {
   say: ({ group, after, grammar }) => {
     const [first, second, keyword] = [group('roman'), group('second'), group('keyword')]
     // “The book I read” is no first book.
-    if (first === 'I' && second === '' && /^\p{Ll}/u.test(keyword) && !countsOne.test(keyword) && /^\s\p{Ll}/u.test(after)) return null
+    if (first === 'I' && second === '' && /^\p{Ll}/u.test(keyword) && /^\s\p{Ll}/u.test(after) && (!countsOne.test(keyword) || verb.test(after))) return null
     const said = (text: string): string | null => {
       const value = romanValue(/^[ivx]+$/u.test(text) ? text.toUpperCase() : text)
       // Appendix D and class C are letters.

@@ -5,7 +5,7 @@ import type { Grammar } from './form'
 // Numbers in words, as several kinds of rules need them.
 
 /** As a direction *say as* would have it; null where the text is none such. */
-export function saidAs(text: string, kind: SayAsKind, { language }: Grammar, format?: string): string | null {
+export function saidAs(text: string, kind: SayAsKind, { language }: Pick<Grammar, 'language'>, format?: string): string | null {
   const result = sayAsWords(text, kind, format, language)
   return 'words' in result ? result.words : null
 }

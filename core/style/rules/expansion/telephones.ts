@@ -2,7 +2,7 @@ import { expansion, type Form } from './form'
 import { oneByOne, saidAs, word } from './say'
 
 /** Behind a word that says what it is. */
-const named = '(?<=(?:[Tt]el(?:\\.|efon|éfono|ephone)?|[Pp]hone|[Ff]ax|[Cc]all|[Dd]ial|[Tt]él(?:\\.|éphone)?|[Tt]eléfono|[Rr]ufnummer|[Ee]xt(?:\\.|ension)?|[Dd]urchwahl)[.:]?[ \\u00a0])'
+const named = '(?<=(?<![\\p{L}])(?:[Tt]el(?:\\.|efon|éfono|ephone)?|[Pp]hone|[Ff]ax|[Cc]all|[Dd]ial|[Tt]él(?:\\.|éphone)?|[Tt]eléfono|[Rr]ufnummer|[Ee]xt(?:\\.|ension)?|[Dd]urchwahl)[.:]?[ \\u00a0])'
 
 /** National and international forms (ITU-T E.123), with the groups as they are written. */
 const number: Form = {

@@ -16,11 +16,12 @@ function said(figures: string, grammar: Grammar): string {
 /** Years that belong together: 2008/09, 1914–18, 1998/1999. */
 const pair: Form = {
   pattern: ({ words }) => `${free}(?<first>1[0-9]\\d\\d|20\\d\\d)(?:[/–—-]| ${words.to} )(?<second>\\d{2}|1[0-9]\\d\\d|20\\d\\d)(?![\\p{L}\\p{N}%°£€$/-]|[.,:]\\d)`,
-  say: ({ group, whole, grammar }) => {
+  say: ({ group, whole, after, grammar }) => {
     const [first, second] = [group('first'), group('second')]
     const full = second.length === 2 ? `${first.slice(0, 2)}${second}` : second
     const next = Number(full) === Number(first) + 1 || first.endsWith('99') && second === '00'
     // With a stroke or a hyphen only years that follow each other, or grow, are a pair.
+    if (second.length === 2 && /^ (?:per ?cent|million|billion|thousand|hundred|of|\p{Ll}+s)\b/u.test(after)) return null
     if (whole.includes('/') && !next || Number(full) <= Number(first) && !next) return null
     const { primary, words } = grammar
     return `${said(first, grammar)} ${words.to} ${second.length === 2 && primary === 'en' ? word(second, grammar) : said(first.endsWith('99') && second === '00' ? String(Number(first) + 1) : full, grammar)}`
