@@ -47,7 +47,7 @@ const british: Mended = {
 }
 const german: Mended = { cardinal: text => text.replace(/einstausend/gu, 'eintausend'), ordinal: text => text.replace(/einstausend/gu, 'eintausend') }
 const spanish: Mended = {
-  cardinal: text => text.replace(/dieciseis/gu, 'dieciséis').replace(/veintiuno (?=mil|millones|billones)/gu, 'veintiún ').replace(/\buno (?=mil|millones|billones)/gu, 'un '),
+  cardinal: text => text.replace(/dieciseis/gu, 'dieciséis').replace(/veintiuno (?=mil|millones|billones)/gu, 'veintiún ').replace(/\buno (?=mil|millones|billones)/gu, 'un ').replace(/ mil millones(?=.* millones)/gu, ' mil'),
   ordinal: text => text.replace(/quincentésimo/gu, 'quingentésimo').replace(/septicentésimo/gu, 'septingentésimo').replace(/nonicentésimo/gu, 'noningentésimo')
     .replace(/décimo (primer|segund|tercer|cuart|quint|sext|séptim|noven)o/gu, 'decimo$1o').replace(/décimo octavo/gu, 'decimoctavo').replace(/^segundo milésimo/u, 'dos milésimo'),
 }
