@@ -150,7 +150,7 @@ function time(text: string, { language, numbers, format }: Speaking): string | n
   if (hour > (format === 'hms12' || half !== undefined ? 12 : 24) || Number(minute ?? 0) > 59 || Number(second ?? 0) > 59) return null
   const primary = primaryLanguage(language)
   const word = (figures: string): string => numbers.cardinal(String(Number(figures)))
-  const name = hourWords[primary]?.[hour === 1 ? 0 : 1] ?? ''
+  const name = hourWords[primary]?.[hour === 1 || primary === 'fr' && hour === 0 ? 0 : 1] ?? ''
   const hourWord = primary === 'de' && hour === 1 ? 'ein' : ['fr', 'es'].includes(primary) ? feminine(word(hourFigures), primary) : word(hourFigures)
   const minuteWord = minute === undefined ? '' : minute === '00' ? primary === 'en' && half === undefined ? hour > 12 || hour === 0 ? 'hundred' : "o'clock" : ''
     : primary === 'en' && minute.startsWith('0') ? `oh ${word(minute)}` : word(minute)

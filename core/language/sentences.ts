@@ -1,4 +1,5 @@
 import { abbreviations, openingWords, primaryLanguage } from './abbreviations'
+import { countedNouns } from './german-nouns'
 
 /** A span of a text in UTF-16 code units; `end` is exclusive. */
 export interface TextSpan {
@@ -107,6 +108,8 @@ function continuesAfterPeriod(before: string, after: string, language: string): 
   if (known.beforeName.has(word)) return !(word === 'st.' && openingWords(language).has(nextWord))
   if (known.beforeNumber.has(word)) return /^[\d\p{Lu}IVX]/u.test(after) && /^(?:\d|[IVXLC]+\b)/u.test(after)
   if (/^(?:(?:\d{1,3}\.?[–-])?\d{1,3}|[IVXL]+)\.$/u.test(token)) return monthNames(language).has(nextWord.toLowerCase()) || isGermanOrdinal(before, nextWord, language)
+  // A date in figures with spaces: 3. 6. 2021.
+  if (/\d{1,2}\. \d{1,2}\.$/u.test(before) && /^\d{4}\b/u.test(after)) return true
   // Of the plural, as Spanish writes it: EE. UU.
   if (/^(?<first>\p{Lu})\k<first>\.$/u.test(token) && /^(?<second>\p{Lu})\k<second>\./u.test(after)) return true
   const ambiguous = known.other.has(word) || /^(?:\p{Lu}\.)+$/u.test(token) || /^(?:\p{L}\.){2,}$/u.test(token)
@@ -116,7 +119,7 @@ function continuesAfterPeriod(before: string, after: string, language: string): 
 /** An ordinal behind an article, before a noun: “im 16. Jahrhundert”. Before a word that usually opens a sentence it is a day: “Heute ist der 5. Er ging.” */
 function isGermanOrdinal(before: string, nextWord: string, language: string): boolean {
   return primaryLanguage(language) === 'de' && !openingWords(language).has(nextWord)
-    && /(?:^|\s)(?:am|vom|zum|zur|beim|im|ins|der|die|das|den|dem|des|jede[rsmn]?|diese[rsmn]?|(?:ein|sein|ihr|mein|unser)e[rsmn]?) (?:\d{1,3}|[IVXL]+)\.$/iu.test(before)
+    && (Object.hasOwn(countedNouns, nextWord) && /(?:^|\s)(?:\d{1,3}|[IVXL]+)\.$/u.test(before) || /(?:^|\s)(?:am|vom|zum|zur|beim|im|ins|der|die|das|den|dem|des|jede[rsmn]?|diese[rsmn]?|(?:ein|sein|ihr|mein|unser)e[rsmn]?) (?:\d{1,3}|[IVXL]+)\.$/iu.test(before))
 }
 
 const months = new Map<string, ReadonlySet<string>>()

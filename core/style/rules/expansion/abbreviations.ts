@@ -35,6 +35,8 @@ const placed: Form = {
   pattern: ({ words }) => `(?<![\\p{L}\\p{N}.])(?:${oneOf([...new Set([...Object.keys(words.beforeName), ...Object.keys(words.afterName)])])})(?![\\p{L}\\p{N}])`,
   say: found => {
     const { whole, grammar: { words, primary }, after } = found
+    // S. A. is a company, and no saint.
+    if (/^[SD]\.$/u.test(whole) && /^[ \u00a0]\p{Lu}\./u.test(after)) return null
     const [title, suffix] = [words.beforeName[whole], words.afterName[whole]]
     const next = nameBehind(found)
     if (suffix !== undefined && isBehindName(found) && (title === undefined || next === null || behindStreet.test(next))) return suffix
@@ -58,12 +60,19 @@ const street: Form = {
   say: ({ whole }) => whole.replace(/str\.$/u, 'straße'),
 }
 
-/** Minutes, seconds and the like behind a number are units. */
-const isUnit = ({ before, whole }: Found): boolean => /^(?:min|Min|Std|Sek|sec|h)\.$/u.test(whole) && /\d[ \u00a0\u202f]?$/u.test(before)
+/** Centuries in French: au XXe s. */
+const century: Form = {
+  pattern: ({ primary }) => primary === 'fr' ? '(?<=(?<![\\p{L}])[IVXLC]+(?:er|e|ᵉ)[ \\u00a0])s\\.(?![\\p{L}])' : null,
+  say: () => 'siècle',
+}
+
+/** Minutes, seconds, millions and the like behind a number are units. */
+const isUnit = ({ before, whole }: Found): boolean => /^(?:min|Min|Std|Sek|sec|h|Mio|Mrd|Tsd)\.$/u.test(whole) && /\d[ \u00a0\u202f]?$/u.test(before)
 
 const anywhere: Form = {
   pattern: ({ words }) => `(?<![\\p{L}\\p{N}.])(?:${oneOf(Object.keys(words.abbreviations))})(?![\\p{L}\\p{N}])`,
-  say: found => isUnit(found) ? null : found.grammar.words.abbreviations[found.whole]!,
+  // Mo.–Fr. is said as a whole, with the dates.
+  say: found => isUnit(found) || /^[–-]\p{L}/u.test(found.after) || /\p{L}\.?[–-]$/u.test(found.before) ? null : found.grammar.words.abbreviations[found.whole]!,
 }
 
-export const abbreviations = expansion([book, numbered, versus, placed, street, anywhere], { needs: /\p{L}/u })
+export const abbreviations = expansion([book, numbered, versus, placed, street, century, anywhere], { needs: /\p{L}/u })

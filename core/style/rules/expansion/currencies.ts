@@ -3,7 +3,7 @@ import { counted } from '../../../language/say-as'
 import type { CurrencyNames } from '../words'
 import { isAttribute } from './english'
 import { begins, dash, expansion, gap, oneOf, sign, type Form, type Found, type Grammar } from './form'
-import { numberSaid, saidAs } from './say'
+import { largeSaid, numberSaid, saidAs } from './say'
 
 /** Codes (ISO 4217) whose names the formatters of a language know. */
 const codes = ['EUR', 'GBP', 'USD', 'CHF', 'JPY', 'PLN', 'CZK', 'SEK', 'NOK', 'DKK', 'CAD', 'AUD', 'NZD', 'CNY', 'INR', 'BRL', 'MXN', 'ZAR', 'TRY', 'HUF', 'RUB', 'KRW', 'ARS']
@@ -27,23 +27,13 @@ function linkTo(name: string, magnitude: string, { primary }: Grammar): string {
   return primary === 'es' ? ' de ' : ' '
 }
 
-/** A large number of which there is one is named so: eine Million. */
-function largeSaid(figures: string, magnitude: string, grammar: Grammar): string | null {
-  const [number, name] = [numberSaid(figures, grammar), grammar.words.magnitudes[magnitude]!]
-  if (number === null) return null
-  if (figures === '1' && grammar.primary === 'de') return name.startsWith('Milli') ? `eine ${name.replace(/en$/u, '')}` : `ein ${name}`
-  if (figures === '1' && grammar.primary === 'fr') return name === 'mille' ? 'mille' : `un ${name.replace(/s$/u, '')}`
-  if (figures === '1' && grammar.primary === 'es') return name === 'mil' ? 'mil' : 'un millón'
-  return `${number} ${name}`
-}
-
 /** A sum of money in words; null for what is none. */
 function sumSaid(figures: string, code: string, magnitude: string, found: Found): string | null {
   const { grammar } = found
   const names = namesOf(code, grammar)
   const parsed = parseNumber(figures, grammar.language)
   if (names === null || parsed === null) return null
-  const isOne = grammar.primary === 'en' && isAttribute(found)
+  const isOne = grammar.primary === 'en' && (isAttribute(found) || /^ (?:bills|notes|coins|tickets|stamps|fees|fines|tips|rooms|meals|prizes|bets|chips|tokens|vouchers|homes|houses|loans|grants)\b/u.test(found.after))
   const [one, many] = names.unit
   if (magnitude !== '') {
     const number = largeSaid(figures, magnitude, grammar)
@@ -83,7 +73,7 @@ const before: Form = {
 }
 
 const behind: Form = {
-  pattern: grammar => `${begins}(?<sum>${sign}${grammar.number})(?:${gap}(?<large>${large(grammar).replace('(?!\\p{L})', '')})(?!\\p{Ll}))?${gap}(?<code>${money(grammar)}|zł|Kč)(?![\\d\\p{L}])`,
+  pattern: grammar => `${begins}(?<sum>${sign}${grammar.number})(?:,[-–—])?(?:${gap}(?<large>${large(grammar).replace('(?!\\p{L})', '')})(?!\\p{Ll}))?${gap}(?<code>${money(grammar)}|zł|Kč)(?![\\d\\p{L}])`,
   say: found => sumSaid(found.group('sum'), found.group('code'), found.group('large'), found),
 }
 
@@ -112,6 +102,12 @@ const parts: Form = {
   },
 }
 
+/** From so many pence to so many: 10p–20p. */
+const partsRange: Form = {
+  pattern: ({ primary }) => primary === 'en' ? `${begins}(?<low>\\d{1,3})p?${dash}(?<high>\\d{1,3})p(?![\\p{L}\\p{N}])` : null,
+  say: ({ group, grammar, before }) => /(?:p{1,2}\.?|pages?)\s*$/u.test(before) ? null : `${numberSaid(group('low'), grammar)!} ${grammar.words.to} ${numberSaid(group('high'), grammar)!} pence`,
+}
+
 /** Joined by hyphens, as an attribute: 5-€-Schein. */
 const hyphened: Form = {
   pattern: grammar => `${begins}(?<sum>${grammar.number})-(?<code>[£€$])-(?=\\p{L})`,
@@ -121,4 +117,4 @@ const hyphened: Form = {
   },
 }
 
-export const currencies = expansion([hyphened, rangeBefore, before, behind, parts])
+export const currencies = expansion([hyphened, partsRange, rangeBefore, before, behind, parts])

@@ -19,7 +19,7 @@ function worded({ language, primary }: Grammar): string {
     case 'en': return `(?<dmy>${day}${ending}(?: of)? (?:${month})\\b\\.?(?:,? ${year}\\b)?)|(?<mdy>(?:${month})\\.? ${day}${ending}\\b(?!:|[.,]\\d|[–—-]\\d)(?:,? ${year}\\b)?)|(?<my>(?:${month})\\.? ${year}\\b)`
     case 'de': return `(?<dmy>${day}\\. ?(?:${month})\\b\\.?(?: ${year}\\b)?)|(?<my>(?:${month}) ${year}\\b)`
     case 'fr': return `(?<dmy>(?:1er|${day}) (?:${month})(?!\\p{L})\\.?(?: ${year}\\b)?)|(?<my>(?:${month}) ${year}\\b)`
-    default: return `(?<dmy>(?:1\\.?[º°o]|${day}) de (?:${month})\\b(?: (?:de|del) ${year}\\b)?)|(?<my>(?:${month}) (?:de|del) ${year}\\b)`
+    default: return `(?<dmy>(?:1\\.?[º°o]|${day}) de (?:${month})\\b\\.?(?: (?:de|del) ${year}\\b)?)|(?<my>(?:${month})\\.? (?:de|del) ${year}\\b)`
   }
 }
 
@@ -36,7 +36,9 @@ function fitted(words: string, { before, grammar: { primary } }: Found): string 
 function inOrder(value: string, order: string, found: Found): string | null {
   const isWorded = /\p{L}/u.test(value) && order.startsWith('d') && found.grammar.primary === 'en'
   const words = saidAs(value, 'date', isWorded ? { language: 'en-GB' } : found.grammar, order)
-  return words === null ? null : fitted(words, found)
+  if (words === null) return null
+  // Who writes the first of a month in Spanish as an ordinal says it so.
+  return fitted(/^1\.?[º°o]/u.test(found.whole) ? words.replace(/^uno(?= )/u, 'primero') : words, found)
 }
 
 const isAmerican = ({ language }: Grammar): boolean => language === 'en-US' || language === 'en'
@@ -76,7 +78,7 @@ const days: Form = {
     const two = (mark: string): string => `(?<first>${day})${mark}${dash}(?<last>${day})${mark}`
     switch (primary) {
       case 'en': return `${begins}(?:${two(ending)}(?: of)? (?<month>${month})\\b\\.?(?:,? (?<year>${year})\\b)?|(?<monthFirst>${month})\\.? (?<first2>${day})${ending}${dash}(?<last2>${day})${ending}(?![:\\d.,]\\d|\\d)(?:,? (?<year2>${year})\\b)?)`
-      case 'de': return `${begins}(?<first>${day})\\.?${dash}(?<last>${day})\\. ?(?<month>${month})\\b\\.?(?: (?<year>${year})\\b)?`
+      case 'de': return `${begins}(?<first>${day})\\.?(?:${dash}|(?<stroke>/))(?<last>${day})\\. ?(?<month>${month})\\b\\.?(?: (?<year>${year})\\b)?`
       case 'fr': return `${begins}(?<first>1er|${day})${dash}(?<last>${day}) (?<month>${month})(?!\\p{L})(?: (?<year>${year})\\b)?`
       default: return `${begins}${two('')} de (?<month>${month})\\b(?: (?:de|del) (?<year>${year})\\b)?`
     }
@@ -92,7 +94,7 @@ const days: Form = {
     if (whole === null || Number.parseInt(first, 10) >= Number(last)) return null
     const { primary, words } = grammar
     const start = primary === 'en' || primary === 'de' ? ordinal(first, grammar) : Number.parseInt(first, 10) === 1 && primary === 'fr' ? 'premier' : word(Number.parseInt(first, 10), grammar)
-    if (primary === 'de') return `${germanEnding(`${start}r`, found.before)} ${words.to} ${germanEnding(whole, found.before)}`
+    if (primary === 'de') return `${germanEnding(`${start}r`, found.before)} ${group('stroke') === '' ? words.to : words.and} ${germanEnding(whole, found.before)}`
     // In English the second day has the article of the first, wherever the month stands.
     if (primary !== 'en') return `${start} ${words.to} ${whole}`
     const end = ordinal(last, grammar)
@@ -115,14 +117,41 @@ const span: Form = {
   },
 }
 
+/** The days of the week from Monday. */
+function weekdays(language: string, length: 'long' | 'short'): string[] {
+  // The first of January 2001 was a Monday.
+  return Array.from({ length: 7 }, (_, index) => new Intl.DateTimeFormat(language, { weekday: length, timeZone: 'UTC' }).format(Date.UTC(2001, 0, index + 1)).replace(/\.$/u, ''))
+}
+
 /** Between months or days of the week: May–June, Mon–Fri. */
 const named: Form = {
   pattern: ({ language }) => {
-    const weekdays = Array.from({ length: 7 }, (_, index) => new Intl.DateTimeFormat(language, { weekday: 'long', timeZone: 'UTC' }).format(Date.UTC(2001, 0, index + 1)))
-    const name = `(?:${[...monthNames(language).map(([long]) => long!), ...weekdays].join('|')})`
+    const name = `(?:${[...monthNames(language).map(([long]) => long!), ...weekdays(language, 'long')].join('|')})`
     return `(?<=(?<!\\p{L})${name})${dash}(?=${name}(?!\\p{L}))`
   },
   say: ({ grammar: { words } }) => ` ${words.to} `,
 }
 
-export const dates = expansion([iso, span, days, inFigures, inWords, named], { needs: /\d|\p{L}[ \u00a0]?[–—-][ \u00a0]?\p{L}/u })
+/** Short names of two days of the week: Mo–Fr, Mon–Fri. */
+const shortDays: Form = {
+  pattern: ({ language }) => {
+    const short = `(?:${weekdays(language, 'short').join('|')})`
+    return `(?<!\\p{L})(?<first>${short})\\.?${dash}(?<last>${short})\\.?(?!\\p{L})`
+  },
+  say: ({ group, grammar: { language, words } }) => {
+    const [short, long] = [weekdays(language, 'short'), weekdays(language, 'long')]
+    return `${long[short.indexOf(group('first'))]!} ${words.to} ${long[short.indexOf(group('last'))]!}`
+  },
+}
+
+/** German days and months in figures, without a year or with spaces: am 1.5., 24.12., 1. 5. 2024. */
+const germanFigures: Form = {
+  pattern: ({ primary }) => primary === 'de' ? `${begins}(?<day>${day})\\. ?(?<month>0?[1-9]|1[0-2])\\.(?: ?(?<year>\\d{4}))?(?!\\d|\\.\\d)` : null,
+  say: found => {
+    const { group, before, whole } = found
+    const isSure = group('year') !== '' || /^\d{2}\.\d{2}\./u.test(whole) || Number(group('day')) > 12 || /(?:^|[^\p{L}])(?:am|vom|bis|zum|den|dem|ab|seit)\s$/iu.test(before)
+    return isSure ? inOrder(`${group('day')} ${group('month')}${group('year') === '' ? '' : ` ${group('year')}`}`, group('year') === '' ? 'dm' : 'dmy', found) : null
+  },
+}
+
+export const dates = expansion([iso, span, days, inFigures, germanFigures, inWords, shortDays, named], { needs: /\d|\p{L}[ \u00a0]?[–—-][ \u00a0]?\p{L}/u })

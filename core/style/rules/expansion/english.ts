@@ -5,6 +5,9 @@ import type { Found } from './form'
 /** Words that are no noun, or none that a number before them goes with. */
 const noNoun = /^(?:of|in|on|at|to|for|from|by|with|and|or|but|nor|than|as|per|off|over|under|up|down|out|into|through|after|before|is|are|was|were|be|been|has|have|had|will|would|can|could|may|might|must|should|shall|he|she|it|they|we|you|i|that|which|who|whose|whom|if|when|while|because|more|less|each|apiece|away|ago|later|earlier|an?|the|today|tomorrow|yesterday|now|only|not|so|worth|every|this|these|those|his|her|their|our|my|your|its|there|here|below|above|across|around|about|within|without|until|since|between|against|during|onto|upon|then|thus|too|also|just|still|yet|back|apart|together|again|instead|came|went|did|does|do|made|took|paid|got|saw|said|seems|became|long|wide|high|deep|tall|thick|old|extra|total)$/u
 
+/** Nouns that a measure before them belongs to, without an article too: 60W bulb. */
+const measured = /^(?:dash|race|bulb|run|sprint|walk|hurdles|relay|swim|freestyle|backstroke|breaststroke|butterfly|radius|lens|pipe|board|bag|sack|bottle|jar|tin|pack|tank|engine|motor|battery|cable|pole|ladder|fence|screen|monitor|camera|sensor|disk|card|connection|signal|resistor|fuse|socket|charger|dose|tablet|pill|steak|mug|weight|hive|frame|drive|signal)$/u
+
 /** Words of measure that stand behind a number: a six foot tall man. */
 const dimension = /^(?:long|wide|high|deep|tall|thick|old)$/u
 
@@ -18,6 +21,7 @@ export function isAttribute({ before, after }: Pick<Found, 'before' | 'after'>):
   const isMeasure = dimension.test(follows) && next[2] !== undefined && !noNoun.test(next[2])
   if (!/^\p{Ll}/u.test(follows) || noNoun.test(follows) && !isMeasure) return false
   if (/(?:^|[^\p{L}])(?:an|a|another|each|every|one|the|this|that|his|her|its|their|our|my|your)\s(?:(?!(?:of|in|on|at|to|for|from|by|with|and|or|than|about|over|under)\s)\p{Ll}[\p{L}-]*\s){0,2}$/iu.test(before)) return true
+  if (measured.test(follows)) return true
   return /s$/u.test(follows) && new RegExp(`(?:^|[^\\p{L}\\p{N}])(?:${numeral})\\s(?:[x×]\\s)?$`, 'iu').test(before)
 }
 

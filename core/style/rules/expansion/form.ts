@@ -69,7 +69,7 @@ export function numberPattern(primary: string): string {
   const own = grouped[primary]
   if (own === undefined) return '\\d+(?:[.,]\\d+)?'
   const [sign, point] = own
-  const thousands = primary === 'fr' ? '' : `\\d{1,3}(?:${sign}\\d{3})+(?![\\d]|${sign}\\d)|`
+  const thousands = `\\d{1,3}(?:${sign}\\d{3})+(?![\\d]|${sign}\\d)|`
   const whole = `(?:${thousands}\\d{1,3}(?:[ \\u00a0\\u202f\\u2009]\\d{3})+(?![\\d]|[ \\u00a0\\u202f\\u2009-]\\d)|\\d+)(?:${point}\\d+)?`
   // In English the nought before the point may be missing.
   return primary === 'en' ? `(?:${whole}|(?<!\\.)\\.\\d+)` : whole

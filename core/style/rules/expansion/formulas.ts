@@ -1,5 +1,6 @@
-import { begins, expansion, type Form, type Grammar, type Piece } from './form'
+import { begins, expansion, gap, oneOf, type Form, type Grammar, type Piece } from './form'
 import { word } from './say'
+import { unitNames } from './unit-names'
 
 const low = '₀-₉'
 const high = '⁰¹²³⁴-⁹'
@@ -53,8 +54,8 @@ function raised(exponent: string, grammar: Grammar, isTen: boolean): string {
 
 /** Powers of numbers: 10⁶, 10^6, 2ⁿ. */
 const power: Form = {
-  pattern: ({ number }) => `${begins}(?<base>${number})(?:(?<exponent>[⁻⁺]?[${high}]+|ⁿ)|\\^(?<caret>[-−]?\\d{1,4}|n)|\\^\\{(?<braced>[-−]?\\d{1,4})\\})(?![\\p{N}])`,
-  say: ({ group, grammar }) => `${word(group('base').replace(/\D/gu, ''), grammar)} ${raised((group('exponent') || group('caret') || group('braced')).replace('ⁿ', 'n').replace('−', '-'), grammar, group('base') === '10')}`,
+  pattern: ({ number, units }) => `${begins}(?<base>${number})(?:(?<exponent>[⁻⁺]?[${high}]+|ⁿ)|\\^(?<caret>[-−]?\\d{1,4}|n)|\\^\\{(?<braced>[-−]?\\d{1,4})\\})(?:${gap}(?<unit>${oneOf(units)})(?![\\p{L}\\p{N}²³/]))?(?![\\p{N}])`,
+  say: ({ group, grammar }) => `${word(group('base').replace(/\D/gu, ''), grammar)} ${raised((group('exponent') || group('caret') || group('braced')).replace('ⁿ', 'n').replace('−', '-'), grammar, group('base') === '10')}${group('unit') === '' ? '' : ` ${unitNames(group('unit'), grammar)?.[1] ?? group('unit')}`}`,
 }
 
 /** Letters with an exponent: mc², x³, πr². Words keep what is set high behind them: it is the mark of a note. */

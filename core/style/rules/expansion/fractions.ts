@@ -3,6 +3,7 @@ import { parseNumber } from '../../../language/numbers'
 import { counted } from '../../../language/say-as'
 import { isPlural } from './english'
 import { begins, expansion, gap, oneOf, type Form, type Found, type Grammar } from './form'
+import type { Names } from '../words'
 import { unitNames } from './unit-names'
 import { ordinal, word } from './say'
 
@@ -20,7 +21,8 @@ const ends = '(?![\\p{L}\\p{N}]|[/⁄.,]\\d)'
 function parts({ group, before }: Found): readonly [top: number, bottom: number] | null {
   if (group('vulgar') !== '') return vulgar[group('vulgar')]!
   const [top, bottom] = [Number(group('top')), Number(group('bottom'))]
-  if (top < 1 || bottom < 2 || top >= bottom || bottom > 100) return null
+  // More than a whole only of few parts: 4/3, 3/2.
+  if (top < 1 || bottom < 2 || bottom > 100 || top === bottom || top > bottom && (bottom > 5 || top > 9)) return null
   // 5/11 is a day as likely as a fraction: where words before it point to a day it is left to the voice.
   const isRare = ![2, 3, 4, 5, 6, 8, 10, 12, 16, 20, 25, 32, 50, 64, 100].includes(bottom)
   return isRare && top <= 12 && bottom <= 31 && /(?:^|[^\p{L}])(?:on|by|since|until|till|before|after|from|am|vom|bis|le|du|au|el|del|al)\s$/iu.test(before) ? null : [top, bottom]
@@ -48,15 +50,18 @@ function mixedSaid(whole: string, [top, bottom]: readonly [number, number], gram
   return `${number} ${grammar.words.and} ${fraction}`
 }
 
+/** The names of a unit; inches are written with a full stop or a mark as well. */
+const namesOf = (unit: string, grammar: Grammar): Names | null => unitNames(/^(?:in\.|["″])$/u.test(unit) ? 'in' : unit, grammar)
+
 /** A whole number and a half or another part, with what it measures: 2½ km, 2½ heures. In French and Spanish the half stands behind the name. */
 const mixedOf: Form = {
-  pattern: grammar => `${alone}(?<whole>\\d{1,6})(?:[ \\u00a0-](?=\\d{1,2}[/⁄])|[ \\u00a0]?(?=[${signs}]))${written}${gap}(?:(?<unit>${oneOf(grammar.units)})|(?<noun>${grammar.primary === 'fr' || grammar.primary === 'es' ? '\\p{Ll}{3,}' : '(?!)'}))(?![\\p{L}\\p{N}/²³])`,
+  pattern: grammar => `${alone}(?<whole>\\d{1,6})(?:[ \\u00a0-](?=\\d{1,2}[/⁄])|[ \\u00a0]?(?=[${signs}]))${written}${gap}(?:(?<unit>${oneOf(grammar.units)}${grammar.primary === 'en' ? '|in\\.|["″]' : ''})|(?<noun>${grammar.primary === 'fr' || grammar.primary === 'es' ? '(?!(?:de|du|et|en|le|la|au|ou|un|par|pour|sur|y|o|al|el|del|por|con)(?!\\p{L}))\\p{Ll}{2,}' : '(?!)'}))(?![\\p{L}\\p{N}/²³])`,
   say: found => {
     const { group, grammar } = found
-    const [fraction, names] = [parts(found), group('unit') === '' ? null : unitNames(group('unit'), grammar)]
+    const [fraction, names] = [parts(found), group('unit') === '' ? null : namesOf(group('unit'), grammar)]
     if (fraction === null || group('unit') !== '' && names === null) return null
     const [whole, isHalf] = [group('whole'), fraction[1] === 2]
-    const name = names === null ? group('noun') : names[Number(whole) === 1 && grammar.primary === 'fr' ? 0 : 1]
+    const name = names === null ? Number(whole) === 1 ? group('noun').replace(/s$/u, '') : group('noun') : names[Number(whole) === 1 && grammar.primary === 'fr' ? 0 : 1]
     if (!isHalf || grammar.primary === 'en' || grammar.primary === 'de') return names === null ? null : `${mixedSaid(whole, fraction, grammar)} ${name}`
     const isFeminine = grammar.primary === 'fr' ? isFeminineInFrench(name.split(' ')[0]!) : isFeminineInSpanish(name.split(' ')[0]!)
     const half = grammar.primary === 'fr' ? isFeminine ? 'demie' : 'demi' : isFeminine ? 'media' : 'medio'
@@ -82,12 +87,12 @@ const startsWithVowel = (bottom: number): boolean => /^(?:8|11|18|8\d)$/u.test(S
 const ofUnit: Form = {
   pattern: grammar => {
     const words = { en: englishMeasures, de: 'Stunde|Liter|Kilometer|Meter|Kilo|Pfund|Tonne|Teelöffel|Tasse|Million', fr: 'heure|litre|kilomètre|mètre|kilo|livre|tonne|journée|cuillère|tasse|douzaine', es: 'hora|litro|kilómetro|metro|kilo|libra|tonelada|taza|cucharada|cucharadita|docena' }[grammar.primary]!
-    return `${alone}${written}${gap}(?:(?<unit>${oneOf(grammar.units)})|(?<word>${words}))(?![\\p{L}\\p{N}/²³])`
+    return `${alone}${written}${gap}(?:(?<unit>${oneOf(grammar.units)}${grammar.primary === 'en' ? '|in\\.|["″]' : ''})|(?<word>${words}))(?![\\p{L}\\p{N}/²³])`
   },
   say: found => {
     const { group, grammar } = found
     const fraction = parts(found)
-    const name = group('word') || unitNames(group('unit'), grammar)?.[0]
+    const name = group('word') || namesOf(group('unit'), grammar)?.[0]
     if (fraction === null || name === undefined) return null
     const [top, bottom] = fraction
     const isHalf = top === 1 && bottom === 2
@@ -120,7 +125,7 @@ const simple: Form = {
     if (fraction !== null) return fractionSaid(...fraction, found.grammar)
     // As likely a day: its figures only.
     const [top, bottom] = [found.group('top'), found.group('bottom')]
-    return Number(top) < Number(bottom) && Number(top) > 0 ? `${word(top, found.grammar)} ${word(bottom, found.grammar)}` : null
+    return Number(top) < Number(bottom) && Number(top) > 0 && Number(bottom) <= 31 ? `${word(top, found.grammar)} ${word(bottom, found.grammar)}` : null
   },
 }
 
@@ -128,7 +133,7 @@ export const fractions = expansion([sum, mixedOf, mixed, ofUnit, simple], { need
 
 /** Names that are written in figures: 9/11, 24/7, 50/50. */
 const named: Form = {
-  pattern: () => `${begins}(?:24/7(?:/365)?|9/11|7/7|\\d{2}/\\d{2}(?= (?:vision|split|chance|deal|Sehkraft|Chance))|50/50|80/20|90/10|60/40|70/30|20/20|4/4|2/2)(?![\\d/]|[.,]\\d)`,
+  pattern: () => `${begins}(?:24/7(?:/365)?|9/11|7/7|\\d{2}/\\d{2}(?= (?:vision|split|chance|deal|Sehkraft|Chance))|50/50|80/20|90/10|60/40|70/30|20/20|16/9|4/4|2/2)(?![\\d/]|[.,]\\d)`,
   say: ({ whole, grammar }) => {
     if (whole === '50/50') return { en: 'fifty-fifty', de: 'fünfzig-fünfzig', fr: 'cinquante-cinquante', es: 'cincuenta-cincuenta' }[grammar.primary]!
     if (whole === '9/11' && grammar.primary !== 'en') return null

@@ -4,7 +4,7 @@ import type { NoOptions, RuleKind } from '../rule-kind'
 import type { Names } from '../words'
 import { isAttribute } from './english'
 import { begins, expansion, gap, oneOf, sign, type Form, type Found, type Grammar } from './form'
-import { numberSaid, word } from './say'
+import { inPlural, numberSaid, word } from './say'
 import { unitNames } from './unit-names'
 
 export interface MeasureOptions {
@@ -14,10 +14,10 @@ export interface MeasureOptions {
 
 /** Behind the sign of a unit: no letter, figure or part of a compound sign; an abbreviation may have its full stop. */
 const unitEnds = '(?![\\p{L}\\p{N}²³]|/\\p{L})'
-const dotted = new Set(['min', 'mins', 'hr', 'hrs', 'sec', 'secs', 'oz', 'lb', 'lbs', 'ft', 'yd', 'yds', 'mi', 'tsp', 'tbsp', 'Tbsp', 'qt', 'gal', 'yr', 'yrs', 'wk', 'wks', 'mo', 'mos', 'fl oz', 'sq ft', 'sq in', 'sq mi', 'cu ft', 'km', 'cm', 'mm', 'kg', 'Min', 'Std', 'Sek', 'Mon', 'St', 'Stk'])
+const dotted = new Set(['min', 'mins', 'hr', 'hrs', 'sec', 'secs', 'oz', 'lb', 'lbs', 'ft', 'yd', 'yds', 'mi', 'tsp', 'tbsp', 'Tbsp', 'qt', 'gal', 'yr', 'yrs', 'wk', 'wks', 'mo', 'mos', 'fl oz', 'fl. oz', 'sq ft', 'sq in', 'sq mi', 'cu ft', 'km', 'cm', 'mm', 'kg', 'Min', 'Std', 'Sek', 'Mon', 'St', 'Stk'])
 
-/** Signs of units with their full stops as well, as alternatives. */
-const signsOf = ({ units }: Grammar): string => oneOf(units.flatMap(unit => dotted.has(unit) ? [unit, `${unit}.`] : [unit]))
+/** Signs of units as alternatives; of abbreviations with the full stop that is theirs, where a sentence goes on. */
+const signsOf = ({ units }: Grammar): string => `(?:${oneOf(units.filter(unit => dotted.has(unit)))})\\.(?=[ \\u00a0](?:[\\p{Ll}\\d(&]|x)|[,;:)])|${oneOf(units)}`
 
 /** A number with the name of what it counts. */
 function quantitySaid(figures: string, names: Names, { grammar, ...found }: Pick<Found, 'before' | 'after' | 'grammar'>): string | null {
@@ -29,10 +29,18 @@ function quantitySaid(figures: string, names: Names, { grammar, ...found }: Pick
   return `${parsed.decimals === '' && !parsed.minus ? counted(parsed.whole, name, grammar) : words} ${name}`
 }
 
+/** Of a compound: kilowatt hours per square metre. */
+function perOther(names: Names | null, { group, grammar }: Found): Names | null {
+  const other = group('per') === '' ? null : unitNames(group('per'), grammar)
+  if (names === null || group('per') === '') return names
+  const per = { en: 'per', de: 'pro', fr: 'par', es: 'por' }[grammar.primary]!
+  return other === null ? null : [`${names[0]} ${per} ${other[0]}`, `${names[1]} ${per} ${other[0]}`]
+}
+
 const single = (signs: (grammar: Grammar) => string, namesOf: (sign: string, grammar: Grammar) => Names | null): Form => ({
-  pattern: grammar => `${begins}(?<sum>${sign}${grammar.number})${gap}(?<unit>${signs(grammar)})${unitEnds}`,
+  pattern: grammar => `${begins}(?<sum>${sign}${grammar.number})${gap}(?<unit>${signs(grammar)})(?:/(?<per>${signs(grammar)}))?${unitEnds}`,
   say: found => {
-    const names = namesOf(found.group('unit'), found.grammar)
+    const names = perOther(namesOf(found.group('unit'), found.grammar), found)
     // 1990s are years, and 50K is fifty thousand.
     if (names === null || /^[sK]$/u.test(found.group('unit')) && found.whole === `${found.group('sum')}${found.group('unit')}`) return null
     return quantitySaid(found.group('sum'), names, found)
@@ -63,6 +71,7 @@ const height: Form<MeasureOptions> = {
   say: ({ group, grammar }, { how }) => {
     const [feet, inches] = [word(group('feet'), grammar), word(group('inches'), grammar)]
     const half = group('half') === '' ? '' : ' and a half'
+    if (group('inches') === '0' && half === '') return `${feet} feet`
     return how === 'full' ? `${feet} ${group('feet') === '1' ? 'foot' : 'feet'} ${inches}${half} ${group('inches') === '1' && half === '' ? 'inch' : 'inches'}` : `${feet} foot ${inches}${half}`
   },
 }
@@ -88,6 +97,42 @@ const angle: Form = {
   },
 }
 
+/** Feet and inches in letters: 6 ft 2 in. */
+const feetAndInches: Form = {
+  pattern: ({ primary }) => primary === 'en' ? `${begins}(?<feet>\\d{1,3})${gap}ft\\.?[ \\u00a0](?<inches>\\d{1,2})${gap}in(?:\\.|(?![\\p{L}\\p{N}]))` : null,
+  say: found => `${quantitySaid(found.group('feet'), unitNames('ft', found.grammar)!, { ...found, after: '' })!} ${quantitySaid(found.group('inches'), unitNames('in', found.grammar)!, found)!}`,
+}
+
+/** Minutes and seconds by primes: 5'30". More than eleven are no inches. */
+const primes: Form = {
+  pattern: () => `${begins}(?<m>\\d{1,3})['’′][ \\u00a0]?(?<s>1[2-9]|[2-5]\\d)(?:["”″]|'')(?![\\p{L}\\p{N}])`,
+  say: ({ group, grammar }) => {
+    const own = angles[grammar.primary]!
+    return `${counted(group('m'), own.minute[0], grammar)} ${own.minute[group('m') === '1' ? 0 : 1]} ${counted(group('s'), own.second[1], grammar)} ${own.second[1]}`
+  },
+}
+
+/** Behind a figure a straight quotation mark is inches where none is open: a 12" pipe. */
+const straightInches: Form = {
+  pattern: ({ primary, number }) => primary === 'en' ? `${begins}(?<sum>${number})"(?![\\p{L}\\p{N}])` : null,
+  say: found => (found.text.text.slice(0, found.index).match(/"/gu) ?? []).length % 2 === 1 ? null : quantitySaid(found.group('sum'), unitNames('in', found.grammar)!, found),
+}
+
+/** Amperes, in English: A is an article and a letter as well. */
+const amperes: Form = {
+  pattern: ({ primary, number }) => primary === 'en' ? `${begins}(?<sum>${number})${gap}A(?= (?:fuse|plug|socket|circuit|breaker|supply|cable|charger|current|load)s?\\b)|(?<=(?:draws|carries|supplies|at|to|of) )(?<sum2>\\d+(?:\\.\\d+)?) A(?=[.,;:)]|$)` : null,
+  say: found => quantitySaid(found.group('sum') || found.group('sum2'), ['amp', 'amps'], found),
+}
+
+/** German adjectives made with a number: 5mal, 3-fach, 8-jährig, 10%ig. */
+const germanAdjective: Form = {
+  pattern: ({ primary, number }) => primary === 'de' ? `${begins}(?<sum>${number})(?:-?(?<rest>mal|fach\\p{Ll}{0,2}|jährig\\p{Ll}{0,2}|stündig\\p{Ll}{0,2}|tägig\\p{Ll}{0,2}|stellig\\p{Ll}{0,2})|[ \\u00a0]?%(?<percent>ig\\p{Ll}{0,2}))(?!\\p{L})` : null,
+  say: ({ group, grammar }) => {
+    const number = numberSaid(group('sum'), grammar)
+    return number === null ? null : `${number.replace(/^eins$/u, 'ein')}${group('percent') === '' ? group('rest') : `prozent${group('percent')}`}`
+  },
+}
+
 /** One prime by itself: feet and inches in English, minutes and seconds elsewhere. Quotation marks in their place only where figures stand on both sides of a *by*. */
 const prime: Form = {
   pattern: ({ number }) => `${begins}(?<sum>${number})(?<mark>[′″]|['"](?=[ \\u00a0]?(?:x|×|by|wide|tall|high|long|deep)\\b|[ \\u00a0]?×)|(?<=(?:x|×|by)[ \\u00a0]?\\d{1,3}(?:\\.\\d{1,3})?)['"])(?![\\p{L}\\p{N}])`,
@@ -106,30 +151,36 @@ const inches: Form = {
   say: found => quantitySaid(found.group('sum'), unitNames('in', found.grammar)!, found),
 }
 
-/** The sides of something: 10×15, 4 x 4, 2 × 3 × 4 m. What is followed by an equals sign is a product. */
+/** Primes and quotation marks for feet and inches between sides: 8' x 10'. */
+const sidesMark: Readonly<Record<string, string>> = { '\'': 'ft', '′': 'ft', '"': 'in', '″': 'in' }
+
+/** The sides of something: 10×15, 4 x 4, 2 × 3 × 4 m, 8' x 10'; 2x4s are several. What is followed by an equals sign is a product. */
 const sides: Form = {
-  pattern: grammar => `${begins}(?!0x)(?<first>${grammar.number})[ \\u00a0]?[x×][ \\u00a0]?(?<second>${grammar.number})(?:[ \\u00a0]?[x×][ \\u00a0]?(?<third>${grammar.number}))?(?:${gap}(?<unit>${signsOf(grammar)}|in\\.?)${unitEnds})?(?![\\p{L}\\p{N}⁻¹²³⁴-⁹]|[ \\u00a0]?[=x×]|[.,]\\d)`,
+  pattern: grammar => `${begins}(?!0x)(?<first>${grammar.number})(?:${gap}(?<mark>['"′″]|${signsOf(grammar)}))?[ \\u00a0]?[x×][ \\u00a0]?(?<second>${grammar.number})(?:[ \\u00a0]?[x×][ \\u00a0]?(?<third>${grammar.number}))?(?:(?<plural>s)(?![\\p{L}\\p{N}])|${gap}(?<unit>${signsOf(grammar)}|in\\.?|['"′″])${unitEnds})?(?![\\p{L}\\p{N}⁻¹²³⁴-⁹^]|[ \\u00a0]?[=x×]|[.,]\\d)`,
   say: found => {
     const { group, grammar } = found
     const numbers = [group('first'), group('second'), group('third')].filter(each => each !== '')
     const said = numbers.map(each => numberSaid(each, grammar))
-    const names = group('unit') === '' ? null : unitNames(group('unit'), grammar)
-    if (said.includes(null) || group('unit') !== '' && names === null || /[=≈] ?$/u.test(found.before)) return null
+    const unit = sidesMark[group('unit')] ?? group('unit').replace(/^in\.$/u, 'in')
+    const names = unit === '' ? null : unitNames(unit, grammar)
+    if (said.includes(null) || unit !== '' && names === null || /[=≈] ?$/u.test(found.before)) return null
+    if (group('plural') !== '') return grammar.primary === 'en' ? `${said.slice(0, -1).join(' by ')} by ${inPlural(said.at(-1)!)}` : null
+    const lead = group('mark') === '' ? said.slice(0, -1) : [quantitySaid(numbers[0]!, unitNames(sidesMark[group('mark')] ?? group('mark'), grammar)!, { ...found, after: '' }), ...said.slice(1, -1)]
     const last = names === null ? said.at(-1)! : quantitySaid(numbers.at(-1)!, names, found)
-    return last === null ? null : [...said.slice(0, -1), last].join(` ${grammar.words.by} `)
+    return last === null ? null : [...lead, last].join(` ${grammar.words.by} `)
   },
 }
 
 /** So many times: 10x, 3×. */
 const times: Form = {
-  pattern: ({ primary, number }) => `${begins}(?<sum>${number})(?:×|${primary === 'en' || primary === 'de' ? 'x' : '×'})(?![\\p{L}\\p{N}]|[ \\u00a0]?\\d)`,
+  pattern: ({ number }) => `${begins}(?<sum>${number})[x×](?![\\p{L}\\p{N}]|[ \\u00a0]?\\d)`,
   say: ({ group, grammar }) => {
     const number = numberSaid(group('sum'), grammar)
     return number === null ? null : { en: `${number} times`, de: `${number.replace(/^eins$/u, 'ein')}mal`, fr: `${number} fois`, es: `${number} veces` }[grammar.primary]!
   },
 }
 
-export const measures = expansion<MeasureOptions>([height, angleOf(), duration, sides, times, hyphened, single(signsOf, unitNames), inches, prime], {
+export const measures = expansion<MeasureOptions>([height, primes, angleOf(), duration, feetAndInches, germanAdjective, sides, times, hyphened, single(signsOf, unitNames), inches, prime, straightInches, amperes], {
   options: { how: { enum: ['short', 'full'] } }, required: [], defaults: { how: 'short' }, needs: /[\d½¼¾]/u,
 })
 
@@ -155,4 +206,4 @@ const kind = (signs: readonly string[], namesOf: (sign: string, grammar: Grammar
 export const temperatures = kind(temperatureSigns, degreeNames, [angleOf()])
 
 const percent: Readonly<Record<string, Names>> = { en: ['per cent', 'per cent'], de: ['Prozent', 'Prozent'], fr: ['pour cent', 'pour cent'], es: ['por ciento', 'por ciento'] }
-export const percentages = kind(['%'], (_, { primary, words }) => percent[primary] ?? [words.symbols['%']!, words.symbols['%']!])
+export const percentages = kind(['%'], (_, { primary, words }) => percent[primary] ?? [words.symbols['%']!, words.symbols['%']!], [germanAdjective])

@@ -4,7 +4,7 @@ import { cardinal, counted } from '../../../language/say-as'
 import { apart, type RuleHit, type RuleKind } from '../rule-kind'
 import { wordsFor } from '../words'
 import { escape, numberPattern, oneOf, sign } from './form'
-import { inPairs, inPlural, oneByOne } from './say'
+import { inPairs, inPlural, largeSaid, oneByOne } from './say'
 
 export interface NumberOptions {
   readonly how: 'cardinal' | 'digits'
@@ -34,10 +34,10 @@ export const numbers: RuleKind<NumberOptions> = {
         return hit(`${version === undefined ? '' : `${own.version} `}${groups.map(group => isAddress && group.length === 3 ? oneByOne(group, { numbers: words }) : words.cardinal(group)).join(` ${isAddress ? own.dot : own.point} `)}`)
       }
       const lead = `${number === undefined ? '' : `${own.symbols['#']!} `}${near === undefined ? '' : `${own.about} `}${version === undefined ? '' : `${own.version} `}`
-      if (decimals !== undefined) return hit(`${lead}${ahead === '-' || ahead === '−' ? `${words.minus} ` : ''}${words.point} ${oneByOne(decimals, { numbers: words })}`)
+      if (decimals !== undefined) return hit(`${lead}${/[-−–]/u.test(ahead) ? `${words.minus} ` : ahead === '+' ? `${own.symbols['+']!} ` : ''}${words.point} ${oneByOne(decimals, { numbers: words })}`)
       if (how === 'digits' || /^0\d/u.test(figures) || /\d{16}/u.test(figures)) return hit(`${lead}${figures.replace(/\d+|[^\d]+/gu, run => /\d/u.test(run) ? oneByOne(run, { numbers: words }) : ', ')}`)
       const asNumber = cardinal(`${ahead}${figures}`, { language, numbers: words }) ?? oneByOne(figures, { numbers: words })
-      if (large !== undefined) return hit(`${lead}${asNumber} ${own.magnitudes[large]!}`)
+      if (large !== undefined) return hit(`${lead}${largeSaid(figures, large, { language, primary, numbers: words, words: own }) ?? asNumber}`)
       if (plural !== undefined && /^10{2,3}$/u.test(figures)) return hit(figures === '100' ? 'hundreds' : 'thousands')
       if (plural !== undefined) return hit(inPlural(primary === 'en' && /^\d{3}$/u.test(figures) && !figures.endsWith('00') ? inPairs(figures, { numbers: words }) : asNumber))
       if (primary === 'en' && /^\d{3,4}$/u.test(match[0]) && namedByPairs.test(before)) return hit(inPairs(figures, { numbers: words }))
@@ -49,6 +49,8 @@ export const numbers: RuleKind<NumberOptions> = {
 
 /** A number in the gender of the noun that it counts; null where the noun is none that it agrees with. */
 function beforeNoun(figures: string, before: string, after: string, how: { readonly language: string, readonly primary: string, readonly numbers: NonNullable<ReturnType<typeof numberWords>> }): string | null {
+  // Ein-Liter-Flasche, ein bis zwei Liter.
+  if (how.primary === 'de' && figures === '1' && /^(?:-| bis \d+ )\p{Lu}/u.test(after)) return 'ein'
   const noun = /^[ \u00a0](\p{L}+)(?: (\p{L}+))?/u.exec(after)
   if (noun === null || Number(figures) === 0) return null
   switch (how.primary) {

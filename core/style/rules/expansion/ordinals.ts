@@ -1,3 +1,4 @@
+import { countedNouns } from '../../../language/german-nouns'
 import { isFeminineInSpanish } from '../../../language/gender'
 import { begins, expansion, type Form } from './form'
 import { germanEnding } from './german'
@@ -10,6 +11,12 @@ const english: Form = {
 const german: Form = {
   pattern: ({ primary }) => primary === 'de' ? `${begins}(?<figures>\\d{1,3})\\.(?= \\p{Ll})|(?<=(?:^|[^\\p{L}])(?:[Aa]m|[Vv]om|[Zz]u[mr]|[Bb]eim|[Ii]m|[Ii]ns|[Dd]er|[Dd]ie|[Dd]as|[Dd]en|[Dd]em|[Dd]es|[Jj]ede[rsmn]?|[Dd]iese[rsmn]?|(?:[Ee]|[Ss]e|[Mm]e|[Dd]e|[Kk]e)in(?:e[rmns]?)?|[Ii]hr(?:e[rmns]?)?|[Uu]nser(?:e[rmns]?)?) )(?<figures2>\\d{1,3})\\.(?= \\p{L}|[,;:)]|\\s*$)` : null,
   say: ({ group, before, grammar }) => said(group('figures') || group('figures2'), grammar.numbers.ordinal, words => germanEnding(words, before)),
+}
+
+/** Without an article: 1. Kapitel, 3. Stock. */
+const germanCounted: Form = {
+  pattern: ({ primary }) => primary === 'de' ? `${begins}(?<figures>\\d{1,3})\\.(?= (?<noun>${Object.keys(countedNouns).join('|')})(?!\\p{L}))` : null,
+  say: ({ group, grammar }) => said(group('figures'), grammar.numbers.ordinal, words => `${words.replace(/e$/u, '')}${countedNouns[group('noun')]!}`),
 }
 
 const french: Form = {
@@ -43,4 +50,4 @@ function said(figures: string, ordinal: (figures: string) => string, fit: (words
   return /^0+$/u.test(bare) ? null : fit(ordinal(bare))
 }
 
-export const ordinals = expansion([english, german, french, spanish])
+export const ordinals = expansion([english, german, germanCounted, french, spanish])

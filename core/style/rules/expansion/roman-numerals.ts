@@ -1,3 +1,4 @@
+import { countedNouns } from '../../../language/german-nouns'
 import { isAlsoWord, romanValue } from '../../../language/roman'
 import { yearWords } from '../../../language/say-as'
 import { expansion, type Form, type Found, type Grammar } from './form'
@@ -52,7 +53,7 @@ const numbered: Form = {
       const value = romanValue(/^[ivx]+$/u.test(text) ? text.toUpperCase() : text)
       // Appendix D and class C are letters.
       if (value === null || /^[LCDM]$/u.test(text) && !countedOn.test(keyword) || isAlsoWord(text) && text !== 'I') return null
-      return new RegExp(`^(?:${grammar.words.lettered})$`, 'iu').test(keyword) && text === 'X' ? null : grammar.numbers.cardinal(String(value))
+      return text.length === 1 && (text === 'X' && new RegExp(`^(?:${grammar.words.lettered})$`, 'iu').test(keyword) || /^(?:appendix|exhibit|annex|annexe|anexo|anhang)$/iu.test(keyword)) ? null : grammar.numbers.cardinal(String(value))
     }
     const [one, two] = [said(first), second === '' ? '' : said(second)]
     if (one === null || two === null) return null
@@ -62,7 +63,7 @@ const numbered: Form = {
 
 /** Behind the name of a ruler, or a name with a title before it: Henry VIII, Queen Anne II. */
 const ruler: Form = {
-  pattern: ({ words, primary }) => `(?:(?<=(?<!\\p{L})(?:${words.rulers})${primary === 'de' ? 's?' : ''}\\s)|(?<=(?<!\\p{L})(?:${words.titles}|${words.titles.toLowerCase()})\\s(?:\\p{Lu}\\p{L}+[\\s-]){1,2}))${alone}${roman}(?<dot>${primary === 'de' ? '\\.?' : ''})(?:(?<ending>er|ère)(?![\\p{L}]))?${ends}`,
+  pattern: ({ words, primary }) => `(?:(?<=(?<!\\p{L})(?:${words.rulers})${primary === 'de' ? 's?' : ''}\\s)|(?<=(?<!\\p{L})(?:${words.titles}|${words.titles.toLowerCase()})\\s(?:\\p{Lu}\\p{L}+[\\s-]){1,2}))${alone}${roman}(?<dot>${primary === 'de' ? '\\.?' : ''})(?:(?<ending>er|ère)(?![\\p{L}]))?(?<and> and (?<second>[IVX]+))?${ends}`,
   say: found => {
     const { group, before, after, grammar } = found
     const value = romanValue(group('roman'))
@@ -72,7 +73,9 @@ const ruler: Form = {
     const words = queen.test(before) ? feminine(said, grammar) : said
     const fitted = grammar.primary === 'de' ? inCase(words, before) : words
     // The full stop of a German numeral is part of it, unless the sentence ends there.
-    return `${fitted}${group('dot') !== '' && !/^\s\p{Ll}|^[,;)]/u.test(after) ? '.' : ''}`
+    const second = romanValue(group('second'))
+    const more = grammar.primary !== 'en' || second === null ? group('and') : ` and ${grammar.numbers.ordinal(String(second))}`
+    return `${fitted}${more}${group('dot') !== '' && !/^\s\p{Ll}|^[,;)]/u.test(after) ? '.' : ''}`
   },
 }
 
@@ -96,9 +99,13 @@ const french: Form = {
 /** In German the numeral of an ordinal has a full stop: im XIX. Jahrhundert. */
 const german: Form = {
   pattern: ({ primary }) => primary === 'de' ? `${alone}${roman}\\.(?=\\s\\p{Lu}\\p{L}{3,})` : null,
-  say: ({ group, before, grammar, index }) => {
+  say: ({ group, before, after, grammar, index }) => {
     const value = romanValue(group('roman'))
-    return value === null || index === 0 || !/\p{Ll}\s$/u.test(before) ? null : germanEnding(grammar.numbers.ordinal(String(value)), before)
+    if (value === null) return null
+    const words = grammar.numbers.ordinal(String(value))
+    const ending = countedNouns[/^\s(\p{L}+)/u.exec(after)![1]!]
+    if (ending !== undefined && !/\p{Ll}\s$/u.test(before)) return `${words.replace(/e$/u, '')}${ending}`
+    return index === 0 || !/\p{Ll}\s$/u.test(before) ? null : germanEnding(words, before)
   },
 }
 
@@ -133,4 +140,14 @@ const year: Form = {
   },
 }
 
-export const romanNumerals = expansion([numbered, ruler, bearer, french, german, spanish, heading, year], { needs: /(?<!\w)[IVXLCDMivx]/u })
+/** A long numeral behind a name of another sort is a number: the fourteenth of a series, a craft. */
+const counted: Form = {
+  pattern: () => `(?<=\\p{Lu}\\p{L}+[ \\u00a0])${alone}(?<roman>[IVXLCDM]{3,})${ends}`,
+  say: ({ group, before, grammar }) => {
+    const [text, value] = [group('roman'), romanValue(group('roman'))]
+    const isName = new RegExp(`(?:^|[^\\p{L}])(?:${grammar.words.rulers})\\s$`, 'u').test(before)
+    return value === null || value > 99 || !/[IV]/u.test(text) || /^(?:III|LIV|XXX)$/u.test(text) || isAlsoWord(text) || isName ? null : grammar.numbers.cardinal(String(value))
+  },
+}
+
+export const romanNumerals = expansion([numbered, ruler, bearer, french, german, spanish, heading, year, counted], { needs: /(?<!\w)[IVXLCDMivx]/u })

@@ -1,4 +1,4 @@
-import { expansion, type Form } from './form'
+import { expansion, type Form, type Grammar } from './form'
 import { oneByOne, saidAs, word } from './say'
 
 /** Behind a word that says what it is. */
@@ -28,9 +28,22 @@ const behindName: Form = {
 }
 
 /** In French groups of two figures are said as numbers (common practice); elsewhere figures are said one by one. */
-function groupsSaid(text: string, grammar: Parameters<typeof saidAs>[2]): string | null {
+function groupsSaid(text: string, grammar: Grammar): string | null {
   if (grammar.primary !== 'fr' || !/^0\d(?:[ \u00a0.]\d{2}){4}$/u.test(text)) return saidAs(text, 'telephone', grammar)
   return text.split(/[ \u00a0.]/u).map(pair => pair.startsWith('0') ? oneByOne(pair, grammar) : word(pair, grammar)).join(', ')
+}
+
+/** Behind the two letters of a state in the USA: CA 90210. */
+const states = 'AL|AK|AZ|AR|CA|CO|CT|DE|FL|GA|HI|ID|IL|IN|IA|KS|KY|LA|ME|MD|MA|MI|MN|MS|MO|MT|NE|NV|NH|NJ|NM|NY|NC|ND|OH|OK|OR|PA|RI|SC|SD|TN|TX|UT|VT|VA|WA|WV|WI|WY|DC'
+const zip: Form = {
+  pattern: ({ primary }) => primary === 'en' ? `(?<=(?<!\\p{L})(?:${states})[ \\u00a0])\\d{5}(?:-\\d{4})?(?![\\p{L}\\p{N}]|[.,]\\d)` : null,
+  say: ({ whole, grammar }) => whole.split('-').map(each => oneByOne(each, grammar)).join(', '),
+}
+
+/** German postcodes behind a house number: Hauptstr. 5, 10115 Berlin. */
+const postcode: Form = {
+  pattern: ({ primary }) => primary === 'de' ? '(?<=\\d{1,4}[a-z]?, )\\d{5}(?= \\p{Lu}\\p{L}+)' : null,
+  say: ({ whole, grammar }) => oneByOne(whole, grammar),
 }
 
 /** Numbers of books and serials (ISO 2108, ISO 3297): figures in their groups, the last may be X. */
@@ -39,4 +52,4 @@ const isbn: Form = {
   say: ({ whole, grammar }) => (whole.match(/\d+|X/gu) ?? []).map(each => each === 'X' ? 'X' : oneByOne(each, grammar)).join(', '),
 }
 
-export const telephones = expansion([isbn, american, number, spanish, behindName])
+export const telephones = expansion([isbn, zip, postcode, american, number, spanish, behindName])

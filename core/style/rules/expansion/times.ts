@@ -11,7 +11,7 @@ function timeOf({ primary }: Grammar): string {
     case 'en': return `(?:${hour}[:.]${minutes}(?::${minutes})?${half}|${hour}:${minutes}(?::${minutes})?(?![\\d:])|(?:1[0-2]|0?[1-9])${half})`
     case 'de': return `(?:${hour}[:.]${minutes}(?::${minutes})?\\s?Uhr\\b|${hour}:${minutes}(?::${minutes})?(?![\\d:])|${hour}\\sUhr\\b)`
     case 'fr': return `(?:${hour}[ \\u00a0\\u202f]?h(?:[ \\u00a0\\u202f]?${minutes})?(?![\\p{L}\\d]|[ \\u00a0\\u202f]?min)|${hour}:${minutes}(?::${minutes})?(?![\\d:]))`
-    default: return `${hour}:${minutes}(?::${minutes})?(?![\\d:])(?:\\s?(?:h\\b|horas\\b))?`
+    default: return `(?:${hour}:${minutes}(?::${minutes})?(?![\\d:])(?:\\s?(?:h\\b|horas\\b))?|${hour}\\.${minutes}\\s?h\\b)`
   }
 }
 
@@ -50,6 +50,12 @@ const one: Form = {
   say: ({ whole, before, grammar }) => new RegExp(`(?:^|[^\\p{L}])(?:${grammar.words.ratios})(?: (?:of|von|de|à|a|at|is|was|im|with|by|about|volume))*[ \\u00a0]$`, 'iu').test(before) ? null : timeSaid(whole, grammar),
 }
 
+/** In French: open 24h/24, 7j/7. */
+const allDay: Form = {
+  pattern: ({ primary }) => primary === 'fr' ? `${begins}(?:24[ \\u00a0]?h[ \\u00a0]?/[ \\u00a0]?24|7[ \\u00a0]?j[ \\u00a0]?/[ \\u00a0]?7)(?![\\p{L}\\p{N}])` : null,
+  say: ({ whole }) => whole.startsWith('24') ? 'vingt-quatre heures sur vingt-quatre' : 'sept jours sur sept',
+}
+
 /** Hours by hundreds, as services write them: 0830 hours. */
 const hundreds: Form = {
   pattern: ({ primary }) => primary === 'en' ? `${begins}(?<time>[01]\\d${minutes}|2[0-3]${minutes})(?= (?:hours|hrs)\\b)` : null,
@@ -59,4 +65,4 @@ const hundreds: Form = {
   },
 }
 
-export const times = expansion([verse, range, hundreds, one])
+export const times = expansion([allDay, verse, range, hundreds, one])

@@ -77,7 +77,8 @@ function isCounted(found: Found): boolean {
     case 'en': return isCount(found)
     // A noun behind it, in the plural, and no word before it that names a year.
     case 'de': return /^[ \u00a0](?:\p{Ll}+(?:e|en|er) )?\p{Lu}\p{Ll}+(?:en|er|e|n|s)(?![\p{L}])/u.test(after) && !/(?:^|[^\p{L}])(?:im|Jahr|Jahre|Jahres|seit|von|bis|ab|um|vor|nach|Anfang|Mitte|Ende|in|und|der|die|das|den|dem|des|Sommer|Winter|Herbst|Frühling|Frühjahr|Januar|Februar|März|April|Mai|Juni|Juli|August|September|Oktober|November|Dezember)\s$/u.test(before)
-    default: return false
+    default: return /^[ \u00a0](?!(?:mais|dans|sous|sans|puis|vers|après|pas|plus|moins|fois|nous|vous|ils|elles|tous|más|menos|pues|tras|entonces|los|las|ellos|ellas)(?!\p{L}))\p{Ll}{3,}s(?![\p{L}])/u.test(after)
+      && !/(?:^|[^\p{L}])(?:en|dès|depuis|vers|avant|après|années?|an|l’an|de|du|le|la|les|des|hacia|año|años|desde|hasta|del|el|los|las|para|janvier|février|mars|avril|mai|juin|juillet|août|septembre|octobre|novembre|décembre)\s$/iu.test(before)
   }
 }
 
