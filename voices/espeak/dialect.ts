@@ -49,13 +49,13 @@ export function translate(content: readonly MarkupNode[], voices: DialectVoices)
       }
       // Each piece between doubled brackets or unspoken full stops by itself, so that places stay right.
       const named = new Set([...namedStops(source, out), ...losingStops(source, tokens.slice(index + 1, index + 1 + longestLook))])
-      for (const { 0: piece, index: at } of source.matchAll(/\[(?=\[)|\](?=\])|&quot;|[.,;:!?…](?=[—–])|\.|(?:(?!\[\[|\]\]|\.|&quot;|[.,;:!?…][—–])[\s\S])+/gu)) {
+      for (const { 0: piece, index: at } of source.matchAll(/\[(?=\[)|\](?=\])|&quot;|[.,;:!?…](?=[—–*†‡])|\.|(?:(?!\[\[|\]\]|\.|&quot;|[.,;:!?…][—–*†‡])[\s\S])+/gu)) {
         // A mark before a straight quotation mark is called by its name, before a curled one it is not.
         if (piece === '&quot;' && /[.,;:!?…]/u.test(source[at - 1] ?? out.at(-1) ?? '')) put('”', false)
         else if (named.has(at)) put(' ', false)
         else put(piece, true)
-        // So is a mark right before a dash.
-        if (/[.,;:!?…]$/u.test(piece) && /[—–]/u.test(source[at + piece.length] ?? '')) put(' ', false)
+        // So is a mark right before a dash or the sign of a note.
+        if (/[.,;:!?…]$/u.test(piece) && /[—–*†‡]/u.test(source[at + piece.length] ?? '')) put(' ', false)
         inPlace += lengthOf(piece)
         if (piece === '[' || piece === ']') put(' ', false)
       }
