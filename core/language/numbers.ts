@@ -68,7 +68,8 @@ export function numberWords(language: string): NumberWords | null {
 
 const decimalSigns = new Map<string, string>()
 
-function decimalSign(language: string): string {
+/** The sign before decimals, as a language (BCP 47) writes it. */
+export function decimalSign(language: string): string {
   let sign = decimalSigns.get(language)
   if (sign === undefined) {
     sign = new Intl.NumberFormat(language).formatToParts(1.5).find(part => part.type === 'decimal')?.value ?? '.'

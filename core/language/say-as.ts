@@ -1,8 +1,11 @@
 import { primaryLanguage } from './abbreviations'
-import { withoutTail } from '../tail'
 import { lookup } from '../lookup'
-import { isFeminineInFrench, isFeminineInGerman, isFeminineInSpanish } from './gender'
-import { numberWords, parseNumber, type NumberWords } from './numbers'
+import { cardinal, counted, feminine, plus, type Numbered } from './counted'
+import { currencyNamesOf } from './formatter-names'
+import { moneySaid } from './money'
+import { decimalSign, numberWords, parseNumber, type NumberWords } from './numbers'
+import { unitNames } from './unit-names'
+import { ruleWords, type RuleWords } from './words'
 
 /** What a text can be said as; the names are those of the W3C Note on say-as (2005), with `currency` and `unit` of our own. */
 export const sayAsKinds = ['characters', 'cardinal', 'ordinal', 'digits', 'telephone', 'date', 'time', 'currency', 'unit'] as const
@@ -41,20 +44,18 @@ const expected: Readonly<Record<SayAsKind, string>> = {
 }
 
 /** How a text is said. */
-export interface Speaking {
+export interface Speaking extends Numbered {
   readonly format: string | undefined
-  readonly language: string
-  readonly numbers: NumberWords
 }
 
 const speakers: Readonly<Record<SayAsKind, (text: string, how: Speaking) => string | null>> = {
   characters: text => [...text].join(' '),
   cardinal,
   ordinal: (text, { numbers }) => {
-    const figures = /^(\d{1,15})(?:st|nd|rd|th|\.|º|ª|e|er|ème|de|ste)?$/iu.exec(text.replace(/(?<=\d)[,.\s](?=\d{3}\b)/gu, ''))?.[1]
+    const figures = /^(\d{1,15})(?:st|nd|rd|th|\.|\.?[ºª]|e|er|ème|de|ste)?$/iu.exec(text.replace(/(?<=\d)[,.\s](?=\d{3}\b)/gu, ''))?.[1]
     return figures === undefined || /^0+$/u.test(figures) ? null : numbers.ordinal(figures)
   },
-  digits: (text, { numbers }) => /\d/u.test(text) ? figuresOf(text, numbers) : null,
+  digits: (text, { numbers, language }) => /\d/u.test(text) ? figuresOf(withPoint(text, numbers, language), numbers) : null,
   telephone: (text, { numbers, language }) => {
     if (!/^\+?[\d\s()./–-]+$/u.test(text) || !/\d/u.test(text)) return null
     const groups = (text.match(/\d+/gu) ?? []).map(group => figuresOf(group, numbers))
@@ -66,27 +67,23 @@ const speakers: Readonly<Record<SayAsKind, (text: string, how: Speaking) => stri
   unit,
 }
 
+/** With the word for a decimal sign, where there is one and what stands before it is no group of thousands. */
+function withPoint(text: string, { point }: NumberWords, language: string): string {
+  const sign = decimalSign(language)
+  return text.split(sign).length === 2 ? text.replace(new RegExp(`(?<=\\d)[${sign}](?=\\d)`, 'u'), ` ${point} `) : text
+}
+
 function figuresOf(text: string, numbers: NumberWords): string {
-  return [...text.replace(/[\s.,/()–-]+/gu, ' ').trim()].map(sign => /\d/u.test(sign) ? numbers.cardinal(sign) : sign).join(' ').replace(/ {2,}/gu, ' ')
+  return text.replace(/[\s.,/()–-]+/gu, ' ').trim().split(' ').map(run => /^\p{L}+$/u.test(run) && run.length > 1 ? run : [...run].map(sign => /\d/u.test(sign) ? numbers.cardinal(sign) : sign).join(' ')).join(' ')
 }
 
-/** A number of any length, with sign and decimals; null for a text that is none. */
-export function cardinal(text: string, { language, numbers }: Pick<Speaking, 'language' | 'numbers'>): string | null {
-  const number = parseNumber(text, language)
-  if (number === null) return null
-  const decimals = number.decimals === '' ? '' : ` ${numbers.point} ${[...number.decimals].map(numbers.cardinal).join(' ')}`
-  const sign = number.minus ? `${numbers.minus} ` : text.trim().startsWith('+') ? `${plus[primaryLanguage(language)] ?? 'plus'} ` : ''
-  return `${sign}${number.whole === '' ? '' : numbers.cardinal(number.whole)}${decimals}`.replace(/ {2,}/gu, ' ').trim()
-}
-
-const plus: Readonly<Record<string, string>> = { es: 'más', it: 'più', pt: 'mais', pl: 'plus' }
-
-/** A year of four figures as it is said: in English and German by hundreds where that is usual. */
-export function yearWords(figures: string, { language, numbers }: Pick<Speaking, 'language' | 'numbers'>): string {
+/** A year as it is said: in English and German by hundreds where that is usual; of two figures the nought is said. */
+export function yearWords(figures: string, { language, numbers }: Numbered): string {
   const year = Number(figures)
   const primary = primaryLanguage(language)
   const [high, low] = [Math.floor(year / 100), year % 100]
   const word = (value: number): string => numbers.cardinal(String(value))
+  if (/^0\d$/u.test(figures)) return primary === 'en' ? `oh ${low === 0 ? 'oh' : word(low)}` : `${word(0)} ${word(low)}`
   if (primary === 'en' && year >= 1010 && year <= 9999 && !(year >= 2000 && year < 2010) && high % 10 !== 0 || primary === 'en' && year >= 2010 && year < 2100) {
     return low === 0 ? `${word(high)} hundred` : low < 10 ? `${word(high)} oh ${word(low)}` : `${word(high)} ${word(low)}`
   }
@@ -162,77 +159,49 @@ function time(text: string, { language, numbers, format }: Speaking): string | n
 const currencySigns: Readonly<Record<string, string>> = { '£': 'GBP', '€': 'EUR', '$': 'USD', '¥': 'JPY', 'zł': 'PLN', 'Kč': 'CZK', '₽': 'RUB', 'CHF': 'CHF' }
 
 function currency(text: string, how: Speaking): string | null {
-  const sign = /^[^\d\s-]+/u.exec(text) ?? /[^\d\s]{1,8}$/u.exec(text)
-  const code = how.format ?? (sign === null ? null : lookup(currencySigns, sign[0]) ?? (/^[A-Z]{3}$/u.test(sign[0]) ? sign[0] : null))
-  const number = parseNumber(withoutTail(text.replace(/^[^\d-]+/u, ''), /\D/u), how.language)
-  if (code === null || !/^[A-Za-z]{3}$/u.test(code) || number === null) return null
-  const hundredths = number.decimals.padEnd(2, '0')
-  if (hundredths.length !== 2) return null
+  const words = ruleWords(how.language)
+  const sum = /\.?\d(?:[\d.,'’\s]*\d)?/u.exec(text)
+  if (sum === null) return null
+  const [before, behind] = [text.slice(0, sum.index), text.slice(sum.index + sum[0].length).replace(/^,[-–—]/u, '').trim()]
+  const sign = /[-−–+]/u.exec(before)?.[0] ?? ''
+  const first = before.replace(/[-−–+\s]/gu, '')
+  if (/\d/u.test(behind)) return null
+  const figures = `${sign}${sum[0]}`
+  const [magnitude, last] = words === null ? ['', behind] : dividedRest(behind, words)
+  if (first !== '' && last !== '') return null
+  const code = how.format ?? (first || last)
+  if (words === null) return plainSum(figures, code, how)
+  const isOwn = lookup(words.currencies, code) !== undefined
+  const known = isOwn ? code : lookup(currencySigns, code) ?? (/^[A-Za-z]{3}$/u.test(code) ? code.toUpperCase() : null)
+  return known === null ? null : moneySaid({ figures, code: known, magnitude }, { language: how.language, primary: primaryLanguage(how.language), numbers: how.numbers, words })
+}
+
+/** What stands behind a sum: a short form of a large number, and the sign of the currency. */
+function dividedRest(rest: string, { magnitudes }: RuleWords): readonly [magnitude: string, code: string] {
+  const magnitude = Object.keys(magnitudes).sort((a, b) => b.length - a.length).find(each => rest === each || rest.startsWith(`${each} `) || rest.startsWith(each) && /^[^\p{L}]/u.test(rest.slice(each.length)))
+  return magnitude === undefined ? ['', rest] : [magnitude, rest.slice(magnitude.length).trim()]
+}
+
+/** In a language without words for currencies of its own. */
+function plainSum(figures: string, sign: string, how: Speaking): string | null {
+  const code = lookup(currencySigns, sign) ?? sign
+  const number = parseNumber(figures, how.language)
+  const hundredths = number?.decimals.padEnd(2, '0') ?? ''
+  const names = currencyNamesOf(code, how.language)
+  if (number === null || names === null || hundredths.length !== 2) return null
   if (code.toUpperCase() === how.numbers.currency) return `${number.minus ? `${how.numbers.minus} ` : ''}${how.numbers.sum(`${number.whole}.${hundredths}`)}`
-  const name = nameIn(formatOf(how.language, { style: 'currency', currency: code, currencyDisplay: 'name', maximumFractionDigits: 0 }), Number(number.whole), 'currency')
+  const name = names[Number(number.whole) === 1 ? 0 : 1]
   const sum = [number.minus ? how.numbers.minus : '', counted(number.whole, name, how), name, Number(hundredths) === 0 ? '' : how.numbers.cardinal(String(Number(hundredths)))]
   return sum.filter(each => each !== '').join(' ')
 }
 
-/** A number before the name that it counts: in German, French and Spanish, one and what ends with it go with the name. */
-export function counted(figures: string, name: string, { language, numbers }: Pick<Speaking, 'language' | 'numbers'>): string {
-  const primary = primaryLanguage(language)
-  const words = numbers.cardinal(figures)
-  const noun = /^[\p{L}-]+/u.exec(name)?.[0] ?? ''
-  if (primary === 'de') return Number(figures) !== 1 ? words : isFeminineInGerman(noun) ? 'eine' : 'ein'
-  if (primary === 'fr') return isFeminineInFrench(noun) ? feminine(words, 'fr') : words
-  if (primary === 'es') return wordsOfSpanish.test(noun) ? words : isFeminineInSpanish(noun) ? feminine(words, 'es') : words.replace(/veintiuno$/u, 'veintiún').replace(/\buno$/u, 'un')
-  return words
-}
-
-/** Words behind a number that it does not count. */
-const wordsOfSpanish = /^(?:por|a|al|en|de|del|y|o|e|u|para|con|sin|contra|hasta|desde|la|las|una|era|eran|entre|sobre|es|son|fue|fueron|más|menos)$/u
-
-/** In Spanish hundreds agree as well (RAE, Nueva gramática, 21.2): doscientas abejas; not before millions. */
-function feminine(words: string, language: string): string {
-  return language === 'es' ? words.replace(/uno$/u, 'una').replace(/(?<=cient|quinient)os(?!.*mill[oó]n)/gu, 'as') : words.replace(/(?<![\p{L}])un$/u, 'une')
-}
-
-/** Signs of units, in lower case, with their names for formatters. */
-export const units: Readonly<Record<string, string>> = {
-  'mm': 'millimeter', 'cm': 'centimeter', 'm': 'meter', 'km': 'kilometer', 'in': 'inch', 'ft': 'foot', 'yd': 'yard', 'mi': 'mile',
-  'g': 'gram', 'kg': 'kilogram', 'oz': 'ounce', 'lb': 'pound', 'ml': 'milliliter', 'l': 'liter', 'ha': 'hectare', 'ac': 'acre',
-  's': 'second', 'min': 'minute', 'h': 'hour', 'd': 'day', '%': 'percent', '°': 'degree', '°c': 'celsius', '°f': 'fahrenheit',
-  'km/h': 'kilometer-per-hour', 'mph': 'mile-per-hour', 'm/s': 'meter-per-second', 'kb': 'kilobyte', 'mb': 'megabyte', 'gb': 'gigabyte',
-}
-
 function unit(text: string, how: Speaking): string | null {
   const match = /^([-−–+]?[\d.,\s\u00a0\u202f]*\d)\s*([^\d\s].*)$/u.exec(text)
-  const id = match === null ? undefined : lookup(units, match[2]!.trim().toLowerCase())
+  const names = match === null ? null : unitNames(match[2]!.trim(), { language: how.language, words: ruleWords(how.language) })
   const number = match === null ? null : cardinal(match[1]!, how)
-  if (match === null || id === undefined || number === null) return null
+  if (match === null || names === null || number === null) return null
   const parsed = parseNumber(match[1]!, how.language)!
-  const name = nameIn(formatOf(how.language, { style: 'unit', unit: id, unitDisplay: 'long' }), Number(`${parsed.whole}.${parsed.decimals || '0'}`), 'unit')
+  const isOne = parsed.decimals === '' && parsed.whole === '1' || primaryLanguage(how.language) === 'fr' && Number(parsed.whole) < 2
+  const name = names[isOne ? 0 : 1]
   return `${parsed.decimals === '' && !parsed.minus ? counted(parsed.whole, name, how) : number} ${name}`
-}
-
-/** One and several of the unit with a sign, as a formatter has them; null for a sign that is not known. */
-export function unitNamesOf(sign: string, language: string): readonly [one: string, many: string] | null {
-  const id = lookup(units, sign.toLowerCase())
-  if (id === undefined) return null
-  const format = formatOf(language, { style: 'unit', unit: id, unitDisplay: 'long' })
-  return [nameIn(format, 1, 'unit'), nameIn(format, 5, 'unit')]
-}
-
-const formats = new Map<string, Intl.NumberFormat>()
-
-/** A formatter is dear to make: each is made once. */
-function formatOf(language: string, options: Intl.NumberFormatOptions): Intl.NumberFormat {
-  const key = `${language} ${options.currency ?? options.unit}`
-  let format = formats.get(key)
-  if (format === undefined) {
-    format = new Intl.NumberFormat(language, options)
-    formats.set(key, format)
-  }
-  return format
-}
-
-/** The name that a formatter puts beside a number, in the form that goes with the number. */
-function nameIn(format: Intl.NumberFormat, value: number, type: 'currency' | 'unit'): string {
-  return format.formatToParts(value).filter(part => part.type === type || part.type === 'percentSign').map(part => part.value).join(' ').trim()
 }

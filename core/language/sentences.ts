@@ -113,7 +113,7 @@ function continuesAfterPeriod(before: string, after: string, language: string): 
   // Of the plural, as Spanish writes it: EE. UU.
   if (/^(?<first>\p{Lu})\k<first>\.$/u.test(token) && /^(?<second>\p{Lu})\k<second>\./u.test(after)) return true
   const ambiguous = known.other.has(word) || /^(?:\p{Lu}\.)+$/u.test(token) || /^(?:\p{L}\.){2,}$/u.test(token)
-  return ambiguous && !openingWords(language).has(nextWord) && /^["“‘„«([]*[\p{L}\d]/u.test(after)
+  return ambiguous && !openingWords(language).has(nextWord) && /^["“‘„«([]*[\p{L}\d\p{Sc}]/u.test(after)
 }
 
 /** An ordinal behind an article, before a noun: “im 16. Jahrhundert”. Before a word that usually opens a sentence it is a day: “Heute ist der 5. Er ging.” */

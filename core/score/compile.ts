@@ -7,7 +7,7 @@ import { rolesOfPassage, type Part, type Passage, type PassageKind } from '../sc
 import { restMsOfStrength } from '../script/ssml/values'
 import { restBetween, type HouseStyle } from '../style/house-style'
 import { capabilitiesOf, castingOf, type Cast, type EngineCapabilities, type Engines } from './cast'
-import { plainTone, toneOf, type Tone, type ToneSegment } from './tone'
+import { plainTone, segmentWords, toneOf, type Tone, type ToneSegment } from './tone'
 import { pieces } from './pieces'
 import { gapOf, playOf, type BedPlay, type GapItem, type Sound, type SoundPlay, type Sounds } from './sounds'
 import type { WordFinder } from '../words/find-words'
@@ -236,7 +236,7 @@ function segmentsOf(form: SpokenForm, { start, end }: Piece, points: readonly Po
 /** A segment with the written spans of its words. */
 function withWords(form: SpokenForm, { text, start, tone, gap }: PlacedSegment): ToneSegment {
   const words: number[] = []
-  for (const { 0: word, index } of text.matchAll(/\S+/gu)) {
+  for (const { 0: word, index } of text.matchAll(segmentWords)) {
     const [from, to] = writtenSpan(form, start + index, start + index + word.length)
     words.push(from, to)
   }

@@ -33,9 +33,12 @@ export interface ToneSegment {
   readonly tone: Tone
   /** Silence and sounds before it, within the utterance. */
   readonly gap?: Gap
-  /** The words of its text, which white space parts, in order: start and end of each in the passage's written text, in one list. */
+  /** The words of its text (`segmentWords`) in order: start and end of each in the passage's written text, in one list. */
   readonly words: readonly number[]
 }
+
+/** The words of a text as they are counted in segments: what white space parts, and what stands behind a long dash. */
+export const segmentWords = /[—–]+|[^\s—–]+[—–]*/gu
 
 /** Silence, as a level. */
 export const silentDb = -120

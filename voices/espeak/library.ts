@@ -117,7 +117,7 @@ export function speak(order: SpeakOrder): Spoken {
   }
   if (marks.length !== translated.marks.length) fail('engine-failed', 'The speech engine lost a place in this text. Move the rest or the volume in it to another word.')
   const cuts = translated.marks.map(({ place, isRest }, index) => ({ place, isRest, sample: marks[index]! }))
-  const placed = words.filter(word => word.length > 0).map(word => ({ place: sourcePlace(translated, word.text_position - 1), sample: word.sample }))
+  const placed = ofWords(words).map(word => ({ place: sourcePlace(translated, word.text_position - 1), sample: word.sample }))
   return trimmed(join(chunks, count), sampleRate, placed, cuts)
 }
 
@@ -185,12 +185,28 @@ function dataFolder(lib: IKoffiLib): string {
   return path[0] ?? '/usr/share/espeak-ng-data'
 }
 
-/** `text_position` counts code points from 1. Events of no length, out of order, belong to no word. */
+/** `text_position` counts code points from 1. */
 interface WordEvent {
   readonly type: number
   readonly text_position: number
   readonly length: number
   readonly sample: number
+}
+
+/** Events that belong to a word. Those of no length do where they stand in order: behind an opening quotation mark, or a dash within a word. */
+function ofWords(events: readonly WordEvent[]): WordEvent[] {
+  let next = Number.POSITIVE_INFINITY
+  const ends = events.map(() => 0)
+  for (let index = events.length - 1; index >= 0; index -= 1) {
+    ends[index] = next
+    if (events[index]!.length > 0) next = Math.min(next, events[index]!.text_position)
+  }
+  let last = 0
+  return events.filter(({ length, text_position: position }, index) => {
+    const belongs = length > 0 || position > last && position < ends[index]!
+    if (belongs) last = Math.max(last, position)
+    return belongs
+  })
 }
 
 interface Placed {

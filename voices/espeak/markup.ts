@@ -1,7 +1,7 @@
 import { hash } from '#core/hash'
 import type { Casting, Range } from '#core/score/cast'
 import type { Stretch, WrittenRequest } from '#core/score/request'
-import type { Tone, ToneSegment } from '#core/score/tone'
+import { segmentWords, type Tone, type ToneSegment } from '#core/score/tone'
 import { capabilities } from './capabilities'
 
 /**
@@ -140,6 +140,9 @@ function within({ min, max }: Range, value: number): number {
   return Math.max(min, Math.min(max, value))
 }
 
+/** White space, in a group, or a word. */
+const spacesAndWords = new RegExp(`(\\s+)|${segmentWords.source}`, 'gu')
+
 /** `rate` and `pitchSemitones` are what all segments have in common: the request itself has it. */
 function writeMarkup(segments: readonly ToneSegment[], rate: number, pitchSemitones: number): Pick<WrittenRequest, 'words' | 'stretches' | 'length'> & { readonly content: readonly MarkupNode[] } {
   const content: MarkupNode[] = []
@@ -188,7 +191,7 @@ function writeMarkup(segments: readonly ToneSegment[], rate: number, pitchSemito
     let word = 0
     let at = place
     const isPlain = !/[&<>"\u{10000}-\u{10ffff}]/u.test(segment.text)
-    for (const { 0: piece, 1: space } of segment.text.matchAll(/(\s+)|\S+/gu)) {
+    for (const { 0: piece, 1: space } of segment.text.matchAll(spacesAndWords)) {
       const isSpace = space !== undefined
       if (isSpace && spaced) continue
       if (!isSpace && word < segment.words.length) words.push(at, segment.words[word]!, segment.words[word + 1]!)

@@ -4,7 +4,7 @@ import { numberWords } from '../../language/numbers'
 import signNames from '../../language/sign-names.json' with { type: 'json' }
 import { endsInBase } from './expansion/formulas'
 import { each, type NoOptions, type RuleKind } from './rule-kind'
-import { wordsFor } from './words'
+import { wordsFor } from '../../language/words'
 
 const names = signNames.names as Readonly<Record<string, Readonly<Record<string, string>>>>
 

@@ -56,6 +56,18 @@ describe('the embedded engine', () => {
     expect(times.at(-1)).toBeLessThan(samples.length)
   })
 
+  test.each([
+    ['en-gb', 'She said “indeed” and ‘never’ then.', ['indeed', 'never']], ['en-gb', 'He came—late—home.', ['came', 'late', 'home']], ['en-gb', 'He came – late – home.', ['came', 'late', 'home']],
+    ['en-gb', 'It is a "queen" here.', ['queen']], ['fr-fr', 'Il dit « oui » et «non» puis.', ['oui', 'non']], ['de', 'Er sagt „gut“ und »nein« dazu.', ['gut', 'nein']], ['es', 'Dijo «bien» ayer.', ['bien']],
+  ] as const)('in %s it gives the time of words behind quotation marks and dashes: %s', async (voice, text, wanted) => {
+    const { wordMarks } = await engine.speak(request({ voice }, text))
+    const markup = [...markupOf(plainRequest(text))]
+    const found = wordMarks.flatMap((place, index) => index % 2 === 0 ? /^\p{L}+/u.exec(markup.slice(place).join(''))?.[0] ?? [] : [])
+    expect(found).toEqual(expect.arrayContaining([...wanted]))
+    const times = wordMarks.filter((_, index) => index % 2 === 1)
+    expect(times).toEqual(times.toSorted((a, b) => a - b))
+  })
+
   test.each([120, 155, 200, 280])('at %i words a minute it speaks that many, to within 6 %%', async wordsPerMinute => {
     const text = longText()
     const spoken = await Promise.all(text.map(each => engine.speak(request({ wordsPerMinute }, each))))

@@ -1,8 +1,8 @@
 import { primaryLanguage } from '../../../language/abbreviations'
 import { numberWords, type NumberWords } from '../../../language/numbers'
 import { type NoOptions, type RuleHit, type RuleKind, type RuleText } from '../rule-kind'
-import { ruleWords, type RuleWords } from '../words'
-import { unitSigns } from './unit-names'
+import { ruleWords, type RuleWords } from '../../../language/words'
+import { unitSigns } from '../../../language/unit-names'
 
 // What is written short and said long, as forms: a pattern, and what is said for it.
 

@@ -1,6 +1,6 @@
 import { begins, expansion, gap, oneOf, type Form, type Grammar, type Piece } from './form'
 import { word } from './say'
-import { unitNames } from './unit-names'
+import { unitNames } from '../../../language/unit-names'
 
 const low = '₀-₉'
 const high = '⁰¹²³⁴-⁹'

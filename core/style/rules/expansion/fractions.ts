@@ -1,11 +1,9 @@
 import { isFeminineInFrench, isFeminineInSpanish } from '../../../language/gender'
-import { parseNumber } from '../../../language/numbers'
-import { counted } from '../../../language/say-as'
-import { isPlural } from './english'
-import { begins, expansion, gap, oneOf, type Form, type Found, type Grammar } from './form'
-import type { Names } from '../words'
-import { unitNames } from './unit-names'
+import { counted } from '../../../language/counted'
+import type { Names } from '../../../language/words'
+import { expansion, gap, oneOf, type Form, type Found, type Grammar } from './form'
 import { ordinal, word } from './say'
+import { unitNames } from '../../../language/unit-names'
 
 const vulgar: Readonly<Record<string, readonly [number, number]>> = {
   '½': [1, 2], '⅓': [1, 3], '⅔': [2, 3], '¼': [1, 4], '¾': [3, 4], '⅕': [1, 5], '⅖': [2, 5], '⅗': [3, 5], '⅘': [4, 5], '⅙': [1, 6], '⅚': [5, 6], '⅐': [1, 7], '⅛': [1, 8], '⅜': [3, 8], '⅝': [5, 8], '⅞': [7, 8], '⅑': [1, 9], '⅒': [1, 10],
@@ -17,7 +15,10 @@ const written = `(?:(?<vulgar>[${signs}])|(?<top>\\d{1,2})[/⁄](?<bottom>[1-9]\
 const alone = '(?<![\\p{L}\\p{N}]|\\d[.,/:]|/)'
 const ends = '(?![\\p{L}\\p{N}]|[/⁄.,]\\d)'
 
-/** Top and bottom; null for what is no fraction, or as likely a date. */
+/** The whole number before a part: 2½, 2 1/2, 9-1/2. */
+const whole = `(?<whole>\\d{1,6})(?:[ \\u00a0-](?=\\d{1,2}[/⁄])|[ \\u00a0]?(?=[${signs}]))`
+
+/** Top and bottom; null for what is no fraction, or as likely a day. */
 function parts({ group, before }: Found): readonly [top: number, bottom: number] | null {
   if (group('vulgar') !== '') return vulgar[group('vulgar')]!
   const [top, bottom] = [Number(group('top')), Number(group('bottom'))]
@@ -43,9 +44,9 @@ function fractionSaid(top: number, bottom: number, grammar: Grammar): string {
   }
 }
 
-function mixedSaid(whole: string, [top, bottom]: readonly [number, number], grammar: Grammar): string {
-  const [number, fraction] = [grammar.numbers.cardinal(whole), fractionSaid(top, bottom, grammar)]
-  if (grammar.primary === 'de') return bottom === 2 ? `${Number(whole) === 1 ? 'ein' : number}einhalb` : `${number} ${fraction}`
+function mixedSaid(count: string, [top, bottom]: readonly [number, number], grammar: Grammar): string {
+  const [number, fraction] = [grammar.numbers.cardinal(count), fractionSaid(top, bottom, grammar)]
+  if (grammar.primary === 'de') return bottom === 2 ? `${Number(count) === 1 ? 'ein' : number}einhalb` : `${number} ${fraction}`
   if (bottom === 2) return `${number} ${grammar.words.and} ${{ en: 'a half', fr: 'demi', es: 'medio' }[grammar.primary]}`
   return `${number} ${grammar.words.and} ${fraction}`
 }
@@ -55,22 +56,22 @@ const namesOf = (unit: string, grammar: Grammar): Names | null => unitNames(/^(?
 
 /** A whole number and a half or another part, with what it measures: 2½ km, 2½ heures. In French and Spanish the half stands behind the name. */
 const mixedOf: Form = {
-  pattern: grammar => `${alone}(?<whole>\\d{1,6})(?:[ \\u00a0-](?=\\d{1,2}[/⁄])|[ \\u00a0]?(?=[${signs}]))${written}${gap}(?:(?<unit>${oneOf(grammar.units)}${grammar.primary === 'en' ? '|in\\.|["″]' : ''})|(?<noun>${grammar.primary === 'fr' || grammar.primary === 'es' ? '(?!(?:de|du|et|en|le|la|au|ou|un|par|pour|sur|y|o|al|el|del|por|con)(?!\\p{L}))\\p{Ll}{2,}' : '(?!)'}))(?![\\p{L}\\p{N}/²³])`,
+  pattern: grammar => `${alone}${whole}${written}${gap}(?:(?<unit>${oneOf(grammar.units)}${grammar.primary === 'en' ? '|in\\.|["″]' : ''})|(?<noun>${grammar.primary === 'fr' || grammar.primary === 'es' ? '(?!(?:de|du|et|en|le|la|au|ou|un|par|pour|sur|y|o|al|el|del|por|con)(?!\\p{L}))\\p{Ll}{2,}' : '(?!)'}))(?![\\p{L}\\p{N}/²³])`,
   say: found => {
     const { group, grammar } = found
     const [fraction, names] = [parts(found), group('unit') === '' ? null : namesOf(group('unit'), grammar)]
     if (fraction === null || group('unit') !== '' && names === null) return null
-    const [whole, isHalf] = [group('whole'), fraction[1] === 2]
-    const name = names === null ? Number(whole) === 1 ? group('noun').replace(/s$/u, '') : group('noun') : names[Number(whole) === 1 && grammar.primary === 'fr' ? 0 : 1]
-    if (!isHalf || grammar.primary === 'en' || grammar.primary === 'de') return names === null ? null : `${mixedSaid(whole, fraction, grammar)} ${name}`
+    const [count, isHalf] = [group('whole'), fraction[1] === 2]
+    const name = names === null ? Number(count) === 1 ? group('noun').replace(/s$/u, '') : group('noun') : names[Number(count) === 1 && grammar.primary === 'fr' ? 0 : 1]
+    if (!isHalf || grammar.primary === 'en' || grammar.primary === 'de') return names === null ? null : `${mixedSaid(count, fraction, grammar)} ${name}`
     const isFeminine = grammar.primary === 'fr' ? isFeminineInFrench(name.split(' ')[0]!) : isFeminineInSpanish(name.split(' ')[0]!)
     const half = grammar.primary === 'fr' ? isFeminine ? 'demie' : 'demi' : isFeminine ? 'media' : 'medio'
-    return `${counted(whole, name, grammar)} ${name} ${grammar.words.and} ${half}`
+    return `${counted(count, name, grammar)} ${name} ${grammar.words.and} ${half}`
   },
 }
 
 const mixed: Form = {
-  pattern: () => `${alone}(?<whole>\\d{1,6})(?:[ \\u00a0-](?=\\d{1,2}[/⁄])|[ \\u00a0]?(?=[${signs}]))${written}${ends}`,
+  pattern: () => `${alone}${whole}${written}${ends}`,
   say: found => {
     const fraction = parts(found)
     return fraction === null ? null : mixedSaid(found.group('whole'), fraction, found.grammar)
@@ -108,7 +109,7 @@ const ofUnit: Form = {
 
 /** A sum of money with a fraction: $3½ million. */
 const sum: Form = {
-  pattern: ({ words }) => `(?<![\\p{L}\\p{N}])(?<code>[£€$])(?:(?<whole>\\d{1,6})(?:[ \\u00a0-](?=\\d{1,2}[/⁄])|[ \\u00a0]?(?=[${signs}])))?${written}(?:[ \\u00a0](?<large>${oneOf(Object.keys(words.magnitudes).filter(name => name.length > 3))})(?!\\p{L}))?(?![\\p{L}\\p{N}])`,
+  pattern: ({ words }) => `(?<![\\p{L}\\p{N}])(?<code>[£€$])(?:${whole})?${written}(?:[ \\u00a0](?<large>${oneOf(Object.keys(words.magnitudes).filter(name => name.length > 3))})(?!\\p{L}))?(?![\\p{L}\\p{N}])`,
   say: found => {
     const { group, grammar } = found
     const [fraction, names] = [parts(found), grammar.words.currencies[group('code')]]
@@ -130,49 +131,3 @@ const simple: Form = {
 }
 
 export const fractions = expansion([sum, mixedOf, mixed, ofUnit, simple], { needs: /[\d½⅓-⅞¼¾⅐⅑⅒]/u })
-
-/** Names that are written in figures: 9/11, 24/7, 50/50. */
-const named: Form = {
-  pattern: () => `${begins}(?:24/7(?:/365)?|9/11|7/7|\\d{2}/\\d{2}(?= (?:vision|split|chance|deal|Sehkraft|Chance))|50/50|80/20|90/10|60/40|70/30|20/20|16/9|4/4|2/2)(?![\\d/]|[.,]\\d)`,
-  say: ({ whole, grammar }) => {
-    if (whole === '50/50') return { en: 'fifty-fifty', de: 'fünfzig-fünfzig', fr: 'cinquante-cinquante', es: 'cincuenta-cincuenta' }[grammar.primary]!
-    if (whole === '9/11' && grammar.primary !== 'en') return null
-    return whole.split('/').map(each => each === '365' ? 'three sixty-five' : word(each, grammar)).join(' ')
-  },
-}
-
-/** Blood pressure and the like: 120/80. */
-const over: Form = {
-  pattern: () => `${begins}(?<top>[1-2]\\d{2})/(?<bottom>[4-9]\\d|1[0-4]\\d)(?![\\d/]|[.,]\\d)`,
-  say: ({ group, grammar }) => Number(group('top')) <= Number(group('bottom')) ? null : `${word(group('top'), grammar)} ${{ en: 'over', de: 'zu', fr: 'sur', es: 'sobre' }[grammar.primary]} ${word(group('bottom'), grammar)}`,
-}
-
-/** The sides of a ratio: 3:1, 1:50,000; times are none, but behind a word that says so. */
-const ratio: Form = {
-  pattern: ({ number, words }) => `${begins}(?:(?<=(?<!\\p{L})(?:${words.ratios})(?: (?:of|von|de|à|a|at|is|was|im|with|by|about|volume)){0,2}[ \\u00a0])(?<left>\\d+)[ \\u00a0]?[:∶][ \\u00a0]?(?<right>${number})|(?<left2>\\d+(?:[.,]\\d+)?)[ \\u00a0]?[:∶][ \\u00a0]?(?<right2>\\d(?!\\d)|\\d{3,}(?!\\d)|\\d{1,3}(?:[.,\\u00a0 ]\\d{3})+(?!\\d)|[6-9]\\d(?!\\d)))(?![\\p{N}:]|[.,]\\d)`,
-  ignoreCase: true,
-  say: ({ group, grammar }) => {
-    const said = (text: string): string | null => {
-      const parsed = parseNumber(text, grammar.language)
-      return parsed === null || parsed.decimals !== '' ? null : grammar.numbers.cardinal(parsed.whole)
-    }
-    const [left, right] = [said(group('left') || group('left2')), said(group('right') || group('right2'))]
-    return left === null || right === null ? null : `${left} ${grammar.words.ratio} ${right}`
-  },
-}
-
-/** Results of matches, behind a word that says so: won 3–2, a 4-0 victory. */
-const score: Form = {
-  pattern: ({ words }) => `(?:(?<=(?<!\\p{L})(?:${words.scores})(?: (?:by|the|them|us|it|mit|a|por|sur|par|of|was|is|were|with|im|am|gegen|\\p{Lu}\\p{L}+)){0,2}[ \\u00a0])|(?<=(?<!\\p{L})(?:an?|the|eine?n?|un|una|le|el|la|or|\\() ?(?:\\p{Ll}+ )?)(?=\\d{1,3}[–-]\\d{1,3} (?:${words.scores}|home|away|Sieg|Niederlage|series|record|majority|vote)))(?<left>\\d{1,3})(?:[–-]|(?<colon>:))(?<right>\\d{1,3})(?![\\p{N}:%–-]|[.,]\\d|[ \\u00a0](?:points|runs|goals|wickets|votes|years|percent|per))`,
-  ignoreCase: true,
-  say: ({ group, after, grammar }) => {
-    const [left, right] = [group('left'), group('right')]
-    // In German results are written with a colon; elsewhere that is a time or a ratio. “Beat 2–3 eggs” is a range.
-    if ((group('colon') !== '') !== (grammar.primary === 'de') || isPlural(/^ (\p{Ll}+)/u.exec(after)?.[1] ?? '')) return null
-    const said = (figures: string): string => Number(figures) === 0 && grammar.language === 'en-GB' ? 'nil' : word(figures, grammar)
-    const link = { en: ' ', de: ' zu ', fr: ' à ', es: ' a ' }[grammar.primary]!
-    return `${said(left)}${link}${said(right)}`
-  },
-}
-
-export const ratios = expansion([named, over, score, ratio])

@@ -1,11 +1,11 @@
 import { parseNumber } from '../../../language/numbers'
-import { counted } from '../../../language/say-as'
+import { counted } from '../../../language/counted'
 import type { NoOptions, RuleKind } from '../rule-kind'
-import type { Names } from '../words'
+import type { Names } from '../../../language/words'
 import { isAttribute } from './english'
 import { begins, expansion, gap, oneOf, sign, type Form, type Found, type Grammar } from './form'
 import { inPlural, numberSaid, word } from './say'
-import { unitNames } from './unit-names'
+import { unitNames } from '../../../language/unit-names'
 
 export interface MeasureOptions {
   /** How a height in feet and inches is said: five foot ten, or five feet ten inches. */

@@ -1,10 +1,11 @@
 import { primaryLanguage } from '../../../language/abbreviations'
+import { largeSaid } from '../../../language/money'
 import { numberWords } from '../../../language/numbers'
-import { cardinal, counted } from '../../../language/say-as'
+import { cardinal, counted } from '../../../language/counted'
 import { apart, type RuleHit, type RuleKind } from '../rule-kind'
-import { wordsFor } from '../words'
+import { wordsFor } from '../../../language/words'
 import { escape, numberPattern, oneOf, sign } from './form'
-import { inPairs, inPlural, largeSaid, oneByOne } from './say'
+import { inPairs, inPlural, oneByOne } from './say'
 
 export interface NumberOptions {
   readonly how: 'cardinal' | 'digits'

@@ -1,5 +1,6 @@
+import { cardinal } from '../../../language/counted'
 import { parseNumber } from '../../../language/numbers'
-import { cardinal, sayAsWords, type SayAsKind } from '../../../language/say-as'
+import { sayAsWords, type SayAsKind } from '../../../language/say-as'
 import type { Grammar } from './form'
 
 // Numbers in words, as several kinds of rules need them.
@@ -40,17 +41,4 @@ export function inPairs(figures: string, grammar: Pick<Grammar, 'numbers'>): str
 /** The plural of an English number word: twenties, sixteens, sixes. */
 export function inPlural(words: string): string {
   return words.replace(/(?:y|([^y]))$/u, (_, last: string | undefined) => last === undefined ? 'ies' : /[xs]$/u.test(last) ? `${last}es` : `${last}s`)
-}
-
-/** A number of thousands, millions and the like, by their short form; one of them is named so: eine Million. */
-export function largeSaid(figures: string, magnitude: string, grammar: Pick<Grammar, 'language' | 'primary' | 'numbers' | 'words'>): string | null {
-  const [number, name] = [cardinal(figures, grammar), grammar.words.magnitudes[magnitude]!]
-  if (number === null) return null
-  const { primary, numbers } = grammar
-  // Cinq cent mille is one number.
-  if (/^(?:mille|mil)$/u.test(name) && /^\d+$/u.test(figures)) return numbers.cardinal(`${figures}000`)
-  if (figures === '1' && primary === 'de') return name.startsWith('Milli') ? `eine ${name.replace(/en$/u, '')}` : `ein ${name}`
-  if (figures === '1' && primary === 'fr') return `un ${name.replace(/s$/u, '')}`
-  if (figures === '1' && primary === 'es') return 'un millón'
-  return `${number} ${name}`
 }

@@ -29,10 +29,10 @@ test.each([
 
 /** Ends of sentences that rules write out, and openings, by language. */
 const material = {
-  'en-GB': [['on 5 Nov.', 'at 5 p.m.', 'in 1987.', 'for £4.50.', 'of 3 kg.', 'at −5 °C.', 'by Henry V.', 'on 12/05/2024.', 'with wax, etc.', 'in the 1990s.', 'for 3/4.', 'at 7:30.', 'of 12%.', 'as No. 7.', 'on the 3rd.', 'in Mill St.', 'by Smith Jr.', 'in AB-210.', '(see p. 4).', 'at example.org/x.', '“at 5 p.m.”', 'of H₂O.', 'in bees.¹', '🐝.'], ['Then', 'It', 'They', 'The']],
-  'de': [['am 5. Nov.', 'der 5.', 'um 7:30 Uhr.', 'mit 5 kg.', 'für 5 €.', 'bei −5 °C.', 'usw.', 'von Heinrich VIII.', 'in 3/4.', '1990.', 'im 3. Jh.', 'um 300 v. Chr.'], ['Er', 'Es', 'Die', 'Dann']],
-  'fr': [['le 1er mars.', 'à 7h30.', 'de 5 kg.', 'à 5 €.', 'à −5 °C.', 'etc.', 'de Louis XIV.', 'en 1990.', 'au XXe.', 'n° 5.'], ['Il', 'Elle', 'Le', 'Ce']],
-  'es': [['el 5 de mayo.', 'a las 7:30.', 'de 5 kg.', 'por 5 €.', 'a −5 °C.', 'etc.', 'de Felipe II.', 'en 1990.', 'en el siglo XX.', 'el 3.º.'], ['El', 'Ella', 'No', 'Este']],
+  'en-GB': [['on 5 Nov.', 'at 5 p.m.', 'in 1987.', 'for £4.50.', 'of 3 kg.', 'at −5 °C.', 'by Henry V.', 'on 12/05/2024.', 'with wax, etc.', 'in the 1990s.', 'for 3/4.', 'at 7:30.', 'of 12%.', 'as No. 7.', 'on the 3rd.', 'in Mill St.', 'by Smith Jr.', 'in AB-210.', '(see p. 4).', 'at example.org/x.', '“at 5 p.m.”', 'of H₂O.', 'in bees.¹', '🐝.', 'for 3h 20m.', 'for 1 hr 20 min.', 'of 10×15.', 'at 40° 26′ N.', 'in 2008/09.', 'and won 3–2.', 'for $5–$10.', 'for $1.2M.', 'of 10⁶.', 'at 5′10″.', 'in the ’90s.', 'in §§ 3.', 'in Elm Dr.', 'by Acme Inc.', 'a 5 kg bag.', 'in World War II.', 'for ½ km.', 'of 5 µm.', 'as #1.', 'on 3–5 May.', 'from 9am–5pm.', 'in FY2021.', 'of COVID-19.', 'a ratio of 3:1.', 'from 44 B.C.', 'as in John 3:16.', 'in 10 oz.'], ['Then', 'It', 'They', 'The']],
+  'de': [['am 5. Nov.', 'der 5.', 'um 7:30 Uhr.', 'mit 5 kg.', 'für 5 €.', 'bei −5 °C.', 'usw.', 'von Heinrich VIII.', 'in 3/4.', '1990.', 'im 3. Jh.', 'um 300 v. Chr.', 'für 2,5 Mrd. €.', 'im Verhältnis 3:1.', 'vom 3.–5. Mai.', 'in den 90ern.', 'nach 2 Std.', 'in der Hauptstr.', 'mit 10⁶.', 'für 5–10 €.', 'am 24.12.'], ['Er', 'Es', 'Die', 'Dann']],
+  'fr': [['le 1er mars.', 'à 7h30.', 'de 5 kg.', 'à 5 €.', 'à −5 °C.', 'etc.', 'de Louis XIV.', 'en 1990.', 'au XXe.', 'n° 5.', 'pour 3 M€.', 'ouvert 24h/24.', 'en 3 h 20 min.', 'de 10⁶.', 'pour 5–10 €.', 'au XXe s.', 'de 2½ km.', 'la 2nde.'], ['Il', 'Elle', 'Le', 'Ce']],
+  'es': [['el 5 de mayo.', 'a las 7:30.', 'de 5 kg.', 'por 5 €.', 'a −5 °C.', 'etc.', 'de Felipe II.', 'en 1990.', 'en el siglo XX.', 'el 3.º.', 'por 3 M€.', 'en 3 h 20 min.', 'de 10⁶.', 'por 5–10 €.', 'en EE. UU.', 'de 2½ km.', 'en 2008/09.'], ['El', 'Ella', 'No', 'Este']],
 } as const
 
 test('whatever rules make of a text, it keeps its sentences, each with the mark at its end', () => {

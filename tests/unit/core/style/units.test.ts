@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { ruleWords } from '#core/style/rules/words'
+import { ruleWords } from '#core/language/words'
 
 // Reference: the long forms of units of Unicode CLDR as the ICU library has them (Debian's python3-icu).
 

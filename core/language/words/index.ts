@@ -1,4 +1,4 @@
-import { primaryLanguage } from '../../../language/abbreviations'
+import { primaryLanguage } from '../abbreviations'
 import { german } from './de'
 import { english } from './en'
 import { spanish } from './es'

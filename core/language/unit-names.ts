@@ -1,10 +1,11 @@
-import { unitNamesOf, units as formatterUnits } from '../../../language/say-as'
-import type { Names, RuleWords } from '../words'
+import { lookup } from '../lookup'
+import { unitNamesOf, units as formatterUnits } from './formatter-names'
+import type { Names, RuleWords } from './words'
 
 /** What a sign of a unit is called, by the language's own words or by its formatter; null for one that is not known. Both signs for micro are one (SI Brochure, table 7). */
-export function unitNames(sign: string, { language, words }: { readonly language: string, readonly words: RuleWords }): Names | null {
+export function unitNames(sign: string, { language, words }: { readonly language: string, readonly words: RuleWords | null }): Names | null {
   const own = sign.replace(/^μ/u, 'µ').replace(/\.$/u, '')
-  return words.units[own] ?? words.units[sign] ?? unitNamesOf(own, language)
+  return (words === null ? undefined : lookup(words.units, own) ?? lookup(words.units, sign)) ?? unitNamesOf(own, language)
 }
 
 /** Signs that are words as well, or stand for something else more often. */

@@ -1,0 +1,50 @@
+import { parseNumber } from '../../../language/numbers'
+import { isPlural } from './english'
+import { begins, expansion, type Form } from './form'
+import { word } from './say'
+
+/** Names that are written in figures: 9/11, 24/7, 50/50. */
+const named: Form = {
+  pattern: () => `${begins}(?:24/7(?:/365)?|9/11|7/7|\\d{2}/\\d{2}(?= (?:vision|split|chance|deal|Sehkraft|Chance))|50/50|80/20|90/10|60/40|70/30|20/20|16/9|4/4|2/2)(?![\\d/]|[.,]\\d)`,
+  say: ({ whole, grammar }) => {
+    if (whole === '50/50') return { en: 'fifty-fifty', de: 'fünfzig-fünfzig', fr: 'cinquante-cinquante', es: 'cincuenta-cincuenta' }[grammar.primary]!
+    if (whole === '9/11' && grammar.primary !== 'en') return null
+    return whole.split('/').map(each => each === '365' ? 'three sixty-five' : word(each, grammar)).join(' ')
+  },
+}
+
+/** Blood pressure and the like: 120/80. */
+const over: Form = {
+  pattern: () => `${begins}(?<top>[1-2]\\d{2})/(?<bottom>[4-9]\\d|1[0-4]\\d)(?![\\d/]|[.,]\\d)`,
+  say: ({ group, grammar }) => Number(group('top')) <= Number(group('bottom')) ? null : `${word(group('top'), grammar)} ${{ en: 'over', de: 'zu', fr: 'sur', es: 'sobre' }[grammar.primary]} ${word(group('bottom'), grammar)}`,
+}
+
+/** The sides of a ratio: 3:1, 1:50,000; times are none, but behind a word that says so. */
+const ratio: Form = {
+  pattern: ({ number, words }) => `${begins}(?:(?<=(?<!\\p{L})(?:${words.ratios})(?: (?:of|von|de|à|a|at|is|was|im|with|by|about|volume)){0,2}[ \\u00a0])(?<left>\\d+)[ \\u00a0]?[:∶][ \\u00a0]?(?<right>${number})|(?<left2>\\d+(?:[.,]\\d+)?)[ \\u00a0]?[:∶][ \\u00a0]?(?<right2>\\d(?!\\d)|\\d{3,}(?!\\d)|\\d{1,3}(?:[.,\\u00a0 ]\\d{3})+(?!\\d)|[6-9]\\d(?!\\d)))(?![\\p{N}:]|[.,]\\d)`,
+  ignoreCase: true,
+  say: ({ group, grammar }) => {
+    const said = (text: string): string | null => {
+      const parsed = parseNumber(text, grammar.language)
+      return parsed === null || parsed.decimals !== '' ? null : grammar.numbers.cardinal(parsed.whole)
+    }
+    const [left, right] = [said(group('left') || group('left2')), said(group('right') || group('right2'))]
+    return left === null || right === null ? null : `${left} ${grammar.words.ratio} ${right}`
+  },
+}
+
+/** Results of matches, behind a word that says so: won 3–2, a 4-0 victory. */
+const score: Form = {
+  pattern: ({ words }) => `(?:(?<=(?<!\\p{L})(?:${words.scores})(?: (?:by|the|them|us|it|mit|a|por|sur|par|of|was|is|were|with|im|am|gegen|\\p{Lu}\\p{L}+)){0,2}[ \\u00a0])|(?<=(?<!\\p{L})(?:an?|the|eine?n?|un|una|le|el|la|or|\\() ?(?:\\p{Ll}+ )?)(?=\\d{1,3}[–-]\\d{1,3} (?:${words.scores}|home|away|Sieg|Niederlage|series|record|majority|vote)))(?<left>\\d{1,3})(?:[–-]|(?<colon>:))(?<right>\\d{1,3})(?![\\p{N}:%–-]|[.,]\\d|[ \\u00a0](?:points|runs|goals|wickets|votes|years|percent|per))`,
+  ignoreCase: true,
+  say: ({ group, after, grammar }) => {
+    const [left, right] = [group('left'), group('right')]
+    // In German results are written with a colon; elsewhere that is a time or a ratio. “Beat 2–3 eggs” is a range.
+    if ((group('colon') !== '') !== (grammar.primary === 'de') || isPlural(/^ (\p{Ll}+)/u.exec(after)?.[1] ?? '')) return null
+    const said = (figures: string): string => Number(figures) === 0 && grammar.language === 'en-GB' ? 'nil' : word(figures, grammar)
+    const link = { en: ' ', de: ' zu ', fr: ' à ', es: ' a ' }[grammar.primary]!
+    return `${said(left)}${link}${said(right)}`
+  },
+}
+
+export const ratios = expansion([named, over, score, ratio])
