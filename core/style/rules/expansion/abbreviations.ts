@@ -1,5 +1,5 @@
 import { openingWords } from '../../../language/abbreviations'
-import { expansion, oneOf, type Form, type Found } from './form'
+import { expansion, oneOf, wordsOf, type Form, type Found } from './form'
 
 /** What may stand behind the name of a street, though it begins with a capital letter. */
 const behindStreet = /^(?:Apt|Apartment|Suite|Unit|Floor|North|South|East|West|Northeast|Northwest|Southeast|Southwest|NE|NW|SE|SW)\b/u
@@ -14,12 +14,14 @@ const isBehindName = ({ before }: Found): boolean => /(?:\p{Lu}[\p{L}’'-]{0,40
 
 /** Before a number: No. 7, p. 4, Op. 27, b. 1950. */
 const numbered: Form = {
-  pattern: ({ words }) => `(?<![\\p{L}\\p{N}.])(?:${oneOf(Object.keys(words.beforeNumber))})(?=[ \\u00a0\\u202f]?(?:\\d|[IVXLC]{2,}\\b|[VX]\\b|I(?=[.,;:)]|$)))`,
+  needs: /\d|[.º°] ?[IVXLC]/u,
+  pattern: ({ words }) => `${wordsOf(Object.keys(words.beforeNumber))}(?=[ \\u00a0\\u202f]?(?:\\d|[IVXLC]{2,}\\b|[VX]\\b|I(?=[.,;:)]|$)))`,
   say: ({ whole, after, grammar: { words } }) => `${words.beforeNumber[whole]!}${/^\d/u.test(after) ? ' ' : ''}`,
 }
 
 /** Books of the Bible before chapter and verse: 1 Cor. 13:4. */
 const book: Form = {
+  needs: /\d/u,
   pattern: ({ words }) => Object.keys(words.books).length === 0 ? null : `(?<![\\p{L}\\p{N}.])(?:(?<number>[123]|I{1,3})[ \\u00a0])?(?<book>${oneOf(Object.keys(words.books))})(?=[ \\u00a0]\\d{1,3}(?::\\d|\\b))`,
   say: ({ group, after, grammar: { words } }) => {
     const [number, name] = [group('number'), group('book')]
@@ -32,7 +34,7 @@ const book: Form = {
 
 /** Beside a name: Dr. Elm, Elm Dr. */
 const placed: Form = {
-  pattern: ({ words }) => `(?<![\\p{L}\\p{N}.])(?:${oneOf([...new Set([...Object.keys(words.beforeName), ...Object.keys(words.afterName)])])})(?![\\p{L}\\p{N}])`,
+  pattern: ({ words }) => `${wordsOf(new Set([...Object.keys(words.beforeName), ...Object.keys(words.afterName)]))}(?![\\p{L}\\p{N}])`,
   say: found => {
     const { whole, grammar: { words, primary }, after } = found
     // S. A. is a company, and no saint.
@@ -50,18 +52,21 @@ const placed: Form = {
 
 /** Parties of a case in law, in English: Smith v. Jones. */
 const versus: Form = {
+  needs: /v\.[ \u00a0]/u,
   pattern: ({ primary }) => primary === 'en' ? '(?<=\\p{Lu}[\\p{L}’\'.]*[ \\u00a0])v\\.(?=[ \\u00a0]\\p{Lu})' : null,
   say: () => 'versus',
 }
 
 /** Names of German streets: Hauptstr. 5. */
 const street: Form = {
+  needs: /str\./u,
   pattern: ({ primary }) => primary === 'de' ? '(?<![\\p{L}])\\p{L}{2,}str\\.(?![\\p{L}])' : null,
   say: ({ whole }) => whole.replace(/str\.$/u, 'straße'),
 }
 
 /** Centuries in French: au XXe s. */
 const century: Form = {
+  needs: / s\./u,
   pattern: ({ primary }) => primary === 'fr' ? '(?<=(?<![\\p{L}])[IVXLC]+(?:er|e|ᵉ)[ \\u00a0])s\\.(?![\\p{L}])' : null,
   say: () => 'siècle',
 }
@@ -70,7 +75,13 @@ const century: Form = {
 const isUnit = ({ before, whole }: Found): boolean => /^(?:min|Min|Std|Sek|sec|h|Mio|Mrd|Tsd)\.$/u.test(whole) && /\d[ \u00a0\u202f]?$/u.test(before)
 
 const anywhere: Form = {
-  pattern: ({ words }) => `(?<![\\p{L}\\p{N}.])(?:${oneOf(Object.keys(words.abbreviations))})(?![\\p{L}\\p{N}])`,
+  // Most have a full stop or a stroke within the first characters, which rules out most places.
+  pattern: ({ words }) => {
+    const isMarked = (text: string): boolean => /^.{1,9}[./]/u.test(text)
+    const all = Object.keys(words.abbreviations)
+    const others = all.filter(text => !isMarked(text))
+    return `(?:${wordsOf(all.filter(isMarked), { ahead: '(?=.{1,9}[./])' })}${others.length === 0 ? '' : `|${wordsOf(others)}`})(?![\\p{L}\\p{N}])`
+  },
   // Mo.–Fr. is said as a whole, with the dates.
   say: found => isUnit(found) || /^[–-]\p{L}/u.test(found.after) || /\p{L}\.?[–-]$/u.test(found.before) ? null : found.grammar.words.abbreviations[found.whole]!,
 }

@@ -1,6 +1,6 @@
 import { largeSaid, moneySaid } from '../../../language/money'
 import { isAttribute } from './english'
-import { begins, dash, expansion, gap, oneOf, sign, type Form, type Found, type Grammar } from './form'
+import { begins, dash, expansion, free, gap, oneOf, sign, type Form, type Found, type Grammar } from './form'
 import { numberSaid } from './say'
 
 /** Codes (ISO 4217) whose names the formatters of a language know. */
@@ -19,7 +19,7 @@ function sumSaid(figures: string, code: string, magnitude: string, found: Found)
 
 /** The sign before the number: £4.50, $1.2M. */
 const before: Form = {
-  pattern: grammar => `${begins}(?<minus>[-−])?(?<code>${money(grammar)}) ?(?<sum>${grammar.number})(?:${gap}(?<large>${large(grammar)})(?!\\p{L}))?(?!\\d)`,
+  pattern: grammar => `${free}(?<minus>[-−])?(?<code>${money(grammar)}) ?(?<sum>${grammar.number})(?:${gap}(?<large>${large(grammar)})(?!\\p{L}))?(?!\\d)`,
   say: found => sumSaid(`${found.group('minus') === '' ? '' : '-'}${found.group('sum')}`, found.group('code'), found.group('large'), found),
 }
 
@@ -38,7 +38,7 @@ function lowerSum(found: Found): string | null {
 
 /** From one sum to another, the sign before both or before the first: $5–$10, £5–10m. */
 const rangeBefore: Form = {
-  pattern: grammar => `${begins}(?<code>${money(grammar)}) ?(?<low>${grammar.number})(?:${gap}(?<largeLow>${large(grammar)})(?!\\p{L}))?${dash}(?:\\k<code> ?)?(?<high>${grammar.number})(?:${gap}(?<large>${large(grammar)})(?!\\p{L}))?(?!\\d)`,
+  pattern: grammar => `${free}(?<code>${money(grammar)}) ?(?<low>${grammar.number})(?:${gap}(?<largeLow>${large(grammar)})(?!\\p{L}))?${dash}(?:\\k<code> ?)?(?<high>${grammar.number})(?:${gap}(?<large>${large(grammar)})(?!\\p{L}))?(?!\\d)`,
   say: found => {
     const { group, grammar } = found
     const high = sumSaid(group('high'), group('code'), group('large'), found)

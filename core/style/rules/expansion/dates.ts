@@ -1,5 +1,5 @@
 import { monthNames } from '../../../language/say-as'
-import { dash, expansion, begins, type Form, type Found, type Grammar } from './form'
+import { begins, dash, expansion, free, wordsOf, type Form, type Found, type Grammar } from './form'
 import { germanEnding } from './german'
 import { ordinal, saidAs, word } from './say'
 
@@ -44,12 +44,14 @@ function inOrder(value: string, order: string, found: Found): string | null {
 const isAmerican = ({ language }: Grammar): boolean => language === 'en-US' || language === 'en'
 
 const iso: Form = {
+  needs: /\d/u,
   pattern: () => `${begins}${year}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\\d|3[01])(?![\\d-])`,
   say: found => inOrder(found.whole, 'ymd', found),
 }
 
 /** What is no day and month in the usual order may be one in the other. */
 const inFigures: Form = {
+  needs: /\d/u,
   pattern: () => `${begins}\\d{1,2}(?<mark>[./-])\\d{1,2}\\k<mark>(?:\\d{4}|\\d{2})(?![\\d./-]\\d)(?!\\d)`,
   say: found => {
     // 5-10-15 is a row of numbers.
@@ -66,18 +68,20 @@ function wordedDate(found: Found, { dmy, mdy, my }: Readonly<Record<'dmy' | 'mdy
 }
 
 const inWords: Form = {
-  pattern: grammar => `${begins}(?:${worded(grammar)})(?!\\d)`,
+  needs: /\d/u,
+  pattern: grammar => `${free}(?:${worded(grammar)})(?!\\d)`,
   ignoreCase: true,
   say: found => wordedDate(found, { dmy: found.group('dmy'), mdy: found.group('mdy'), my: found.group('my') }),
 }
 
 /** Two days of one month: 3–5 May, May 3–5, 3.–5. Mai; said as two days and their month. */
 const days: Form = {
+  needs: /\d/u,
   pattern: ({ language, primary }) => {
     const month = monthsOf(language)
     const two = (mark: string): string => `(?<first>${day})${mark}${dash}(?<last>${day})${mark}`
     switch (primary) {
-      case 'en': return `${begins}(?:${two(ending)}(?: of)? (?<month>${month})\\b\\.?(?:,? (?<year>${year})\\b)?|(?<monthFirst>${month})\\.? (?<first2>${day})${ending}${dash}(?<last2>${day})${ending}(?![:\\d.,]\\d|\\d)(?:,? (?<year2>${year})\\b)?)`
+      case 'en': return `${free}(?:${two(ending)}(?: of)? (?<month>${month})\\b\\.?(?:,? (?<year>${year})\\b)?|(?<monthFirst>${month})\\.? (?<first2>${day})${ending}${dash}(?<last2>${day})${ending}(?![:\\d.,]\\d|\\d)(?:,? (?<year2>${year})\\b)?)`
       case 'de': return `${begins}(?<first>${day})\\.?(?:${dash}|(?<stroke>/))(?<last>${day})\\. ?(?<month>${month})\\b\\.?(?: (?<year>${year})\\b)?`
       case 'fr': return `${begins}(?<first>1er|${day})${dash}(?<last>${day}) (?<month>${month})(?!\\p{L})(?: (?<year>${year})\\b)?`
       default: return `${begins}${two('')} de (?<month>${month})\\b(?: (?:de|del) (?<year>${year})\\b)?`
@@ -104,9 +108,10 @@ const days: Form = {
 
 /** From one date to another: 3 May – 5 June 2021. */
 const span: Form = {
+  needs: /\d/u,
   pattern: grammar => {
     const second = worded(grammar).replace(/\?<(\w+)>/gu, '?<$12>')
-    return `${begins}(?:${worded(grammar)})${dash}(?:${second})(?!\\d)`
+    return `${free}(?:${worded(grammar)})${dash}(?:${second})(?!\\d)`
   },
   ignoreCase: true,
   say: found => {
@@ -125,18 +130,20 @@ function weekdays(language: string, length: 'long' | 'short'): string[] {
 
 /** Between months or days of the week: May–June, Mon–Fri. */
 const named: Form = {
+  needs: /[–—-]/u,
   pattern: ({ language }) => {
     const name = `(?:${[...monthNames(language).map(([long]) => long!), ...weekdays(language, 'long')].join('|')})`
-    return `(?<=(?<!\\p{L})${name})${dash}(?=${name}(?!\\p{L}))`
+    return `(?=[ \\u00a0]?[–—-])(?<=(?<!\\p{L})${name})${dash}(?=${name}(?!\\p{L}))`
   },
   say: ({ grammar: { words } }) => ` ${words.to} `,
 }
 
 /** Short names of two days of the week: Mo–Fr, Mon–Fri. */
 const shortDays: Form = {
+  needs: /[–—-]/u,
   pattern: ({ language }) => {
-    const short = `(?:${weekdays(language, 'short').join('|')})`
-    return `(?<!\\p{L})(?<first>${short})\\.?${dash}(?<last>${short})\\.?(?!\\p{L})`
+    const short = wordsOf(weekdays(language, 'short'), { begin: '(?<!\\p{L})' })
+    return `(?<first>${short})\\.?${dash}(?<last>${short})\\.?(?!\\p{L})`
   },
   say: ({ group, grammar: { language, words } }) => {
     const [short, long] = [weekdays(language, 'short'), weekdays(language, 'long')]
@@ -146,6 +153,7 @@ const shortDays: Form = {
 
 /** German days and months in figures, without a year or with spaces: am 1.5., 24.12., 1. 5. 2024. */
 const germanFigures: Form = {
+  needs: /\d/u,
   pattern: ({ primary }) => primary === 'de' ? `${begins}(?<day>${day})\\. ?(?<month>0?[1-9]|1[0-2])\\.(?: ?(?<year>\\d{4}))?(?!\\d|\\.\\d)` : null,
   say: found => {
     const { group, before, whole } = found

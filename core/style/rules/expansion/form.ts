@@ -43,6 +43,8 @@ export interface Form<Options extends object = NoOptions> {
   /** Null where a language does not write it so. */
   readonly pattern: (grammar: Grammar) => string | null
   readonly ignoreCase?: true
+  /** What a text must have for it to be tried. */
+  readonly needs?: RegExp
   /** Null leaves the place to the forms behind it. */
   readonly say: (found: Found, options: Options) => string | readonly Piece[] | null
 }
@@ -75,8 +77,10 @@ export function numberPattern(primary: string): string {
   return primary === 'en' ? `(?:${whole}|(?<!\\.)\\.\\d+)` : whole
 }
 
-/** Where a number may begin: not within a word, a code or a larger number. */
-export const begins = '(?<![\\p{L}\\p{N}]|\\d[.,:/]|[\\p{L}\\p{N}][.,](?=\\d)|\\d[ \\u00a0\\u202f\\u2009](?=\\d{3}(?!\\d)))'
+/** Where a sum or a date may begin: not within a word, a code or a larger number. */
+export const free = '(?<![\\p{L}\\p{N}]|\\d[.,:/]|[\\p{L}\\p{N}][.,](?=\\d)|\\d[ \\u00a0\\u202f\\u2009](?=\\d{3}(?!\\d)))'
+/** The same for a number. What it begins with is looked at first: that is quickly done at every place of a text. */
+export const begins = `(?=[-−–+.\\d])${free}`
 /** Not a hyphen behind a word, nor the dash of a range: a sign touches its number and nothing else. */
 export const sign = '(?:(?<![\\p{L}\\p{N}])(?<![\\p{N})][ \\u00a0\\u202f])[-−–+])?'
 /** A space that may be missing. */
@@ -89,9 +93,14 @@ export const escape = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|/
 /** Texts as alternatives of a pattern, the longest first. */
 export const oneOf = (texts: Iterable<string>): string => [...texts].sort((a, b) => b.length - a.length).map(escape).join('|')
 
-interface Prepared<Options extends object> {
+/** Some of these texts where a word may begin, the longest first. Their first letters are looked at before all else, then what is `ahead`. */
+export function wordsOf(texts: Iterable<string>, { begin = '(?<![\\p{L}\\p{N}.])', ahead = '' } = {}): string {
+  const all = [...texts]
+  return `(?=[${[...new Set(all.map(text => escape([...text][0]!)))].join('')}])${begin}${ahead}(?:${oneOf(all)})`
+}
+
+interface Prepared<Options extends object> extends Pick<Form<Options>, 'needs' | 'say'> {
   readonly pattern: RegExp
-  readonly say: Form<Options>['say']
 }
 
 /**
@@ -103,9 +112,9 @@ export function expansion<Options extends object = NoOptions>(forms: readonly Fo
   const formsOf = (grammar: Grammar): readonly Prepared<Options>[] => {
     let own = prepared.get(grammar.language)
     if (own === undefined) {
-      own = forms.flatMap(({ pattern, ignoreCase, say }) => {
+      own = forms.flatMap(({ pattern, ignoreCase, needs: asked, say }) => {
         const source = pattern(grammar)
-        return source === null ? [] : [{ pattern: new RegExp(source, ignoreCase === true ? 'giu' : 'gu'), say }]
+        return source === null ? [] : [{ pattern: new RegExp(source, ignoreCase === true ? 'giu' : 'gu'), ...(asked === undefined ? {} : { needs: asked }), say }]
       })
       prepared.set(grammar.language, own)
     }
@@ -123,7 +132,8 @@ export function expansion<Options extends object = NoOptions>(forms: readonly Fo
 function hitsOf<Options extends object>(forms: readonly Prepared<Options>[], grammar: Grammar, text: RuleText, options: Options): RuleHit[] {
   const hits: RuleHit[] = []
   const taken = new Uint8Array(text.text.length)
-  for (const { pattern, say } of forms) {
+  for (const { pattern, needs, say } of forms) {
+    if (needs?.test(text.text) === false) continue
     for (const { 0: whole, index, groups } of text.text.matchAll(pattern)) {
       if (whole === '' || taken[index] === 1 || taken[index + whole.length - 1] === 1) continue
       const said = say({

@@ -35,7 +35,7 @@ const ratio: Form = {
 
 /** Results of matches, behind a word that says so: won 3–2, a 4-0 victory. */
 const score: Form = {
-  pattern: ({ words }) => `(?:(?<=(?<!\\p{L})(?:${words.scores})(?: (?:by|the|them|us|it|mit|a|por|sur|par|of|was|is|were|with|im|am|gegen|\\p{Lu}\\p{L}+)){0,2}[ \\u00a0])|(?<=(?<!\\p{L})(?:an?|the|eine?n?|un|una|le|el|la|or|\\() ?(?:\\p{Ll}+ )?)(?=\\d{1,3}[–-]\\d{1,3} (?:${words.scores}|home|away|Sieg|Niederlage|series|record|majority|vote)))(?<left>\\d{1,3})(?:[–-]|(?<colon>:))(?<right>\\d{1,3})(?![\\p{N}:%–-]|[.,]\\d|[ \\u00a0](?:points|runs|goals|wickets|votes|years|percent|per))`,
+  pattern: ({ words }) => `(?=\\d)(?:(?<=(?<!\\p{L})(?:${words.scores})(?: (?:by|the|them|us|it|mit|a|por|sur|par|of|was|is|were|with|im|am|gegen|\\p{Lu}\\p{L}+)){0,2}[ \\u00a0])|(?<=(?<!\\p{L})(?:an?|the|eine?n?|un|una|le|el|la|or|\\() ?(?:\\p{Ll}+ )?)(?=\\d{1,3}[–-]\\d{1,3} (?:${words.scores}|home|away|Sieg|Niederlage|series|record|majority|vote)))(?<left>\\d{1,3})(?:[–-]|(?<colon>:))(?<right>\\d{1,3})(?![\\p{N}:%–-]|[.,]\\d|[ \\u00a0](?:points|runs|goals|wickets|votes|years|percent|per))`,
   ignoreCase: true,
   say: ({ group, after, grammar }) => {
     const [left, right] = [group('left'), group('right')]

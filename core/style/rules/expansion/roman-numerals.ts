@@ -38,12 +38,13 @@ const feminine = (words: string, { primary }: Grammar): string =>
   primary === 'de' ? words.replace(/^der /u, 'die ') : primary === 'es' ? words.replace(/o$/u, 'a') : primary === 'fr' ? words.replace(/premier$/u, 'première') : words
 
 const roman = '(?<roman>[IVXLCDM]+)'
-const alone = '(?<![\\p{L}\\p{N}.])'
+const alone = '(?=[IVXLCDM])(?<![\\p{L}\\p{N}.])'
 const ends = '(?![\\p{L}\\p{N}-]|[’\'](?!s\\b)|\\.\\p{L})'
 
 /** Behind a word for what is numbered: Chapter IV, World War II, Volume LVIII. */
 const numbered: Form = {
-  pattern: ({ words }) => `(?<=(?<![\\p{L}])(?<keyword>${words.numbered})s?\\s)${alone}${roman}(?:(?<dash>[ \\u00a0]?[–—-][ \\u00a0]?|[ \\u00a0](?:and|or|to|und|bis|et|à|y|a)[ \\u00a0])(?<second>[IVXLCDM]+))?${ends}`,
+  needs: /(?<![\p{L}\p{N}])(?:[IVXLCDM]+|[ivx]{2,})(?![\p{L}\p{N}])/u,
+  pattern: ({ words }) => `(?=[IVXLCDM])(?<=(?<![\\p{L}])(?<keyword>${words.numbered})s?\\s)${alone}${roman}(?:(?<dash>[ \\u00a0]?[–—-][ \\u00a0]?|[ \\u00a0](?:and|or|to|und|bis|et|à|y|a)[ \\u00a0])(?<second>[IVXLCDM]+))?${ends}`,
   ignoreCase: true,
   say: ({ group, after, grammar }) => {
     const [first, second, keyword] = [group('roman'), group('second'), group('keyword')]
@@ -63,7 +64,7 @@ const numbered: Form = {
 
 /** Behind the name of a ruler, or a name with a title before it: Henry VIII, Queen Anne II. */
 const ruler: Form = {
-  pattern: ({ words, primary }) => `(?:(?<=(?<!\\p{L})(?:${words.rulers})${primary === 'de' ? 's?' : ''}\\s)|(?<=(?<!\\p{L})(?:${words.titles}|${words.titles.toLowerCase()})\\s(?:\\p{Lu}\\p{L}+[\\s-]){1,2}))${alone}${roman}(?<dot>${primary === 'de' ? '\\.?' : ''})(?:(?<ending>er|ère)(?![\\p{L}]))?(?<and> and (?<second>[IVX]+))?${ends}`,
+  pattern: ({ words, primary }) => `(?=[IVXLCDM])(?:(?<=(?<!\\p{L})(?:${words.rulers})${primary === 'de' ? 's?' : ''}\\s)|(?<=(?<!\\p{L})(?:${words.titles}|${words.titles.toLowerCase()})\\s(?:\\p{Lu}\\p{L}+[\\s-]){1,2}))${alone}${roman}(?<dot>${primary === 'de' ? '\\.?' : ''})(?:(?<ending>er|ère)(?![\\p{L}]))?(?<and> and (?<second>[IVX]+))?${ends}`,
   say: found => {
     const { group, before, after, grammar } = found
     const value = romanValue(group('roman'))
@@ -81,7 +82,7 @@ const ruler: Form = {
 
 /** A person of a family: John Smith III; two names stand before it, and II, III or IV counts the bearers. */
 const bearer: Form = {
-  pattern: ({ primary }) => primary === 'en' ? `(?<=\\p{Lu}\\p{Ll}+\\s(?:\\p{Lu}\\.\\s)?\\p{Lu}\\p{Ll}+,?\\s)${alone}(?<roman>II|III|IV)${ends}` : null,
+  pattern: ({ primary }) => primary === 'en' ? `(?=I[IV])(?<=\\p{Lu}\\p{Ll}+\\s(?:\\p{Lu}\\.\\s)?\\p{Lu}\\p{Ll}+,?\\s)${alone}(?<roman>II|III|IV)${ends}` : null,
   say: ({ group, grammar }) => `the ${grammar.numbers.ordinal(String(romanValue(group('roman'))))}`,
 }
 
@@ -142,7 +143,7 @@ const year: Form = {
 
 /** A long numeral behind a name of another sort is a number: the fourteenth of a series, a craft. */
 const counted: Form = {
-  pattern: () => `(?<=\\p{Lu}\\p{L}+[ \\u00a0])${alone}(?<roman>[IVXLCDM]{3,})${ends}`,
+  pattern: () => `(?=[IVXLCDM]{3})(?<=\\p{Lu}\\p{L}+[ \\u00a0])${alone}(?<roman>[IVXLCDM]{3,})${ends}`,
   say: ({ group, before, grammar }) => {
     const [text, value] = [group('roman'), romanValue(group('roman'))]
     const isName = new RegExp(`(?:^|[^\\p{L}])(?:${grammar.words.rulers})\\s$`, 'u').test(before)
@@ -150,4 +151,4 @@ const counted: Form = {
   },
 }
 
-export const romanNumerals = expansion([numbered, ruler, bearer, french, german, spanish, heading, year, counted], { needs: /(?<!\w)[IVXLCDMivx]/u })
+export const romanNumerals = expansion([numbered, ruler, bearer, french, german, spanish, heading, year, counted], { needs: /(?<!\w)(?:[VXLCDM](?!\w)|[IVX](?:er|re|e|ᵉ)(?![\p{L}])|[IVXLCDM]{2,}|[ivx]{2,}(?!\w))|(?:^\s*|(?<=\p{L}{3}\.?\s))I(?:[.:,;)]|er|re|$|\s+\p{Lu})|(?<=\p{Lu}\p{L}{2,15}\s|type\s|class\s|phase\s|stage\s|grade\s|level\s)I(?!\w)/u })
