@@ -44,7 +44,7 @@ const beforeNumber: Readonly<Record<string, readonly string[]>> = {
     'feb.', 'mar.', 'apr.', 'jun.', 'jul.', 'aug.', 'sep.', 'sept.', 'oct.', 'nov.', 'dec.'],
   de: ['tel.', 'tab.', 'nr.', 'abb.', 's.', 'bd.', 'kap.', 'art.', 'abs.'],
   fr: ['tél.', 't.', 'n°.', 'fig.', 'p.', 'pp.', 'chap.', 'vol.', 'art.'],
-  es: ['tel.', 'ext.', 'n.º', 'núm.', 'fig.', 'pág.', 'págs.', 'cap.', 'vol.', 'art.'],
+  es: ['tel.', 't.', 'ext.', 'n.º', 'núm.', 'fig.', 'pág.', 'págs.', 'cap.', 'vol.', 'art.'],
   it: ['n.', 'fig.', 'p.', 'pp.', 'cap.', 'vol.', 'art.'],
   pt: ['n.', 'fig.', 'pág.', 'p.', 'cap.', 'vol.', 'art.'],
 }

@@ -13,7 +13,7 @@ const code = /(?<![\p{L}\p{N}]|[.,:](?=\d))(?<code>(?:\p{Lu}\p{Ll}(?=-?\d)|[\p{L
 
 /** Years of accounts (FY2021) are none, nor figures with the sign of a large number (50K); 4K and a 10K run are. */
 function isCode(text: string, after: string): boolean {
-  if (!/\p{Lu}/u.test(text) || !/\d/u.test(text) || /^FY\d+$/u.test(text)) return false
+  if (!/\p{Lu}/u.test(text) || !/\d/u.test(text) || /^FY\d+(?:[-/]\d+)?$/u.test(text)) return false
   if (/^\d+K$/u.test(text)) return /^[248]K$/u.test(text) || /^ (?:run|race|walk|runs|races|time)\b/u.test(after)
   return !/^\d+[MBT]$/u.test(text) || !isPlural(/^ (\p{Ll}+)/u.exec(after)?.[1] ?? '')
 }

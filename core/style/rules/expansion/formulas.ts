@@ -60,7 +60,7 @@ const power: Form = {
 
 /** Letters with an exponent: mc², x³, πr². Words keep what is set high behind them: it is the mark of a note. */
 const letters: Form = {
-  pattern: () => `(?<![\\p{L}\\p{N}])(?<letters>\\p{L}|[b-df-hj-np-tv-xz]{2,3}|\\p{Script=Greek}\\p{Ll})(?:(?<exponent>⁻?[${high}]+)|\\^(?<caret>-?\\d{1,3}|n))(?![\\p{L}\\p{N}])`,
+  pattern: () => `(?<!\\p{L})(?<letters>\\p{L}|[b-df-hj-np-tv-xz]{2,3}|\\p{Script=Greek}\\p{Ll})(?:(?<exponent>⁻?[${high}]+)|\\^(?<caret>-?\\d{1,3}|n))(?![\\p{L}\\p{N}])`,
   say: ({ group, whole, grammar }) => [{ written: group('letters'), letters: true }, { written: whole.slice(group('letters').length), spoken: raised(group('exponent') || group('caret'), grammar, false) }],
 }
 
@@ -86,6 +86,6 @@ export const formulas = expansion([compound, plainCompound, ion, power, letters,
 
 /** Whether raised figures behind a text are an exponent, and no mark of a note. */
 export function endsInBase(text: string): boolean {
-  return /(?<![\p{L}\p{N}])(?:\p{L}|[b-df-hj-np-tv-xz]{2,3}|\p{Script=Greek}\p{Ll})$|(?<!\p{L})[cdkmµμ]?m$|[+−=×÷*/][^()]{0,40}\)$|\d$/u.test(text)
+  return /(?<!\p{L})(?:\p{L}|[b-df-hj-np-tv-xz]{2,3}|\p{Script=Greek}\p{Ll})$|(?<!\p{L})[cdkmµμ]?m$|[+−=×÷*/][^()]{0,40}\)$|\d$/u.test(text)
 }
 

@@ -56,7 +56,7 @@ const namesOf = (unit: string, grammar: Grammar): Names | null => unitNames(/^(?
 
 /** A whole number and a half or another part, with what it measures: 2½ km, 2½ heures. In French and Spanish the half stands behind the name. */
 const mixedOf: Form = {
-  pattern: grammar => `${alone}${whole}${written}${gap}(?:(?<unit>${oneOf(grammar.units)}${grammar.primary === 'en' ? '|in\\.|["″]' : ''})|(?<noun>${grammar.primary === 'fr' || grammar.primary === 'es' ? '(?!(?:de|du|et|en|le|la|au|ou|un|par|pour|sur|y|o|al|el|del|por|con)(?!\\p{L}))\\p{Ll}{2,}' : '(?!)'}))(?![\\p{L}\\p{N}/²³])`,
+  pattern: grammar => `${alone}${whole}${written}${gap}(?:(?<unit>(?:${oneOf(grammar.units)})(?:\\.(?=[ \\u00a0]\\p{Ll}))?${grammar.primary === 'en' ? '|in\\.|["″]' : ''})|(?<noun>${grammar.primary === 'fr' || grammar.primary === 'es' ? '(?!(?:de|du|et|en|le|la|au|ou|un|par|pour|sur|y|o|al|el|del|por|con)(?!\\p{L}))\\p{Ll}{2,}' : '(?!)'}))(?![\\p{L}\\p{N}/²³])`,
   say: found => {
     const { group, grammar } = found
     const [fraction, names] = [parts(found), group('unit') === '' ? null : namesOf(group('unit'), grammar)]
@@ -88,7 +88,7 @@ const startsWithVowel = (bottom: number): boolean => /^(?:8|11|18|8\d)$/u.test(S
 const ofUnit: Form = {
   pattern: grammar => {
     const words = { en: englishMeasures, de: 'Stunde|Liter|Kilometer|Meter|Kilo|Pfund|Tonne|Teelöffel|Tasse|Million', fr: 'heure|litre|kilomètre|mètre|kilo|livre|tonne|journée|cuillère|tasse|douzaine', es: 'hora|litro|kilómetro|metro|kilo|libra|tonelada|taza|cucharada|cucharadita|docena' }[grammar.primary]!
-    return `${alone}${written}${gap}(?:(?<unit>${oneOf(grammar.units)}${grammar.primary === 'en' ? '|in\\.|["″]' : ''})|(?<word>${words}))(?![\\p{L}\\p{N}/²³])`
+    return `${alone}${written}${gap}(?:(?<unit>(?:${oneOf(grammar.units)})(?:\\.(?=[ \\u00a0]\\p{Ll}))?${grammar.primary === 'en' ? '|in\\.|["″]' : ''})|(?<word>${words}))(?![\\p{L}\\p{N}/²³])`
   },
   say: found => {
     const { group, grammar } = found
@@ -123,6 +123,8 @@ const simple: Form = {
   pattern: () => `${alone}${written}${ends}`,
   say: found => {
     const fraction = parts(found)
+    // Half an hour, half of it.
+    if (fraction !== null && fraction[0] === 1 && fraction[1] === 2 && found.grammar.primary === 'en' && /^ (?:an?|the|of|its|his|her|their|my|our|your)\b/u.test(found.after)) return 'half'
     if (fraction !== null) return fractionSaid(...fraction, found.grammar)
     // As likely a day: its figures only.
     const [top, bottom] = [found.group('top'), found.group('bottom')]

@@ -26,7 +26,7 @@ function quantitySaid(figures: string, names: Names, { grammar, ...found }: Pick
   if (parsed === null || words === null) return null
   const isOne = parsed.decimals === '' && parsed.whole === '1' || grammar.primary === 'fr' && Number(parsed.whole) < 2 || grammar.primary === 'en' && isAttribute(found)
   const name = names[isOne ? 0 : 1]
-  return `${parsed.decimals === '' && !parsed.minus ? counted(parsed.whole, name, grammar) : words} ${name}`
+  return `${/^\d/u.test(figures) && parsed.decimals === '' ? counted(parsed.whole, name, grammar) : words} ${name}`
 }
 
 /** Of a compound: kilowatt hours per square metre. */
@@ -115,7 +115,7 @@ const primes: Form = {
 /** Behind a figure a straight quotation mark is inches where none is open: a 12" pipe. */
 const straightInches: Form = {
   pattern: ({ primary, number }) => primary === 'en' ? `${begins}(?<sum>${number})"(?![\\p{L}\\p{N}])` : null,
-  say: found => (found.text.text.slice(0, found.index).match(/"/gu) ?? []).length % 2 === 1 ? null : quantitySaid(found.group('sum'), unitNames('in', found.grammar)!, found),
+  say: found => (found.text.text.slice(0, found.index).match(/(?<!\d)"/gu) ?? []).length % 2 === 1 ? null : quantitySaid(found.group('sum'), unitNames('in', found.grammar)!, found),
 }
 
 /** Amperes, in English: A is an article and a letter as well. */
@@ -135,7 +135,7 @@ const germanAdjective: Form = {
 
 /** One prime by itself: feet and inches in English, minutes and seconds elsewhere. Quotation marks in their place only where figures stand on both sides of a *by*. */
 const prime: Form = {
-  pattern: ({ number }) => `${begins}(?<sum>${number})(?<mark>[′″]|['"](?=[ \\u00a0]?(?:x|×|by|wide|tall|high|long|deep)\\b|[ \\u00a0]?×)|(?<=(?:x|×|by)[ \\u00a0]?\\d{1,3}(?:\\.\\d{1,3})?)['"])(?![\\p{L}\\p{N}])`,
+  pattern: ({ number }) => `${begins}(?<sum>${number})(?<mark>[′″]|['"](?=[ \\u00a0]?(?:x|×|by|wide|tall|high|long|deep)\\b|[ \\u00a0]?×)|(?<=(?:x|×|by)[ \\u00a0]?\\d{1,3}(?:\\.\\d{1,3})?)['"]|(?<=(?<!\\p{L})(?:an?|the) \\d{1,3})'(?= \\p{Ll}))(?![\\p{L}\\p{N}])`,
   say: found => {
     const { group, grammar } = found
     const isLarge = /['′]/u.test(group('mark'))

@@ -21,7 +21,7 @@ const pair: Form = {
     const full = second.length === 2 ? `${first.slice(0, 2)}${second}` : second
     const next = Number(full) === Number(first) + 1 || first.endsWith('99') && second === '00'
     // With a stroke or a hyphen only years that follow each other, or grow, are a pair.
-    if (second.length === 2 && /^ (?:per ?cent|million|billion|thousand|hundred|of|\p{Ll}+s)\b/u.test(after)) return null
+    if (second.length === 2 && whole.includes(' ') && /^ (?:per ?cent|million|billion|thousand|hundred|of|\p{Ll}+s)\b/u.test(after)) return null
     if (whole.includes('/') && !next || Number(full) <= Number(first) && !next) return null
     const { primary, words } = grammar
     return `${said(first, grammar)} ${words.to} ${second.length === 2 && primary === 'en' ? word(second, grammar) : said(first.endsWith('99') && second === '00' ? String(Number(first) + 1) : full, grammar)}`
@@ -51,16 +51,16 @@ const shortened: Form = {
 
 /** Years of accounts: FY2021, FY21. */
 const fiscal: Form = {
-  pattern: ({ primary }) => primary === 'en' ? '(?<![\\p{L}\\p{N}])FY[ \\u00a0’\']?(?<year>20\\d\\d|19\\d\\d|\\d{2})(?![\\p{L}\\p{N}])' : null,
-  say: ({ group, grammar }) => `fiscal year ${yearOrNumber(group('year'), grammar)}`,
+  pattern: ({ primary }) => primary === 'en' ? '(?<![\\p{L}\\p{N}])FY[ \\u00a0’\']?(?<year>20\\d\\d|19\\d\\d|\\d{2})(?:[–/-](?<second>\\d{2}))?(?![\\p{L}\\p{N}])' : null,
+  say: ({ group, grammar }) => `fiscal year ${yearOrNumber(group('year'), grammar)}${group('second') === '' ? '' : ` to ${word(group('second'), grammar)}`}`,
 }
 
 /** With an era beside it, also before the year 1000: 476 AD, AD 43, 1066. */
 const old: Form = {
-  pattern: ({ primary }) => primary === 'en' ? `${free}(?:(?<=(?<!\\p{L})(?:AD|A\\.D\\.)[ \\u00a0])(?<year>\\d{3})|(?<year2>\\d{3})(?=[ \\u00a0](?:${era})(?!\\p{L}))|(?<year3>10[0-9]\\d)(?=[ \\u00a0](?:${era})(?!\\p{L}))|(?<=(?<!\\p{L})(?:[Ii]n|[Ss]ince|[Bb]y|[Ff]rom|[Uu]ntil|[Tt]ill|[Dd]uring|[Bb]efore|[Aa]fter|circa|AD|[Yy]ear|[Oo]f)[ \\u00a0])(?<year4>10[1-9]\\d))${ends}` : null,
+  pattern: ({ primary }) => primary === 'en' ? `${free}(?:(?<=(?<!\\p{L})(?:AD|A\\.D\\.)[ \\u00a0])(?<year>\\d{3})|(?<=(?<!\\p{L})[Yy]ear[ \\u00a0])(?<year5>\\d{3})|(?<year2>\\d{3})(?=[ \\u00a0](?:${era})(?!\\p{L}))|(?<year3>10[0-9]\\d)(?=[ \\u00a0](?:${era})(?!\\p{L}))|(?<=(?<!\\p{L})(?:[Ii]n|[Ss]ince|[Bb]y|[Ff]rom|[Uu]ntil|[Tt]ill|[Dd]uring|[Bb]efore|[Aa]fter|circa|AD|[Yy]ear|[Oo]f)[ \\u00a0])(?<year4>10[1-9]\\d))${ends}` : null,
   say: found => {
     if (found.grammar.primary === 'en' && isCount(found)) return null
-    const year = ['year', 'year2', 'year3', 'year4'].map(found.group).find(each => each !== '')!
+    const year = ['year', 'year2', 'year3', 'year4', 'year5'].map(found.group).find(each => each !== '')!
     return year.endsWith('00') ? word(year, found.grammar) : year.startsWith('100') ? word(year, found.grammar) : inPairs(year, found.grammar)
   },
 }
