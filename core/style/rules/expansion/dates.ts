@@ -49,6 +49,9 @@ const iso: Form = {
   say: found => inOrder(found.whole, 'ymd', found),
 }
 
+/** What stands before a day in figures. */
+const dayCue = /(?:(?:^|[^\p{L}])(?:am|vom|bis|zum|ab|seit|den|le|du|au|el|del|al|on|by|since|until|dated)|,)\s$/iu
+
 /** What is no day and month in the usual order may be one in the other. */
 const inFigures: Form = {
   needs: /\d/u,
@@ -56,6 +59,8 @@ const inFigures: Form = {
   say: found => {
     // 5-10-15 is a row of numbers.
     if (/^\d{1,2}-\d{1,2}-\d{2}$/u.test(found.whole) && !/^\d{2}-\d{2}-/u.test(found.whole)) return null
+    // 5.6.10 is a section or a version more often, unless a word before it says that it is a day.
+    if (/^\d{1,2}\.\d{1,2}\.\d{2}$/u.test(found.whole) && !/^\d{2}\.\d{2}\./u.test(found.whole) && !dayCue.test(found.before)) return null
     const order = isAmerican(found.grammar) ? 'mdy' : 'dmy'
     return inOrder(found.whole, order, found) ?? inOrder(found.whole, order === 'dmy' ? 'mdy' : 'dmy', found)
   },
