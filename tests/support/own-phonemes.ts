@@ -3,7 +3,7 @@ import koffi from 'koffi'
 import { phonemeTable, toMnemonics } from '../../voices/espeak/phonemes'
 import type { EngineRequest } from '#core/score/request'
 import { translate } from '../../voices/espeak/dialect'
-import { unmovedText } from '../../voices/espeak/library'
+import { unmovedText } from '../../voices/espeak/unmoved-text'
 import type { MarkupNode } from '../../voices/espeak/markup'
 
 const data = /Data at: (\S+)/u.exec(execFileSync('espeak-ng', ['--version'], { encoding: 'utf8' }))![1]!

@@ -6,6 +6,7 @@ import { capabilities } from './capabilities'
 import { sourcePlace, translate } from './dialect'
 import type { MarkupNode } from './markup'
 import { phonemeTable, toMnemonics } from './phonemes'
+import { unmovedText } from './unmoved-text'
 
 // Values of speak_lib.h.
 const audioSynchronous = 2
@@ -169,14 +170,6 @@ export function readInIpa(identifier: string, texts: readonly string[]): string[
     terminate()
     lib.unload()
   }
-}
-
-/** A text that ends with NUL in memory of its own: that of a buffer may be freed while the library still reads it. The caller frees it. */
-export function unmovedText(text: string): unknown {
-  const bytes = Buffer.from(`${text}\0`)
-  const memory: unknown = koffi.alloc('uint8_t', bytes.length)
-  koffi.encode(memory, 'uint8_t', bytes, bytes.length)
-  return memory
 }
 
 function dataFolder(lib: IKoffiLib): string {
