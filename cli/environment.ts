@@ -122,6 +122,7 @@ export interface Cache {
   readonly folder: string
   readonly storage: FileStorage
   readonly library: TakeLibrary
+  readonly close: () => Promise<void>
 }
 
 /** Where finished audio is kept: the given folder, or the user's own. */
@@ -132,5 +133,12 @@ export function cacheFolder(given: string | undefined): string {
 export async function openCache(folder: string | undefined): Promise<Cache> {
   const path = cacheFolder(folder)
   const storage = new FolderStorage(path)
-  return { folder: path, storage, library: { index: await FileTakeIndex.open(join(path, 'takes.jsonl')), packs: new Packs(storage) } }
+  const packs = new Packs(storage)
+  return {
+    folder: path, storage, library: { index: await FileTakeIndex.open(join(path, 'takes.jsonl')), packs },
+    close: async () => {
+      await packs.close()
+      await storage.close()
+    },
+  }
 }

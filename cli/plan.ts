@@ -45,10 +45,11 @@ async function plannedFiles(file: string, opened: OpenedDocument, profile: Deliv
   const document = announcedDocument(opened, profile, await openWork(opened.script, flags), flags)
   const { script } = document
   const roomTone = profile.announcements?.roomTone ?? null
+  const cache = await openCache(flags.cache)
+  const { library } = cache
   const engines = openVoices(1)
   try {
     const casting = await openCasting(engines, script, flags)
-    const { library } = await openCache(flags.cache)
     const cast = { casting, castings: await openCastings(engines, script, flags) }
     const rate = trackRateOf(cast, engineCapabilities())
     const scores = await compileScript(document, cast, await openSounds(script, roomTone, file, flags.sounds, library, rate), roomTone, flags)
@@ -68,6 +69,7 @@ async function plannedFiles(file: string, opened: OpenedDocument, profile: Deliv
     }
     return files
   } finally {
+    await cache.close()
     await engines.close()
   }
 }

@@ -45,10 +45,10 @@ async function readFor(file: string, opened: OpenedDocument, profile: DeliveryPr
   const document = announcedDocument(opened, profile, work, flags)
   const { script } = document
   const roomTone = profile.announcements?.roomTone ?? null
+  const cache = await openCache(flags.cache)
   const engines = openVoices()
   try {
     const casting = await openCasting(engines, script, flags)
-    const cache = await openCache(flags.cache)
     const cast = { casting, castings: await openCastings(engines, script, flags) }
     const trackRate = trackRateOf(cast, engineCapabilities())
     const sounds = await openSounds(script, roomTone, file, flags.sounds, cache.library, trackRate)
@@ -85,8 +85,6 @@ async function readFor(file: string, opened: OpenedDocument, profile: DeliveryPr
     }))
     await tidy()
     endProgress()
-    await cache.library.packs.close()
-    await cache.storage.close()
 
     const concession = flags.anyway === undefined ? null : { reason: flags.anyway, at: new Date().toISOString() }
     const report = reportOf(work.title, profile, delivered.map(reportFileOf), null, concession)
@@ -104,6 +102,7 @@ async function readFor(file: string, opened: OpenedDocument, profile: DeliveryPr
     sayVerdict(report, note)
     return { summary, waiting: waiting.length === 0 ? null : { code: 'reading-faults', message: `${counted(faults.size, 'utterance')} could not be read, so ${waiting.length === 1 ? 'this file was' : 'these files were'} not made: ${waiting.map(planned => planned.name).join(', ')}. The others are there. Run the command again to try once more, or change these texts.` } }
   } finally {
+    await cache.close()
     await engines.close()
   }
 }
