@@ -51,7 +51,7 @@ const beforeNumber: Readonly<Record<string, readonly string[]>> = {
 
 /** Beyond those of CLDR. */
 const more: Readonly<Record<string, readonly string[]>> = {
-  en: ['ave.', 'rd.', 'blvd.', 'inc.', 'co.', 'corp.', 'ltd.', 'bros.', 'esq.', 'min.', 'sec.', 'hr.', 'hrs.', 'lb.', 'lbs.', 'oz.', 'tsp.', 'tbsp.', 'ave.', 'hwy.', 'calif.', 'mass.', 'conn.', 'penn.', 'fla.', 'tex.', 'col.', 'am.', 'pm.'],
+  en: ['ave.', 'rd.', 'blvd.', 'inc.', 'co.', 'corp.', 'ltd.', 'bros.', 'esq.', 'min.', 'sec.', 'hr.', 'hrs.', 'lb.', 'lbs.', 'oz.', 'tsp.', 'tbsp.', 'hwy.', 'calif.', 'mass.', 'conn.', 'penn.', 'fla.', 'tex.', 'col.', 'am.', 'pm.'],
   de: ['mio.', 'mrd.', 'tsd.', 'std.', 'min.', 'sek.', 'str.', 'jh.', 'aufl.', 'stk.', 'chr.'],
   fr: ['env.', 'apr.', 'av.', 'éd.', 'hab.', 'ex.', 'mlle.'],
   es: ['aprox.', 'avda.', 'dpto.', 'ej.', 'gral.', 'lic.', 'ing.', 'sto.', 'sta.', 'mill.'],

@@ -31,6 +31,24 @@ export function counted(figures: string, name: string, { language, numbers }: Nu
   return words
 }
 
+/** A number, as the language writes it, with the name of what it counts: one, or several. `isOne` has the name of one whatever the number; null for a text that is no number. */
+export function quantity(figures: string, [one, many]: readonly [one: string, many: string], numbered: Numbered, isOne = false): string | null {
+  const [number, words] = [parseNumber(figures, numbered.language), cardinal(figures, numbered)]
+  if (number === null || words === null) return null
+  const name = isOne || number.decimals === '' && number.whole === '1' || primaryLanguage(numbered.language) === 'fr' && Number(number.whole) < 2 ? one : many
+  return `${/^\d/u.test(figures) && number.decimals === '' ? counted(number.whole, name, numbered) : words} ${name}`
+}
+
+/** A number of two to four figures as English says it in names and years: two ten, one oh one, twelve thirty-four; three hundred. */
+export function inPairs(figures: string, { numbers }: Pick<Numbered, 'numbers'>): string {
+  const word = (text: string): string => numbers.cardinal(String(Number(text)))
+  if (figures.startsWith('0')) return [...figures].map(numbers.cardinal).join(' ')
+  if (figures.length < 3) return word(figures)
+  const [high, low] = [figures.slice(0, -2), figures.slice(-2)]
+  if (low === '00') return high.length === 2 && high.endsWith('0') ? word(figures) : `${word(high)} hundred`
+  return `${word(high)} ${low.startsWith('0') ? `oh ${word(low)}` : word(low)}`
+}
+
 /** Words behind a number that it does not count. */
 const wordsOfSpanish = /^(?:por|a|al|en|de|del|y|o|e|u|para|con|sin|contra|hasta|desde|la|las|una|era|eran|entre|sobre|es|son|fue|fueron|más|menos)$/u
 

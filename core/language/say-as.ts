@@ -1,6 +1,6 @@
 import { primaryLanguage } from './abbreviations'
 import { lookup } from '../lookup'
-import { cardinal, counted, feminine, plus, type Numbered } from './counted'
+import { cardinal, counted, feminine, inPairs, plus, quantity, type Numbered } from './counted'
 import { currencyNamesOf } from './formatter-names'
 import { moneySaid } from './money'
 import { decimalSign, numberWords, parseNumber, type NumberWords } from './numbers'
@@ -84,9 +84,8 @@ export function yearWords(figures: string, { language, numbers }: Numbered): str
   const [high, low] = [Math.floor(year / 100), year % 100]
   const word = (value: number): string => numbers.cardinal(String(value))
   if (/^0\d$/u.test(figures)) return primary === 'en' ? `oh ${low === 0 ? 'oh' : word(low)}` : `${word(0)} ${word(low)}`
-  if (primary === 'en' && year >= 1010 && year <= 9999 && !(year >= 2000 && year < 2010) && high % 10 !== 0 || primary === 'en' && year >= 2010 && year < 2100) {
-    return low === 0 ? `${word(high)} hundred` : low < 10 ? `${word(high)} oh ${word(low)}` : `${word(high)} ${word(low)}`
-  }
+  // The first years of a millennium are numbers, the first of the eleventh and the twenty-first century as well.
+  if (primary === 'en' && year >= 1000 && year <= 9999 && (high % 10 !== 0 || high <= 20 && low >= 10)) return inPairs(figures, { numbers })
   if (primary === 'de' && year >= 1100 && year < 2000) return `${word(high)}hundert${low === 0 ? '' : word(low)}`
   return word(year)
 }
@@ -198,10 +197,5 @@ function plainSum(figures: string, sign: string, how: Speaking): string | null {
 function unit(text: string, how: Speaking): string | null {
   const match = /^([-−–+]?[\d.,\s\u00a0\u202f]*\d)\s*([^\d\s].*)$/u.exec(text)
   const names = match === null ? null : unitNames(match[2]!.trim(), { language: how.language, words: ruleWords(how.language) })
-  const number = match === null ? null : cardinal(match[1]!, how)
-  if (match === null || names === null || number === null) return null
-  const parsed = parseNumber(match[1]!, how.language)!
-  const isOne = parsed.decimals === '' && parsed.whole === '1' || primaryLanguage(how.language) === 'fr' && Number(parsed.whole) < 2
-  const name = names[isOne ? 0 : 1]
-  return `${parsed.decimals === '' && !parsed.minus ? counted(parsed.whole, name, how) : number} ${name}`
+  return names === null ? null : quantity(match![1]!, names, how)
 }

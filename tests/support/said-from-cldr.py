@@ -81,7 +81,7 @@ def english_dates():
     for month, name in enumerate(symbols):
         for day in (1, 2, 3, 11, 20, 23, 30):
             if not (name == 'February' and day == 30):
-                yield f'On {day + 0} {name}.', f'On the {spell("en", day, ORDINAL["en"])} of {name}.'
+                yield f'On {day} {name}.', f'On the {spell("en", day, ORDINAL["en"])} of {name}.'
         yield f'On {month + 1:02}/{month + 1:02}/1999.', f'On the {spell("en", month + 1, ORDINAL["en"])} of {name} nineteen ninety-nine.'
         yield f'On 2001-{month + 1:02}-17.', f'On the seventeenth of {name} two thousand and one.'
 

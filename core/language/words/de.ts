@@ -2,9 +2,9 @@ import type { RuleWords } from './rule-words'
 
 export const german: RuleWords = {
   to: 'bis', and: 'und', dot: 'Punkt', slash: 'Schrägstrich', at: 'ät', hyphen: 'Bindestrich', underscore: 'Unterstrich', colon: 'Doppelpunkt',
-  point: 'Punkt', about: 'ungefähr', ratio: 'zu', by: 'mal', squared: 'Quadrat', cubed: 'hoch drei', power: 'hoch', version: 'Version',
+  point: 'Punkt', about: 'ungefähr', ratio: 'zu', by: 'mal', squared: 'hoch zwei', cubed: 'hoch drei', power: 'hoch', version: 'Version',
   lettered: 'Anhang|Tabelle|Tafel|Abbildung|Typ|Klasse|Abschnitt|Stufe|Teil|Band|Seite',
-  rulers: 'Albrecht|Alexander|Alfons|Benedikt|Bonifatius|Christian|Clemens|Dareios|Elisabeth|Ernst|Ferdinand|Franz|Friedrich|Friedrich Wilhelm|Georg|Gregor|Gustav|Heinrich|Innozenz|Iwan|Jakob|Johannes|Johannes Paul|Joseph|Justinian|Karl|Katharina|Kleopatra|Konrad|Konstantin|Leo|Leopold|Ludwig|Margarethe|Maria|Maximilian|Mehmed|Napoleon|Nikolaus|Olaf|Otto|Paul|Peter|Philipp|Pius|Ptolemaios|Ramses|Richard|Rudolf|Sigismund|Sixtus|Süleyman|Theodosius|Thutmosis|Urban|Viktor Emanuel|Wilhelm|Xerxes|Ludwig|Heinrich|Eduard|Edward|Elizabeth|Charles|Otakar|August',
+  rulers: 'Albrecht|Alexander|Alfons|Benedikt|Bonifatius|Christian|Clemens|Dareios|Elisabeth|Ernst|Ferdinand|Franz|Friedrich|Friedrich Wilhelm|Georg|Gregor|Gustav|Heinrich|Innozenz|Iwan|Jakob|Johannes|Johannes Paul|Joseph|Justinian|Karl|Katharina|Kleopatra|Konrad|Konstantin|Leo|Leopold|Ludwig|Margarethe|Maria|Maximilian|Mehmed|Napoleon|Nikolaus|Olaf|Otto|Paul|Peter|Philipp|Pius|Ptolemaios|Ramses|Richard|Rudolf|Sigismund|Sixtus|Süleyman|Theodosius|Thutmosis|Urban|Viktor Emanuel|Wilhelm|Xerxes|Eduard|Edward|Elizabeth|Charles|Otakar|August',
   titles: 'König|Königin|Kaiser|Kaiserin|Papst|Zar|Zarin|Herzog|Herzogin|Fürst|Kurfürst|Prinz|Prinzessin|Graf|Pharao|Sultan|Schah|Erzherzog|Landgraf|Markgraf|Patriarch',
   numbered: 'Kapitel|Teil|Buch|Band|Bd\\.|Akt|Szene|Abschnitt|Artikel|Anhang|Tabelle|Tafel|Abbildung|Abb\\.|Phase|Stufe|Typ|Klasse|Weltkrieg|Lektion|Seite|Nummer|Nr\\.',
   magnitudes: { 'Tausend': 'Tausend', 'tausend': 'tausend', 'Tsd.': 'Tausend', 'Million': 'Million', 'Millionen': 'Millionen', 'Mio.': 'Millionen', 'Milliarde': 'Milliarde', 'Milliarden': 'Milliarden', 'Mrd.': 'Milliarden', 'Billionen': 'Billionen' },

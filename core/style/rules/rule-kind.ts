@@ -51,9 +51,15 @@ export function each(pattern: RegExp, make: (match: RegExpMatchArray & { index: 
   }
 }
 
-/** A word of digits stands by itself: a space where letters touch it. */
+/**
+ * Words stand by themselves: a space where a letter or a figure touches them, and where they ask for one by their own and none is there; never two. Behind a hyphen at
+ * their end comes none.
+ */
 export function apart(spoken: string, text: string, start: number, end: number): string {
-  const before = /[\p{L}\p{N}]$/u.test(text.slice(Math.max(0, start - 2), start)) ? ' ' : ''
-  const after = /^[\p{L}\p{N}]/u.test(text.slice(end, end + 2)) ? ' ' : ''
-  return `${before}${spoken}${after}`
+  const words = spoken.trim()
+  if (words === '') return ''
+  const [before, after] = [text.slice(Math.max(0, start - 2), start), text.slice(end, end + 2)]
+  const asksBefore = /[\p{L}\p{N}]$/u.test(before) || spoken.startsWith(' ') && !/(?:^|\s)$/u.test(before)
+  const asksAfter = !spoken.endsWith('-') && (/^[\p{L}\p{N}]/u.test(after) || spoken.endsWith(' ') && !/^(?:\s|$)/u.test(after))
+  return `${asksBefore ? ' ' : ''}${words}${asksAfter ? ' ' : ''}`
 }

@@ -1,9 +1,10 @@
+import { inPairs } from '../../../language/counted'
 import { hasWordShape } from '../../../language/word-shape'
 import { numberWords } from '../../../language/numbers'
 import { primaryLanguage } from '../../../language/abbreviations'
 import { isPlural } from './english'
 import { apart, type RuleHit, type RuleKind } from '../rule-kind'
-import { inPairs, inPlural, oneByOne } from './say'
+import { inPlural, oneByOne } from './say'
 
 const hows = ['figures', 'pairs', 'numbers'] as const
 type How = (typeof hows)[number]

@@ -1,7 +1,7 @@
+import { cardinal } from '../../../language/counted'
 import { largeSaid, moneySaid } from '../../../language/money'
 import { isAttribute } from './english'
 import { begins, dash, expansion, free, gap, oneOf, sign, type Form, type Found, type Grammar } from './form'
-import { numberSaid } from './say'
 
 /** Codes (ISO 4217) whose names the formatters of a language know. */
 const codes = ['EUR', 'GBP', 'USD', 'CHF', 'JPY', 'PLN', 'CZK', 'SEK', 'NOK', 'DKK', 'CAD', 'AUD', 'NZD', 'CNY', 'INR', 'BRL', 'MXN', 'ZAR', 'TRY', 'HUF', 'RUB', 'KRW', 'ARS']
@@ -33,7 +33,7 @@ const behind: Form = {
 function lowerSum(found: Found): string | null {
   const { group, grammar } = found
   if (/[.,]\d\d$/u.test(group('low'))) return sumSaid(group('low'), group('code'), '', { ...found, after: '' })
-  return group('largeLow') === '' || group('largeLow') === group('large') ? numberSaid(group('low'), grammar) : largeSaid(group('low'), group('largeLow'), grammar)
+  return group('largeLow') === '' || group('largeLow') === group('large') ? cardinal(group('low'), grammar) : largeSaid(group('low'), group('largeLow'), grammar)
 }
 
 /** From one sum to another, the sign before both or before the first: $5–$10, £5–10m. */
@@ -52,7 +52,7 @@ const parts: Form = {
   pattern: ({ primary, number }) => ({ en: `${begins}(?<sum>${number})(?<part>p(?![\\p{L}\\p{N}.])|p(?=\\.(?:\\s|$))|[ \\u00a0]?¢)`, de: `${begins}(?<sum>\\d+)${gap}(?<part>ct|Ct\\.?)(?![\\p{L}\\p{N}])`, fr: null, es: null }[primary] ?? null),
   say: found => {
     const { group, grammar } = found
-    const number = numberSaid(group('sum'), grammar)
+    const number = cardinal(group('sum'), grammar)
     const [one, many] = grammar.words.currencies[group('part') === 'p' ? '£' : '$']!.part
     if (number === null || group('part') === 'p' && /^(?:p{1,2}\.?|pages?)\s*$/u.test(found.before)) return null
     return isAttribute(found) && grammar.primary === 'en' ? `${number}-${group('part') === 'p' ? many : one}` : `${number} ${group('sum') === '1' ? one : many}`
@@ -62,14 +62,14 @@ const parts: Form = {
 /** From so many pence to so many: 10p–20p. */
 const partsRange: Form = {
   pattern: ({ primary }) => primary === 'en' ? `${begins}(?<low>\\d{1,3})p?${dash}(?<high>\\d{1,3})p(?![\\p{L}\\p{N}])` : null,
-  say: ({ group, grammar, before }) => /(?:p{1,2}\.?|pages?)\s*$/u.test(before) ? null : `${numberSaid(group('low'), grammar)!} ${grammar.words.to} ${numberSaid(group('high'), grammar)!} pence`,
+  say: ({ group, grammar, before }) => /(?:p{1,2}\.?|pages?)\s*$/u.test(before) ? null : `${cardinal(group('low'), grammar)!} ${grammar.words.to} ${cardinal(group('high'), grammar)!} pence`,
 }
 
 /** Joined by hyphens, as an attribute: 5-€-Schein. */
 const hyphened: Form = {
   pattern: grammar => `${begins}(?<sum>${grammar.number})-(?<code>[£€$])-(?=\\p{L})`,
   say: ({ group, grammar }) => {
-    const number = numberSaid(group('sum'), grammar)
+    const number = cardinal(group('sum'), grammar)
     return number === null ? null : `${number}-${grammar.words.currencies[group('code')]!.unit[0]}-`
   },
 }

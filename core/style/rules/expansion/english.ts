@@ -11,7 +11,8 @@ const measured = /^(?:dash|race|bulb|run|sprint|walk|hurdles|relay|swim|freestyl
 /** Words of measure that stand behind a number: a six foot tall man. */
 const dimension = /^(?:long|wide|high|deep|tall|thick|old)$/u
 
-const numeral = 'two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|several|many|few|both|some|\\d+'
+/** So many of them, before the measure: two 5 kg bags. */
+const severalBefore = /(?:^|[^\p{L}\p{N}])(?:two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|several|many|few|both|some|\d+)\s(?:[x×]\s)?$/iu
 
 /** Whether a quantity is an attribute of the noun behind it, and so stays singular: a $5 bill, two 5 kg bags, the 100m dash. */
 export function isAttribute({ before, after }: Pick<Found, 'before' | 'after'>): boolean {
@@ -22,7 +23,7 @@ export function isAttribute({ before, after }: Pick<Found, 'before' | 'after'>):
   if (!/^\p{Ll}/u.test(follows) || noNoun.test(follows) && !isMeasure) return false
   if (/(?:^|[^\p{L}])(?:an|a|another|each|every|one|the|this|that|his|her|its|their|our|my|your)\s(?:(?!(?:of|in|on|at|to|for|from|by|with|and|or|than|about|over|under)\s)\p{Ll}[\p{L}-]*\s){0,2}$/iu.test(before)) return true
   if (measured.test(follows)) return true
-  return /s$/u.test(follows) && new RegExp(`(?:^|[^\\p{L}\\p{N}])(?:${numeral})\\s(?:[x×]\\s)?$`, 'iu').test(before)
+  return /s$/u.test(follows) && severalBefore.test(before)
 }
 
 const irregular = /^(?:people|men|women|children|sheep|fish|mice|geese|feet|teeth|cattle|deer|bacteria|data|larvae|pupae|species|copies)$/u

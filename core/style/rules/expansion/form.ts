@@ -1,8 +1,8 @@
 import { primaryLanguage } from '../../../language/abbreviations'
 import { numberWords, type NumberWords } from '../../../language/numbers'
-import { type NoOptions, type RuleHit, type RuleKind, type RuleText } from '../rule-kind'
-import { ruleWords, type RuleWords } from '../../../language/words'
 import { unitSigns } from '../../../language/unit-names'
+import { ruleWords, type RuleWords } from '../../../language/words'
+import { apart, type NoOptions, type RuleHit, type RuleKind, type RuleText } from '../rule-kind'
 
 // What is written short and said long, as forms: a pattern, and what is said for it.
 
@@ -156,13 +156,6 @@ function piecesAt(pieces: readonly Piece[], text: string, index: number): RuleHi
     const [from, end] = [start, start + written.length]
     start = end
     if (letters === true) return [{ start: from, end, on: [{ kind: 'sayAs', interpretAs: 'characters' }] }]
-    return spoken === undefined ? [] : [{ start: from, end, spoken: spaced(spoken, text[from - 1] ?? ' ', text[end] ?? ' ') }]
+    return spoken === undefined ? [] : [{ start: from, end, spoken: apart(spoken, text, from, end) }]
   })
-}
-
-/** Words stand by themselves: a space where a letter or a figure touches them, and where they ask for one and none is there; never two. */
-function spaced(spoken: string, before: string, after: string): string {
-  const words = spoken.trim()
-  const asks = (beside: string, own: boolean): string => words !== '' && (/[\p{L}\p{N}]/u.test(beside) || own && !/\s/u.test(beside)) ? ' ' : ''
-  return `${asks(before, spoken.startsWith(' '))}${words}${spoken.endsWith('-') ? '' : asks(after, spoken.endsWith(' '))}`
 }

@@ -13,9 +13,11 @@ const plain = (text: string): string => [...text].map(each => subscripts.include
 /** Symbols of the elements (IUPAC) that compounds are written with in running text. */
 const element = 'H|He|Li|Be|B|C|N|O|F|Ne|Na|Mg|Al|Si|P|S|Cl|Ar|K|Ca|Ti|Cr|Mn|Fe|Co|Ni|Cu|Zn|As|Se|Br|Sr|Ag|Sn|I|Xe|Ba|Pt|Au|Hg|Pb|Bi|U'
 
+const formulaPieces = new RegExp(`(?<letters>\\p{L}+)|(?<figures>[${low}\\d]+)|(?<charge>[${high}]*[⁺⁻])|(?<open>[()])`, 'gu')
+
 /** Letters one by one, figures as numbers. */
 function formulaSaid(text: string, grammar: Grammar): Piece[] {
-  return [...text.matchAll(new RegExp(`(?<letters>\\p{L}+)|(?<figures>[${low}\\d]+)|(?<charge>[${high}]*[⁺⁻])|(?<open>[()])`, 'gu'))].map(({ 0: written, groups = {} }): Piece => {
+  return [...text.matchAll(formulaPieces)].map(({ 0: written, groups = {} }): Piece => {
     if (groups['letters'] !== undefined) return { written, letters: true }
     if (groups['open'] !== undefined) return { written, spoken: ' ' }
     const bare = plain(written)
@@ -24,11 +26,13 @@ function formulaSaid(text: string, grammar: Grammar): Piece[] {
   })
 }
 
-/** With lowered figures, or plain ones behind at least two elements: C₆H₁₂O₆, CO2. */
+/** With lowered figures: C₆H₁₂O₆. */
 const compound: Form = {
   pattern: () => `(?<![\\p{L}\\p{N}-])(?:\\(?(?:${element})[${low}]*\\)?)+[${low}](?:\\)?(?:${element})?[${low}]*)*[${high}]*[⁺⁻]?(?![\\p{L}\\p{N}])`,
-  say: ({ whole, grammar }) => new RegExp(`[${low}]`, 'u').test(whole) ? formulaSaid(whole, grammar) : null,
+  say: ({ whole, grammar }) => formulaSaid(whole, grammar),
 }
+
+/** With plain figures behind at least two elements: CO2. */
 const plainCompound: Form = {
   pattern: () => `(?<![\\p{L}\\p{N}-])(?=[A-Z][A-Za-z]*\\d)(?:(?:H|C|N|O|S|P|F|Cl|Na|K|Ca|Mg|Fe|Cu|Si|Al)(?:[1-9]\\d?)?){2,8}[⁺⁻]?(?![\\p{L}\\p{N}-])`,
   say: ({ whole, grammar }) => /^(?:[A-Z][a-z]?){1,2}\d{2}$/u.test(whole) ? null : formulaSaid(whole, grammar),
@@ -44,8 +48,8 @@ const ion: Form = {
 function raised(exponent: string, grammar: Grammar, isTen: boolean): string {
   const { words, numbers, primary } = grammar
   const value = plain(exponent)
-  if (!isTen && value === '2') return primary === 'de' ? `hoch ${word(2, grammar)}` : words.squared
-  if (!isTen && value === '3') return primary === 'de' ? `hoch ${word(3, grammar)}` : words.cubed
+  if (!isTen && value === '2') return words.squared
+  if (!isTen && value === '3') return words.cubed
   const minus = value.startsWith('-')
   const figures = value.replace(/^[+-]/u, '')
   if (/^[a-z]$/u.test(figures)) return primary === 'en' ? `to the ${figures}th` : `${words.power} ${figures}`

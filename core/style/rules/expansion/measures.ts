@@ -1,10 +1,9 @@
-import { parseNumber } from '../../../language/numbers'
-import { counted } from '../../../language/counted'
+import { cardinal, counted, quantity } from '../../../language/counted'
 import type { NoOptions, RuleKind } from '../rule-kind'
 import type { Names } from '../../../language/words'
 import { isAttribute } from './english'
 import { begins, expansion, gap, oneOf, sign, type Form, type Found, type Grammar } from './form'
-import { inPlural, numberSaid, word } from './say'
+import { inPlural, word } from './say'
 import { unitNames } from '../../../language/unit-names'
 
 export interface MeasureOptions {
@@ -19,14 +18,14 @@ const dotted = new Set(['min', 'mins', 'hr', 'hrs', 'sec', 'secs', 'oz', 'lb', '
 /** Signs of units as alternatives; of abbreviations with the full stop that is theirs, where a sentence goes on. */
 const signsOf = ({ units }: Grammar): string => `(?:${oneOf(units.filter(unit => dotted.has(unit)))})\\.(?=[ \\u00a0](?:[\\p{Ll}\\d(&]|x)|[,;:)])|${oneOf(units)}`
 
-/** A number with the name of what it counts. */
-function quantitySaid(figures: string, names: Names, { grammar, ...found }: Pick<Found, 'before' | 'after' | 'grammar'>): string | null {
-  const parsed = parseNumber(figures, grammar.language)
-  const words = numberSaid(figures, grammar)
-  if (parsed === null || words === null) return null
-  const isOne = parsed.decimals === '' && parsed.whole === '1' || grammar.primary === 'fr' && Number(parsed.whole) < 2 || grammar.primary === 'en' && isAttribute(found)
-  const name = names[isOne ? 0 : 1]
-  return `${/^\d/u.test(figures) && parsed.decimals === '' ? counted(parsed.whole, name, grammar) : words} ${name}`
+/** A number with the name of what it counts; in English an attribute stays singular. */
+const quantitySaid = (figures: string, names: Names, { grammar, ...found }: Pick<Found, 'before' | 'after' | 'grammar'>): string | null =>
+  quantity(figures, names, grammar, grammar.primary === 'en' && isAttribute(found))
+
+/** The same for what is always several but for one: parts of hours and of degrees. */
+function partSaid(figures: string, names: Names, grammar: Grammar): string {
+  const name = names[Number(figures) === 1 ? 0 : 1]
+  return `${/^\d+$/u.test(figures) ? counted(String(Number(figures)), name, grammar) : cardinal(figures, grammar)} ${name}`
 }
 
 /** Of a compound: kilowatt hours per square metre. */
@@ -51,17 +50,17 @@ const single = (signs: (grammar: Grammar) => string, namesOf: (sign: string, gra
 const hyphened: Form = {
   pattern: grammar => `${begins}(?<sum>${grammar.number})-(?<unit>${signsOf(grammar)})(?=[ \\u00a0-]\\p{L})`,
   say: ({ group, grammar }) => {
-    const [number, names] = [numberSaid(group('sum'), grammar), unitNames(group('unit'), grammar)]
+    const [number, names] = [cardinal(group('sum'), grammar), unitNames(group('unit'), grammar)]
     return number === null || names === null ? null : `${number}-${names[0]}`
   },
 }
 
 /** Hours, minutes and seconds in a row: 3h 20m, 1 hr 20 min., 5m 30s. */
 const duration: Form = {
-  pattern: () => `${begins}(?:(?<h>\\d{1,3})${gap}(?:h|hrs?|hours?|Std|St)\\.?[ \\u00a0]?(?<m>[0-5]?\\d)${gap}(?:m|mins?|minutes?|Min|mn)(?<dot>\\.)?(?:[ \\u00a0]?(?<s>[0-5]?\\d)${gap}(?:s|secs?|Sek)\\.?)?|(?<m2>\\d{1,3})${gap}(?:m|mins?|Min)\\.?[ \\u00a0]?(?<s2>[0-5]?\\d)${gap}(?:s|secs?|Sek)\\.?)(?![\\p{L}\\p{N}])`,
+  pattern: () => `${begins}(?:(?<h>\\d{1,3})${gap}(?:h|hrs?|hours?|Std|St)\\.?[ \\u00a0]?(?<m>[0-5]?\\d)${gap}(?:m|mins?|minutes?|Min|mn)\\.?(?:[ \\u00a0]?(?<s>[0-5]?\\d)${gap}(?:s|secs?|Sek)\\.?)?|(?<m2>\\d{1,3})${gap}(?:m|mins?|Min)\\.?[ \\u00a0]?(?<s2>[0-5]?\\d)${gap}(?:s|secs?|Sek)\\.?)(?![\\p{L}\\p{N}])`,
   say: ({ group, grammar }) => {
     const said = [[group('h'), 'h'], [group('m') || group('m2'), 'min'], [group('s') || group('s2'), 's']] as const
-    return said.flatMap(([figures, unit]) => figures === '' ? [] : [`${counted(String(Number(figures)), unitNames(unit, grammar)![Number(figures) === 1 ? 0 : 1], grammar)} ${unitNames(unit, grammar)![Number(figures) === 1 ? 0 : 1]}`]).join(' ')
+    return said.flatMap(([figures, unit]) => figures === '' ? [] : [partSaid(figures, unitNames(unit, grammar)!, grammar)]).join(' ')
   },
 }
 
@@ -83,17 +82,14 @@ const angles: Readonly<Record<string, { readonly degree: Names, readonly minute:
   es: { degree: ['grado', 'grados'], minute: ['minuto', 'minutos'], second: ['segundo', 'segundos'], quarters: { N: 'norte', S: 'sur', E: 'este', O: 'oeste', W: 'oeste' } },
 }
 
-/** Degrees, minutes and seconds of arc (ISO 6709): 40° 26′ 46″ N. */
+/** Degrees, minutes and seconds of arc (ISO 6709): 40° 26′ 46″ N. Degrees alone, without a quarter of the sky, are temperatures. */
 const angle: Form = {
   pattern: ({ number }) => `${begins}(?<d>${sign}${number})[ \\u00a0\\u202f]?°(?:[ \\u00a0]?(?<m>[0-5]?\\d(?:[.,]\\d+)?)['’′](?:[ \\u00a0]?(?<s>[0-5]?\\d(?:[.,]\\d+)?)(?:["”″]|''))?)?(?:[ \\u00a0]?(?<quarter>[NSEWO])(?![\\p{L}\\p{N}]))?(?![\\p{L}\\p{N}])`,
-  say: ({ group, whole, grammar }) => {
-    const own = angles[grammar.primary]!
-    // Degrees alone are a temperature as likely; both are said alike.
-    if (whole.endsWith('°') && /[CF]/u.test(whole)) return null
-    const said = (figures: string, names: Names): string => figures === '' ? '' : ` ${/^\d+$/u.test(figures) ? counted(String(Number(figures)), names[Number(figures) === 1 ? 0 : 1], grammar) : numberSaid(figures, grammar)} ${names[Number(figures) === 1 ? 0 : 1]}`
-    const degrees = said(group('d'), own.degree)
-    const quarter = own.quarters[group('quarter')]
-    return `${degrees}${said(group('m'), own.minute)}${said(group('s'), own.second)}${quarter === undefined ? '' : ` ${quarter}`}`.trim()
+  say: ({ group, grammar }) => {
+    if (group('m') === '' && group('quarter') === '') return null
+    const { degree, minute, second, quarters } = angles[grammar.primary]!
+    const parts = [[group('d'), degree], [group('m'), minute], [group('s'), second]] as const
+    return [...parts.flatMap(([figures, names]) => figures === '' ? [] : [partSaid(figures, names, grammar)]), ...quarters[group('quarter')] === undefined ? [] : [quarters[group('quarter')]]].join(' ')
   },
 }
 
@@ -107,8 +103,8 @@ const feetAndInches: Form = {
 const primes: Form = {
   pattern: () => `${begins}(?<m>\\d{1,3})['’′][ \\u00a0]?(?<s>1[2-9]|[2-5]\\d)(?:["”″]|'')(?![\\p{L}\\p{N}])`,
   say: ({ group, grammar }) => {
-    const own = angles[grammar.primary]!
-    return `${counted(group('m'), own.minute[0], grammar)} ${own.minute[group('m') === '1' ? 0 : 1]} ${counted(group('s'), own.second[1], grammar)} ${own.second[1]}`
+    const { minute, second } = angles[grammar.primary]!
+    return `${partSaid(group('m'), minute, grammar)} ${partSaid(group('s'), second, grammar)}`
   },
 }
 
@@ -128,7 +124,7 @@ const amperes: Form = {
 const germanAdjective: Form = {
   pattern: ({ primary, number }) => primary === 'de' ? `${begins}(?<sum>${number})(?:-?(?<rest>mal|fach\\p{Ll}{0,2}|jährig\\p{Ll}{0,2}|stündig\\p{Ll}{0,2}|tägig\\p{Ll}{0,2}|stellig\\p{Ll}{0,2})|[ \\u00a0]?%(?<percent>ig\\p{Ll}{0,2}))(?!\\p{L})` : null,
   say: ({ group, grammar }) => {
-    const number = numberSaid(group('sum'), grammar)
+    const number = cardinal(group('sum'), grammar)
     return number === null ? null : `${number.replace(/^eins$/u, 'ein')}${group('percent') === '' ? group('rest') : `prozent${group('percent')}`}`
   },
 }
@@ -160,7 +156,7 @@ const sides: Form = {
   say: found => {
     const { group, grammar } = found
     const numbers = [group('first'), group('second'), group('third')].filter(each => each !== '')
-    const said = numbers.map(each => numberSaid(each, grammar))
+    const said = numbers.map(each => cardinal(each, grammar))
     const unit = sidesMark[group('unit')] ?? group('unit').replace(/^in\.$/u, 'in')
     const names = unit === '' ? null : unitNames(unit, grammar)
     if (said.includes(null) || unit !== '' && names === null || /[=≈] ?$/u.test(found.before)) return null
@@ -175,35 +171,26 @@ const sides: Form = {
 const times: Form = {
   pattern: ({ number }) => `${begins}(?<sum>${number})[x×](?![\\p{L}\\p{N}]|[ \\u00a0]?\\d)`,
   say: ({ group, grammar }) => {
-    const number = numberSaid(group('sum'), grammar)
+    const number = cardinal(group('sum'), grammar)
     return number === null ? null : { en: `${number} times`, de: `${number.replace(/^eins$/u, 'ein')}mal`, fr: `${number} fois`, es: `${number} veces` }[grammar.primary]!
   },
 }
 
-export const measures = expansion<MeasureOptions>([height, primes, angleOf(), duration, feetAndInches, germanAdjective, sides, times, hyphened, single(signsOf, unitNames), inches, prime, straightInches, amperes], {
+export const measures = expansion<MeasureOptions>([height, primes, angle, duration, feetAndInches, germanAdjective, sides, times, hyphened, single(signsOf, unitNames), inches, prime, straightInches, amperes], {
   options: { how: { enum: ['short', 'full'] } }, required: [], defaults: { how: 'short' }, needs: /[\d½¼¾]/u,
 })
 
-/** Only with minutes or a quarter of the sky; degrees alone are temperatures. */
-function angleOf(): Form {
-  return { ...angle, say: (found, options) => found.group('m') === '' && found.group('quarter') === '' ? null : angle.say(found, options) }
-}
-
 const temperatureSigns = ['°C', '°F', '° C', '° F', '°', '℃', '℉', 'ºC', '°c']
-const temperatureNames: Readonly<Record<string, readonly [degree: Names, fahrenheit: string]>> = {
-  en: [['degree', 'degrees'], 'Fahrenheit'], de: [['Grad', 'Grad'], 'Fahrenheit'], fr: [['degré', 'degrés'], 'Fahrenheit'], es: [['grado', 'grados'], 'Fahrenheit'],
-}
 
 function degreeNames(unit: string, { primary }: Grammar): Names {
-  const [[one, many], fahrenheit] = temperatureNames[primary]!
-  const scale = /[Cc℃]/u.test(unit) ? ' Celsius' : /[F℉]/u.test(unit) ? ` ${fahrenheit}` : ''
+  const [one, many] = angles[primary]!.degree
+  const scale = /[Cc℃]/u.test(unit) ? ' Celsius' : /[F℉]/u.test(unit) ? ' Fahrenheit' : ''
   return [`${one}${scale}`, `${many}${scale}`]
 }
 
 const kind = (signs: readonly string[], namesOf: (sign: string, grammar: Grammar) => Names | null, more: readonly Form[] = []): RuleKind<NoOptions> =>
   expansion([...more, single(() => oneOf(signs), namesOf)])
 
-export const temperatures = kind(temperatureSigns, degreeNames, [angleOf()])
+export const temperatures = kind(temperatureSigns, degreeNames, [angle])
 
-const percent: Readonly<Record<string, Names>> = { en: ['per cent', 'per cent'], de: ['Prozent', 'Prozent'], fr: ['pour cent', 'pour cent'], es: ['por ciento', 'por ciento'] }
-export const percentages = kind(['%'], (_, { primary, words }) => percent[primary] ?? [words.symbols['%']!, words.symbols['%']!], [germanAdjective])
+export const percentages = kind(['%'], (_, { words }) => [words.symbols['%']!, words.symbols['%']!], [germanAdjective])

@@ -1,11 +1,11 @@
 import { primaryLanguage } from '../../../language/abbreviations'
 import { largeSaid } from '../../../language/money'
 import { numberWords } from '../../../language/numbers'
-import { cardinal, counted } from '../../../language/counted'
+import { cardinal, counted, inPairs } from '../../../language/counted'
 import { apart, type RuleHit, type RuleKind } from '../rule-kind'
-import { wordsFor } from '../../../language/words'
-import { escape, numberPattern, oneOf, sign } from './form'
-import { inPairs, inPlural, oneByOne } from './say'
+import { ruleWords, wordsFor } from '../../../language/words'
+import { numberPattern, oneOf, sign } from './form'
+import { inPlural, oneByOne } from './say'
 
 export interface NumberOptions {
   readonly how: 'cardinal' | 'digits'
@@ -74,9 +74,9 @@ function patternOf(language: string): RegExp {
   let pattern = patterns.get(language)
   if (pattern === undefined) {
     const primary = primaryLanguage(language)
-    const { magnitudes } = wordsFor(language)
-    // In other languages the signs of large numbers are not known.
-    const large = ['en', 'de', 'fr', 'es'].includes(primary) ? oneOf(Object.keys(magnitudes).filter(name => /^(?:K|M|B|T|bn|mn|tn|Tsd\.|Mio\.|Mrd\.|Md|Mds)$/u.test(name))) : escape('\u0000')
+    const magnitudes = Object.keys(ruleWords(language)?.magnitudes ?? {}).filter(name => /^(?:K|M|B|T|bn|mn|tn|Tsd\.|Mio\.|Mrd\.|Md|Mds)$/u.test(name))
+    // Where the signs of large numbers are not known, or there are none.
+    const large = magnitudes.length === 0 ? '(?!)' : oneOf(magnitudes)
     const plural = primary === 'en' ? '(?<plural>s)(?![\\p{L}\\p{N}])' : '(?!)'
     pattern = new RegExp(`(?:(?<number>#|№ ?)|(?<near>[~∼] ?)|(?<version>(?<![\\p{L}\\p{N}])v))?(?<sign>${sign})(?:(?<dotted>(?!\\d{1,3}(?:[.]\\d{3})+(?![\\d.]))\\d+(?:\\.\\d+){2,})|(?<![\\p{L}\\p{N}.])\\.(?<decimals>\\d+)|(?<figures>${numberPattern(primary)})(?:[ \\u00a0]?(?<large>${large})(?![\\p{L}\\p{N}])|${plural})?)`, 'gu')
     patterns.set(language, pattern)

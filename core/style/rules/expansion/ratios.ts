@@ -1,6 +1,6 @@
 import { parseNumber } from '../../../language/numbers'
 import { isPlural } from './english'
-import { begins, expansion, type Form } from './form'
+import { begins, expansion, type Form, type Grammar } from './form'
 import { word } from './say'
 
 /** Names that are written in figures: 9/11, 24/7, 50/50. */
@@ -19,9 +19,12 @@ const over: Form = {
   say: ({ group, grammar }) => Number(group('top')) <= Number(group('bottom')) ? null : `${word(group('top'), grammar)} ${{ en: 'over', de: 'zu', fr: 'sur', es: 'sobre' }[grammar.primary]} ${word(group('bottom'), grammar)}`,
 }
 
+/** Behind a word that says that two numbers with a colon are a ratio, and no time. */
+export const behindRatioWord = ({ words }: Pick<Grammar, 'words'>): string => `(?<!\\p{L})(?:${words.ratios})(?: (?:of|von|de|à|a|at|is|was|im|with|by|about|volume))*[ \\u00a0]`
+
 /** The sides of a ratio: 3:1, 1:50,000; times are none, but behind a word that says so. */
 const ratio: Form = {
-  pattern: ({ number, words }) => `${begins}(?:(?<=(?<!\\p{L})(?:${words.ratios})(?: (?:of|von|de|à|a|at|is|was|im|with|by|about|volume)){0,2}[ \\u00a0])(?<left>\\d+)[ \\u00a0]?[:∶][ \\u00a0]?(?<right>${number})|(?<left2>\\d+(?:[.,]\\d+)?)[ \\u00a0]?[:∶][ \\u00a0]?(?<right2>\\d(?!\\d)|\\d{3,}(?!\\d)|\\d{1,3}(?:[.,\\u00a0 ]\\d{3})+(?!\\d)|[6-9]\\d(?!\\d)))(?![\\p{N}:]|[.,]\\d)`,
+  pattern: ({ number, words }) => `${begins}(?:(?<=${behindRatioWord({ words })})(?<left>\\d+)[ \\u00a0]?[:∶][ \\u00a0]?(?<right>${number})|(?<left2>\\d+(?:[.,]\\d+)?)[ \\u00a0]?[:∶][ \\u00a0]?(?<right2>\\d(?!\\d)|\\d{3,}(?!\\d)|\\d{1,3}(?:[.,\\u00a0 ]\\d{3})+(?!\\d)|[6-9]\\d(?!\\d)))(?![\\p{N}:]|[.,]\\d)`,
   ignoreCase: true,
   say: ({ group, grammar }) => {
     const said = (text: string): string | null => {

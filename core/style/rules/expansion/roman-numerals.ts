@@ -143,11 +143,10 @@ const year: Form = {
 
 /** A long numeral behind a name of another sort is a number: the fourteenth of a series, a craft. */
 const counted: Form = {
-  pattern: () => `(?=[IVXLCDM]{3})(?<=\\p{Lu}\\p{L}+[ \\u00a0])${alone}(?<roman>[IVXLCDM]{3,})${ends}`,
-  say: ({ group, before, grammar }) => {
+  pattern: ({ words }) => `(?=[IVXLCDM]{3})(?<=\\p{Lu}\\p{L}+[ \\u00a0])(?<!(?<!\\p{L})(?:${words.rulers})\\s)${alone}(?<roman>[IVXLCDM]{3,})${ends}`,
+  say: ({ group, grammar }) => {
     const [text, value] = [group('roman'), romanValue(group('roman'))]
-    const isName = new RegExp(`(?:^|[^\\p{L}])(?:${grammar.words.rulers})\\s$`, 'u').test(before)
-    return value === null || value > 99 || !/[IV]/u.test(text) || /^(?:III|LIV|XXX)$/u.test(text) || isAlsoWord(text) || isName ? null : grammar.numbers.cardinal(String(value))
+    return value === null || value > 99 || !/[IV]/u.test(text) || /^(?:III|LIV|XXX)$/u.test(text) || isAlsoWord(text) ? null : grammar.numbers.cardinal(String(value))
   },
 }
 

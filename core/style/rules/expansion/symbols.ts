@@ -17,9 +17,8 @@ const sign: Form = {
   pattern: ({ words }) => oneOf(Object.keys(words.symbols)),
   say: ({ whole, before, after, grammar: { words } }) => {
     if (whole === '·' && !/[\p{N})]\s?$|(?:^|[^\p{L}])\p{L}\s?$/u.test(before) && !/^\s?(?:\p{N}|zehn|ten|dix|diez)/u.test(after)) return null
-    if (/[+=×·÷<>≠≡]/u.test(whole) && !(/[\p{L}\p{N})]\s?$/u.test(before) && /^\s?[\p{L}\p{N}(√]/u.test(after))) return null
-    // Beside a number the number has taken its own sign already.
-    if (whole === '−' && !(/[\p{L}\p{N})]\s?$/u.test(before) && /^\s?[\p{L}\p{N}(√]/u.test(after))) return null
+    // A minus that touches a number is said by the number already.
+    if (/[+−=×·÷<>≠≡]/u.test(whole) && !(/[\p{L}\p{N})]\s?$/u.test(before) && /^\s?[\p{L}\p{N}(√]/u.test(after))) return null
     if (whole === '#' && !/^\d/u.test(after)) return null
     const beside = (isSo: boolean): string => isSo ? ' ' : ''
     return `${beside(/[^\s\p{L}\p{N}(\[“"„«]$/u.test(before))}${words.symbols[whole]!}${beside(/^[^\s\p{L}\p{N}.,;:!?)]/u.test(after))}`

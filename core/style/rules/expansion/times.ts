@@ -1,5 +1,7 @@
+import { inPairs } from '../../../language/counted'
 import { begins, dash, expansion, type Form, type Grammar } from './form'
-import { inPairs, saidAs, word } from './say'
+import { behindRatioWord } from './ratios'
+import { saidAs, word } from './say'
 
 const minutes = '[0-5]\\d'
 const hour = '(?:[01]?\\d|2[0-4])'
@@ -45,9 +47,9 @@ const range: Form = {
 }
 
 const one: Form = {
-  pattern: grammar => `${begins}${timeOf(grammar)}`,
+  pattern: grammar => `${begins}(?<!${behindRatioWord(grammar)})${timeOf(grammar)}`,
   ignoreCase: true,
-  say: ({ whole, before, grammar }) => new RegExp(`(?:^|[^\\p{L}])(?:${grammar.words.ratios})(?: (?:of|von|de|à|a|at|is|was|im|with|by|about|volume))*[ \\u00a0]$`, 'iu').test(before) ? null : timeSaid(whole, grammar),
+  say: ({ whole, grammar }) => timeSaid(whole, grammar),
 }
 
 /** In French: open 24h/24, 7j/7. */

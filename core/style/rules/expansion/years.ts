@@ -1,17 +1,15 @@
+import { inPairs } from '../../../language/counted'
 import { yearWords } from '../../../language/say-as'
-import { expansion, type Form, type Found, type Grammar } from './form'
 import { isCount } from './english'
-import { inPairs, inPlural, word } from './say'
+import { expansion, type Form, type Found, type Grammar } from './form'
+import { inPlural, word } from './say'
 
 const free = '(?<![\\p{L}\\p{N}]|[£€$#] ?|\\d[.,:/]|[-−](?<![\\p{L}\\p{N}]-))'
 const ends = '(?![\\p{L}\\p{N}%°£€$]|[.,:/]\\d)'
 const era = 'AD|BC|CE|BCE|B\\.C\\.|A\\.D\\.'
 
-/** In words; two figures behind a longer year are a number, with oh where English has it. */
-function said(figures: string, grammar: Grammar): string {
-  if (grammar.primary === 'en' && /^10[1-9]\d$/u.test(figures)) return inPairs(figures, grammar)
-  return figures.length === 4 ? yearWords(figures, grammar) : word(figures, grammar)
-}
+/** A year; of two figures, behind a longer year or with a decade's ending, it is a number. */
+const said = (figures: string, grammar: Grammar): string => figures.length === 4 ? yearWords(figures, grammar) : word(figures, grammar)
 
 /** Years that belong together: 2008/09, 1914–18, 1998/1999. */
 const pair: Form = {
@@ -20,8 +18,9 @@ const pair: Form = {
     const [first, second] = [group('first'), group('second')]
     const full = second.length === 2 ? `${first.slice(0, 2)}${second}` : second
     const next = Number(full) === Number(first) + 1 || first.endsWith('99') && second === '00'
-    // With a stroke or a hyphen only years that follow each other, or grow, are a pair.
+    // “1904 to 67 per cent”: the number behind the word counts something.
     if (second.length === 2 && whole.includes(' ') && /^ (?:per ?cent|million|billion|thousand|hundred|of|\p{Ll}+s)\b/u.test(after)) return null
+    // With a stroke only years that follow each other are a pair, else those that grow.
     if (whole.includes('/') && !next || Number(full) <= Number(first) && !next) return null
     const { primary, words } = grammar
     return `${said(first, grammar)} ${words.to} ${second.length === 2 && primary === 'en' ? word(second, grammar) : said(first.endsWith('99') && second === '00' ? String(Number(first) + 1) : full, grammar)}`
@@ -36,12 +35,10 @@ const decade: Form = {
   } as Readonly<Record<string, string>>)[primary] ?? null,
   say: ({ group, grammar }) => {
     const figures = group('year')
-    if (grammar.primary === 'de') return `${yearOrNumber(figures, grammar)}er${group('ending')} `.trimEnd()
-    return figures === '1000' ? 'thousands' : inPlural(yearOrNumber(figures, grammar))
+    if (grammar.primary === 'de') return `${said(figures, grammar)}er${group('ending')}`
+    return figures === '1000' ? 'thousands' : inPlural(said(figures, grammar))
   },
 }
-
-const yearOrNumber = (figures: string, grammar: Grammar): string => figures.length === 4 ? said(figures, grammar) : word(figures, grammar)
 
 /** A century left out: class of ’98, summer of ’05. */
 const shortened: Form = {
@@ -52,16 +49,16 @@ const shortened: Form = {
 /** Years of accounts: FY2021, FY21. */
 const fiscal: Form = {
   pattern: ({ primary }) => primary === 'en' ? '(?<![\\p{L}\\p{N}])FY[ \\u00a0’\']?(?<year>20\\d\\d|19\\d\\d|\\d{2})(?:[–/-](?<second>\\d{2}))?(?![\\p{L}\\p{N}])' : null,
-  say: ({ group, grammar }) => `fiscal year ${yearOrNumber(group('year'), grammar)}${group('second') === '' ? '' : ` to ${word(group('second'), grammar)}`}`,
+  say: ({ group, grammar }) => `fiscal year ${said(group('year'), grammar)}${group('second') === '' ? '' : ` to ${word(group('second'), grammar)}`}`,
 }
 
 /** With an era beside it, also before the year 1000: 476 AD, AD 43, 1066. */
 const old: Form = {
   pattern: ({ primary }) => primary === 'en' ? `${free}(?:(?<=(?<!\\p{L})(?:AD|A\\.D\\.)[ \\u00a0])(?<year>\\d{3})|(?<=(?<!\\p{L})[Yy]ear[ \\u00a0])(?<year5>\\d{3})|(?<year2>\\d{3})(?=[ \\u00a0](?:${era})(?!\\p{L}))|(?<year3>10[0-9]\\d)(?=[ \\u00a0](?:${era})(?!\\p{L}))|(?<=(?<!\\p{L})(?:[Ii]n|[Ss]ince|[Bb]y|[Ff]rom|[Uu]ntil|[Tt]ill|[Dd]uring|[Bb]efore|[Aa]fter|circa|AD|[Yy]ear|[Oo]f)[ \\u00a0])(?<year4>10[1-9]\\d))${ends}` : null,
   say: found => {
-    if (found.grammar.primary === 'en' && isCount(found)) return null
+    if (isCount(found)) return null
     const year = ['year', 'year2', 'year3', 'year4', 'year5'].map(found.group).find(each => each !== '')!
-    return year.endsWith('00') ? word(year, found.grammar) : year.startsWith('100') ? word(year, found.grammar) : inPairs(year, found.grammar)
+    return year.endsWith('00') || year.startsWith('100') ? word(year, found.grammar) : inPairs(year, found.grammar)
   },
 }
 
