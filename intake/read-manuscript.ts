@@ -1,5 +1,5 @@
 import { canonicalLanguage, notALanguage } from '#core/language/tag'
-import { isSpeakable, type Block, type Manuscript } from '#core/manuscript/manuscript'
+import { isOfUse, isOrnament, isSpeakable, type Block, type Manuscript } from '#core/manuscript/manuscript'
 import { fail, ProblemError } from '#core/problem'
 import type { Archive } from './archive'
 import { withoutLongBlocks } from './long-blocks'
@@ -19,7 +19,7 @@ export async function readManuscript(source: { readonly name: string, readonly b
   const { name } = source
   const { reader, file } = await readerFor(source)
   const found = await reader.read(file, options).catch((error: unknown) => { throw inFile(error, name) })
-  const blocks = found.blocks.filter(block => isSpeakable(block.text) || block.cuts !== undefined)
+  const blocks = withSceneBreaks(found.blocks.filter(isOfUse))
   if (!blocks.some(block => isSpeakable(block.text))) {
     fail('nothing-to-read', `No text was found in ${name}. Check that it is the right file and that its text is not hidden.`)
   }
@@ -36,6 +36,27 @@ export async function readManuscript(source: { readonly name: string, readonly b
     blocks: withoutLongBlocks(await withLanguages(blocks, language), language.language),
     ...(found.columns === undefined ? {} : { columns: found.columns }),
   }
+}
+
+/** An ornament by itself is no text: it is what separates the block behind it from those before. */
+function withSceneBreaks(blocks: readonly Block[]): Block[] {
+  const result: Block[] = []
+  let parted: Partial<Block> = {}
+  for (const block of blocks) {
+    if (isSceneBreak(block)) {
+      // What begins at the ornament begins behind it.
+      const { page, entry } = block
+      parted = { ...parted, ...(page === undefined ? {} : { page }), ...(entry === undefined ? {} : { entry }), after: 'rule' }
+      continue
+    }
+    result.push({ ...parted, ...block })
+    parted = {}
+  }
+  return result
+}
+
+function isSceneBreak({ kind, text, dropped, note, cuts }: Block): boolean {
+  return (kind === 'paragraph' || kind === 'quotation') && dropped === undefined && note === undefined && cuts === undefined && isOrnament(text)
 }
 
 /** A problem of something within a file, such as an entry of a container, names the file too. */

@@ -40,11 +40,14 @@ function saidIn(passage: Passage, context: Parameters<typeof spokenOf>[1]): Said
     if (before !== undefined && before.start === start && before.end === end) places[places.length - 1] = { ...before, as: `${before.as}${as}` }
     else places.push({ passageId: passage.id, start, end, as, by: 'word' in last ? 'word' : 'rule' })
   }
-  const rests = form.points.flatMap(({ ruled, direction, writtenAt }): SaidPlace[] => ruled === true && direction.kind === 'rest' && 'ms' in direction && direction.ms > 0
+  const rests = form.points.flatMap(({ ruled, direction, writtenAt }): SaidPlace[] => ruled === true && direction.kind === 'rest' && 'ms' in direction && direction.ms >= leastShownMs
     ? [{ passageId: passage.id, start: writtenAt, end: writtenAt, as: '', by: 'rule', restMs: direction.ms }]
     : [])
   return [...places.map(place => ({ ...place, as: place.as.replace(/\s+/gu, ' ').trim() })), ...rests]
 }
+
+/** Shorter rests of rules are not shown in the text, ms: there is one at every comma. */
+const leastShownMs = 200
 
 function wordsOf({ spans, text }: SpokenForm, { spoken: [from, to] }: Group): string {
   const own = spans.find(span => span.start === from && span.end === to && span.direction.id.startsWith('word '))?.direction

@@ -30,6 +30,7 @@ import { announcements } from './migrations/027-announcements'
 import { equaliser } from './migrations/028-equaliser'
 import { denoise } from './migrations/029-denoise'
 import { extras } from './migrations/030-extras'
+import { sceneBreaks } from './migrations/031-scene-breaks'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -63,6 +64,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['028-equaliser', equaliser],
   ['029-denoise', denoise],
   ['030-extras', extras],
+  ['031-scene-breaks', sceneBreaks],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

@@ -20,6 +20,8 @@ export const ruleTexts: Readonly<Record<RuleKindName, { readonly name: string, r
   dash: { name: 'Rest at a dash', what: 'Rests behind a dash between words.' },
   colon: { name: 'Rest at a colon', what: 'Rests behind a colon.' },
   semicolon: { name: 'Rest at a semicolon', what: 'Rests behind a semicolon.' },
+  comma: { name: 'Rest at a comma', what: 'Rests behind a comma between words, always as long.' },
+  quotation: { name: 'Rest at a quotation', what: 'Rests between what is quoted and “she said”.' },
   parenthesis: { name: 'Rest around brackets', what: 'Rests before and behind what stands in brackets.' },
   unendedLine: { name: 'Rest at unended lines', what: 'Rests where a line ends without punctuation.' },
   abbreviations: { name: 'Abbreviations', what: 'Says e.g. as “for example”, Dr. Elm as “Doctor Elm”, Elm Dr. as “Elm Drive”.' },
@@ -44,7 +46,7 @@ export const ruleTexts: Readonly<Record<RuleKindName, { readonly name: string, r
 
 /** What the house styles to start from do. */
 export const presetTexts: Readonly<Record<PresetName, string>> = {
-  book: 'Book: clean, write out, rest at dashes', course: 'Course: rest more, headings, numbers and codes slower, units in full', articles: 'Articles: emoji by name, addresses by domain', plain: 'Plain: every rule off',
+  book: 'Book: clean, write out, even rests at marks', course: 'Course: rest more, headings, numbers and codes slower, units in full', articles: 'Articles: emoji by name, addresses by domain', plain: 'Plain: every rule off',
 }
 
 export const groupNames: Readonly<Record<RuleGroup, string>> = { cleaning: 'Cleaning', pauses: 'Rests', pace: 'Pace', own: 'Own', expansion: 'Writing out' }

@@ -7,7 +7,7 @@ import type { CensusReason } from '#core/words/census'
 // The words the interface uses for the values of the core.
 
 export const kindNames: Readonly<Record<PassageKind, string>> = {
-  title: 'Title', heading: 'Heading', paragraph: 'Paragraph', listItem: 'List item', quotation: 'Quotation', tableRow: 'Table row', note: 'Note',
+  title: 'Title', heading: 'Heading', paragraph: 'Paragraph', listItem: 'List item', quotation: 'Quotation', tableRow: 'Table row', note: 'Note', sceneBreak: 'Scene break',
 }
 
 export const stateNames: Readonly<Record<PartState, string>> = {

@@ -19,8 +19,8 @@ export function sentenceSpans(text: string, language: string): TextSpan[] {
   const spans: TextSpan[] = []
   for (const raw of segments(text, language)) {
     let last = spans.at(-1)
-    // The mark of a note belongs to the sentence before it.
-    const mark = last?.end === raw.start ? noteMark.exec(text.slice(raw.start, raw.start + 8))?.[0].length ?? 0 : 0
+    // The mark of a note belongs to the sentence before it, and so does a quotation mark that closes behind a space (« Halte ! » dit-il).
+    const mark = last === undefined ? 0 : (last.end === raw.start ? noteMark : closedBehind).exec(text.slice(raw.start, raw.start + 8))?.[0].length ?? 0
     if (mark > 0) {
       last = { start: last!.start, end: raw.start + mark }
       spans[spans.length - 1] = last
@@ -55,6 +55,7 @@ function* segments(text: string, language: string): Generator<TextSpan> {
 }
 
 const noteMark = /^(?:[¹²³⁰⁴-⁹]{1,4}|[*†‡]{1,3})(?=\s|$)/u
+const closedBehind = /^[»›”](?=\s|$)/u
 /** The end of a sentence with a note's number in brackets behind it, which the segmenter takes for its middle: “found.[12] Then”. */
 const markedEnd = /[.!?…]["”’)]*\[\d{1,4}\]\s+(?=["“‘„«(]*\p{Lu})/gu
 

@@ -58,7 +58,7 @@ export function arrange(manuscript: Manuscript, choices: Choices): Arrangement {
     })
     if (!isRead) return
     const shown = withColumns(arranged, choices)
-    if (!isSpeakable(shown.text)) return
+    if (!isSpeakable(shown.text) && shown.kind !== 'sceneBreak') return
     if (block.note === undefined) blocks.push(shown)
     else addTo(notes, block.note, { ...shown, kind: 'note' })
   })

@@ -87,7 +87,7 @@ export interface Block {
   readonly note?: string
   /** The page that begins at this block, as it is numbered there. */
   readonly page?: string
-  /** What separates it from the block before. */
+  /** What separates it from the block before; a rule is also the ornament of a scene break. */
   readonly after?: 'rule' | 'page'
   /** Empty lines before it, from 2 on. */
   readonly emptyLines?: number
@@ -112,6 +112,19 @@ export type Matter = 'contents' | 'copyright' | 'index' | 'notes'
 /** Letters, figures and symbols can be spoken; a block of punctuation alone cannot. */
 export function isSpeakable(text: string): boolean {
   return /[\p{L}\p{N}\p{S}]/u.test(text)
+}
+
+/** What parts scenes: asterisks and ornaments by themselves, dashes and dots three and more (*common practice*). */
+const ornament = /^\s*(?:[*∗⁂❦❧☙✻✼✽❖✦◆◇](?:\s*[*∗⁂❦❧☙✻✼✽❖✦◆◇]){0,20}|[#~](?:\s*[#~]){0,60}|[-–—_=•·○●■□](?:\s*[-–—_=•·○●■□]){2,60})\s*$/u
+
+/** Whether a text is nothing but the sign of a scene break. */
+export function isOrnament(text: string): boolean {
+  return text.length <= 200 && ornament.test(text)
+}
+
+/** Whether a block says something, holds what could be read, or parts scenes: readers leave all others out. */
+export function isOfUse({ kind, text, cuts }: Pick<Block, 'kind' | 'text' | 'cuts'>): boolean {
+  return kind === 'sceneBreak' || isSpeakable(text) || cuts !== undefined || isOrnament(text)
 }
 
 /** Words of a text as a producer counts them: pieces between spaces that hold a letter or figure. */

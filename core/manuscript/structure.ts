@@ -1,7 +1,7 @@
 import { fail } from '../problem'
 import { emphasised, sliceContent, writtenText, type Content } from '../script/content'
 import { withoutTail } from '../tail'
-import type { PartAbout, PartKind, PassageKind } from '../script/script'
+import { sceneBreakText, type PartAbout, type PartKind, type PassageKind } from '../script/script'
 import { arrange, type Arranged, type Drop } from './arrange'
 import { beginner, looksLikeTitle } from './begins'
 import { defaultSplit, type Choices } from './choices'
@@ -164,7 +164,10 @@ function toParts(manuscript: Manuscript, group: Group, choices: Choices, own: re
   // A title above the headings that parts begin at names the document, whatever its words; so does one that opens it in the document's own words.
   const namesDocument = first !== undefined && (isOwnTitle(first.source.level) || first.text === manuscript.title && isOpening(manuscript, first))
   const matter = first?.source.matter ?? (!namesDocument && (group.titled || first?.source.entry !== undefined) ? matterOf(label) : null)
-  const passages = group.blocks.map((each, index) => toPassage(each, group.titled && index === 0))
+  const passages = group.blocks.flatMap((each, index) => {
+    const passage = toPassage(each, group.titled && index === 0)
+    return partsScenes(group.blocks[index - 1], each) ? [sceneBreak, passage] : [passage]
+  })
   return [{
     kind: unit?.kind === 'article' && choices.split.by === 'unit' ? 'article' : matter === null ? 'chapter' : kindOfMatter(matter),
     label,
@@ -174,6 +177,13 @@ function toParts(manuscript: Manuscript, group: Group, choices: Choices, own: re
     about: unit === null ? null : aboutOf(unit),
     passages: opens && unit.kind === 'article' && choices.split.by === 'unit' ? opened(passages, unit, choices.opening) : passages,
   }]
+}
+
+const sceneBreak: ProposedPassage = { kind: 'sceneBreak', text: sceneBreakText, block: null }
+
+/** A rule between two blocks of the text parts scenes; beside a heading it does not. */
+function partsScenes(before: Arranged | undefined, { source, kind }: Arranged): boolean {
+  return before !== undefined && source.after === 'rule' && ![before.kind, kind].some(each => each === 'heading' || each === 'note' || each === 'sceneBreak')
 }
 
 /** What names the part of a unit without any block. */

@@ -1,11 +1,11 @@
 import { primaryLanguage } from '../language/abbreviations'
 import { trimSpan, type TextSpan } from '../language/sentences'
-import { isSpeakable } from '../manuscript/manuscript'
+import { countWords, isSpeakable } from '../manuscript/manuscript'
 import type { Direction } from '../script/directions'
 import { writtenText } from '../script/content'
 import { rolesOfPassage, type Part, type Passage, type PassageKind } from '../script/script'
 import { restMsOfStrength } from '../script/ssml/values'
-import { restBetween, type HouseStyle } from '../style/house-style'
+import { restBetween, sceneBreakMs, type HouseStyle } from '../style/house-style'
 import { capabilitiesOf, castingOf, type Cast, type EngineCapabilities, type Engines } from './cast'
 import { plainTone, segmentWords, toneOf, type Tone, type ToneSegment } from './tone'
 import { pieces } from './pieces'
@@ -16,7 +16,7 @@ import { withWholeWords, type PlacedSegment } from './word-edges'
 import { spokenForm, writtenSpan, type MadeText, type SpokenBy, type SpokenForm, type SpokenPoint, type SpokenSpan } from './spoken'
 
 /** Part of every unit's input: a change of the compiler's results must change it. */
-export const compilerVersion = 7
+export const compilerVersion = 8
 
 /** One request-sized piece of a score: a sentence, or a piece of one: too long for the engine, or of another role. */
 export interface Utterance {
@@ -57,6 +57,8 @@ export interface CompileContext extends Cast {
   /** Kind of the nearest spoken passage before it in its part; null for the first. */
   readonly previousKind: PassageKind | null
   readonly previousLevel?: number | undefined
+  /** A scene break stands between the two. */
+  readonly afterSceneBreak?: boolean
   readonly language: string
   readonly style: HouseStyle
   /** What the engines of the cast can do. */
@@ -157,13 +159,18 @@ function piecesOf(form: SpokenForm, passage: Passage, context: CompileContext): 
       const limit = engineOf(role, context).maximumCharacters
       const { start, end } = trimSpan(form.text, turn)
       for (const piece of pieces(form.text, { start, end }, limit)) {
-        if (!isSpeakable(form.text.slice(piece.start, piece.end))) continue
+        if (!isSpoken(passage, form.text.slice(piece.start, piece.end))) continue
         result.push({ ...piece, role, beginsSentence })
         beginsSentence = false
       }
     }
   }
   return result
+}
+
+/** An ornament is a sign that could be spoken; as a scene break it is not. */
+function isSpoken({ kind }: Passage, text: string): boolean {
+  return kind === 'sceneBreak' ? countWords(text) > 0 : isSpeakable(text)
 }
 
 /** Spans cut at the edges of others. */
@@ -228,9 +235,15 @@ function segmentsOf(form: SpokenForm, { start, end }: Piece, points: readonly Po
   return edges.slice(1).map((edge, index): PlacedSegment => {
     const from = edges[index]!
     const directions = spans.filter(span => span.start <= from && span.end >= edge).map((span): Direction => span.direction)
-    const gap = gapOf(inner.filter(({ at }) => at === from).map(({ item }) => item), 0)
-    return { text: form.text.slice(from, edge), start: from, tone: toneOf(directions, base), ...(gap.restMs > 0 || gap.sounds.length > 0 ? { gap } : {}) }
+    const items = inner.filter(({ at }) => at === from).map(({ item }) => item)
+    const gap = gapOf(items, 0)
+    return { text: form.text.slice(from, edge), start: from, tone: toneOf(directions, base), ...(gap.restMs > 0 || gap.sounds.length > 0 || items.length > 0 && isAtMark(form.text, from) ? { gap } : {}) }
   })
+}
+
+/** Where a voice may pause by itself: at a mark of punctuation. A rest of no length there takes its pause away; between words that it speaks as one there is none. */
+function isAtMark(text: string, at: number): boolean {
+  return /[.,;:!?…—–)\]}”"»]\s*$/u.test(text.slice(Math.max(0, at - 4), at)) || /^\s*[.,;:!?…—–([{“"«]/u.test(text.slice(at, at + 4))
 }
 
 /** A segment with the written spans of its words. */
@@ -259,22 +272,27 @@ export function compilePart(...given: Parameters<typeof compileSteps>): PartScor
 }
 
 /** The same in steps, a passage each, so that other work can be done between them. */
-export function* compileSteps(part: Part, context: Omit<CompileContext, 'previousKind' | 'previousLevel'>, cache?: UnitCache): Generator<undefined, PartScore> {
+export function* compileSteps(part: Part, context: Omit<CompileContext, 'previousKind' | 'previousLevel' | 'afterSceneBreak'>, cache?: UnitCache): Generator<undefined, PartScore> {
   const utterances: Utterance[] = []
   let previous: Passage | null = null
+  let afterSceneBreak = false
   /** What directions have put behind the last utterance, and before the next. */
   let behind: readonly GapItem[] = []
   let ahead: readonly GapItem[] = []
   for (const passage of part.passages) {
     yield
-    const unit = compileCached(passage, { ...context, previousKind: previous?.kind ?? null, previousLevel: previous?.level, partLabel: part.label }, cache)
+    const unit = compileCached(passage, { ...context, previousKind: previous?.kind ?? null, previousLevel: previous?.level, afterSceneBreak, partLabel: part.label }, cache)
     ahead = [...ahead, ...unit.before]
-    if (unit.utterances.length === 0) continue
+    if (unit.utterances.length === 0) {
+      afterSceneBreak ||= passage.kind === 'sceneBreak'
+      continue
+    }
     const [first, ...others] = unit.utterances
     utterances.push({ ...first!, ...opening([...behind, 'ruled', ...ahead], unit.ruledBeforeMs) }, ...others)
     behind = unit.after
     ahead = []
     previous = passage
+    afterSceneBreak = false
   }
   // Behind the last word only what a direction asks for.
   const end = gapOf([...behind, ...ahead].filter(item => item === 'ruled' || !('ruledMs' in item)), 0)
@@ -302,8 +320,10 @@ function compileCached(passage: Passage, context: CompileContext, cache: UnitCac
 }
 
 /** The rests that a house style gives before a passage and between its sentences, in ms. */
-export function ruledRests(passage: Pick<Passage, 'kind' | 'level'>, { previousKind, previousLevel, style }: Pick<CompileContext, 'previousKind' | 'previousLevel' | 'style'>): [passageRestMs: number, sentenceRestMs: number] {
-  return [previousKind === null ? 0 : restBetween(style, { kind: previousKind, ...(previousLevel === undefined ? {} : { level: previousLevel }) }, passage), style.sentenceRestMs]
+export function ruledRests(passage: Pick<Passage, 'kind' | 'level'>, { previousKind, previousLevel, afterSceneBreak = false, style }: Pick<CompileContext, 'previousKind' | 'previousLevel' | 'afterSceneBreak' | 'style'>): [passageRestMs: number, sentenceRestMs: number] {
+  if (previousKind === null) return [0, style.sentenceRestMs]
+  const between = restBetween(style, { kind: previousKind, ...(previousLevel === undefined ? {} : { level: previousLevel }) }, passage)
+  return [afterSceneBreak ? Math.max(between, sceneBreakMs(style)) : between, style.sentenceRestMs]
 }
 
 /** What is read of the engines of a passage's roles. */

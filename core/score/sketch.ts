@@ -14,11 +14,18 @@ export interface SketchedSentence {
 export function sketchScore(passages: readonly (Pick<Passage, 'kind' | 'level' | 'language'> & { readonly text: string })[], language: string, style: HouseStyle): SketchedSentence[] {
   const sketch: SketchedSentence[] = []
   let previous: (typeof passages)[number] | null = null
+  let afterSceneBreak = false
   for (const passage of passages) {
-    const [beforeMs, sentenceMs] = ruledRests(passage, { previousKind: previous?.kind ?? null, previousLevel: previous?.level, style })
+    if (passage.kind === 'sceneBreak') {
+      afterSceneBreak = true
+      continue
+    }
+    const [beforeMs, sentenceMs] = ruledRests(passage, { previousKind: previous?.kind ?? null, previousLevel: previous?.level, afterSceneBreak, style })
     const sentences = sentenceSpans(passage.text, passage.language ?? language).map(({ start, end }) => passage.text.slice(start, end)).filter(isSpeakable)
     sketch.push(...sentences.map((text, index) => ({ text, restBeforeMs: index === 0 ? beforeMs : sentenceMs })))
-    if (sentences.length > 0) previous = passage
+    if (sentences.length === 0) continue
+    previous = passage
+    afterSceneBreak = false
   }
   return sketch
 }

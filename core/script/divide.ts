@@ -38,7 +38,7 @@ const labelCharacters = 300
  */
 export function divideScript(parts: readonly DividedPart[], split: Split, blocks: readonly Block[]): DividedGroup[] {
   const passages = parts.flatMap(part => part.passages.map((passage, index) => ({ part, passage, isFirst: index === 0 })))
-  const candidates = passages.map(({ passage }) => candidate(passage, blocks))
+  const candidates = passages.map(({ passage }, index) => behind(passages[index - 1]?.passage, candidate(passage, blocks)))
   const begins = beginner(candidates, split)
   const groups: { part: string | null, from: string, label: string, passages: { id: string, kind: PassageKind }[] }[] = []
   passages.forEach(({ part, passage, isFirst }, index) => {
@@ -51,6 +51,11 @@ export function divideScript(parts: readonly DividedPart[], split: Split, blocks
     }
   })
   return groups
+}
+
+/** A scene break parts, wherever it comes from. */
+function behind(before: DividedPassage | undefined, { text, source }: Candidate): Candidate {
+  return { text, source: before?.kind === 'sceneBreak' ? { ...source, after: 'rule' } : source }
 }
 
 /** A passage as a rule for dividing sees it: with what is known of the block that it came from. */

@@ -1,5 +1,6 @@
+import { countWords } from '../manuscript/manuscript'
 import { writtenText } from './content'
-import type { Part, Passage, Script } from './script'
+import { sceneBreakText, type Part, type Passage, type Script } from './script'
 import { writeSsml } from './ssml/write'
 
 // A script as text for people and other programs. Parts that are left out of the narration are left out here too.
@@ -33,14 +34,14 @@ export function scriptAsText(script: Script): string {
   ].join('\n\n')).join('\n\n\n').concat('\n')
 }
 
-const before: Readonly<Record<Passage['kind'], string>> = { title: '## ', heading: '### ', paragraph: '', listItem: '- ', quotation: '> ', tableRow: '', note: '' }
+const before: Readonly<Record<Passage['kind'], string>> = { title: '## ', heading: '### ', paragraph: '', listItem: '- ', quotation: '> ', tableRow: '', note: '', sceneBreak: '' }
 
 /** Parts as headings of the first level, passages by their kind, roles in bold. */
 export function scriptAsMarkdown(script: Script): string {
   return includedParts(script).map(part => [
     `# ${escapeMarkdown(part.label)}`,
     ...part.passages.filter(passage => !repeatsLabel(part, passage)).map(({ kind, role, content }) =>
-      `${before[kind]}${role === undefined ? '' : `**${escapeMarkdown(role)}:** `}${escapeMarkdown(writtenText(content))}`),
+      kind === 'sceneBreak' && countWords(writtenText(content)) === 0 ? sceneBreakText : `${before[kind]}${role === undefined ? '' : `**${escapeMarkdown(role)}:** `}${escapeMarkdown(writtenText(content))}`),
   ].join('\n\n')).join('\n\n').concat('\n')
 }
 

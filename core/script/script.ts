@@ -1,8 +1,11 @@
 import type { Content } from './content'
 
-/** What a passage is in its part; the house style gives each kind its rests. */
-export const passageKinds = ['title', 'heading', 'paragraph', 'listItem', 'quotation', 'tableRow', 'note'] as const
+/** What a passage is in its part; the house style gives each kind its rests. A scene break is a rest: what stands for it (`sceneBreakText`) is not spoken. */
+export const passageKinds = ['title', 'heading', 'paragraph', 'listItem', 'quotation', 'tableRow', 'note', 'sceneBreak'] as const
 export type PassageKind = (typeof passageKinds)[number]
+
+/** How a scene break is written. */
+export const sceneBreakText = '* * *'
 
 /** How a part is shown. A hint is a short text of the slide before it, with a file of its own. */
 export const partKinds = ['chapter', 'slide', 'hint', 'article', 'frontMatter', 'backMatter'] as const

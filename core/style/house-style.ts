@@ -25,8 +25,8 @@ export interface HouseStyle {
 export const maximumRestMs = 20_000
 
 /**
- * Rests around headings are *common practice* (about 100 ms before, 250 ms after); the others are this
- * product's own starting values.
+ * Rests around headings are *common practice* (about 100 ms before, 250 ms after), and so is that a change of scene rests longer than a
+ * paragraph; the values of the others are this product's own.
  */
 export const defaultHouseStyle: HouseStyle = {
   version: 1,
@@ -39,6 +39,7 @@ export const defaultHouseStyle: HouseStyle = {
     quotation: { beforeMs: 600, afterMs: 600 },
     tableRow: { beforeMs: 0, afterMs: 350 },
     note: { beforeMs: 400, afterMs: 600 },
+    sceneBreak: { beforeMs: 0, afterMs: 1200 },
   },
   sentenceRestMs: 300,
   rules: presetRules('plain'),
@@ -59,9 +60,15 @@ export function restsOf({ rests, headingRests }: HouseStyle, { kind, level }: Re
   return kind === 'heading' && level !== undefined ? headingRests?.[level] ?? rests.heading : rests[kind]
 }
 
-/** The rest between two neighbouring passages of a part: the longest of after(A) and before(B). */
+/** The rest between two neighbouring passages of a part: the longest of after(A) and before(B). Behind the last item of a list it is that behind a paragraph, if that is longer. */
 export function restBetween(style: HouseStyle, before: Rested, after: Rested): number {
-  return Math.max(restsOf(style, before).afterMs, restsOf(style, after).beforeMs)
+  const endsList = before.kind === 'listItem' && after.kind !== 'listItem'
+  return Math.max(restsOf(style, before).afterMs, restsOf(style, after).beforeMs, endsList ? style.rests.paragraph.afterMs : 0)
+}
+
+/** The rest that a scene break stands for, with nothing to be said in it. */
+export function sceneBreakMs({ rests: { sceneBreak } }: HouseStyle): number {
+  return Math.max(sceneBreak.beforeMs, sceneBreak.afterMs)
 }
 
 /** What of a house style an edit can change, each by itself; a rule under its id with `rule ` before it. */

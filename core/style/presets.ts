@@ -15,9 +15,9 @@ export function presetFor({ units }: Pick<Manuscript, 'units'>): PresetName {
 }
 
 const on: Readonly<Record<PresetName, readonly RuleKindName[]>> = {
-  book: ['emoji', 'addresses', 'citations', 'footnoteMarks', 'repeatedPunctuation', 'ligatures', 'ellipsis', 'dash', 'unendedLine', ...kindsOf('expansion')],
-  course: ['emoji', 'addresses', 'citations', 'footnoteMarks', 'repeatedPunctuation', 'ligatures', 'ellipsis', 'dash', 'colon', 'semicolon', 'parenthesis', 'unendedLine', ...kindsOf('expansion')],
-  articles: [...kindsOf('cleaning').filter(name => name !== 'quotes'), 'dash', 'unendedLine', ...kindsOf('expansion')],
+  book: ['emoji', 'addresses', 'citations', 'footnoteMarks', 'repeatedPunctuation', 'ligatures', 'ellipsis', 'dash', 'colon', 'semicolon', 'comma', 'quotation', 'unendedLine', ...kindsOf('expansion')],
+  course: ['emoji', 'addresses', 'citations', 'footnoteMarks', 'repeatedPunctuation', 'ligatures', 'ellipsis', 'dash', 'colon', 'semicolon', 'comma', 'quotation', 'parenthesis', 'unendedLine', ...kindsOf('expansion')],
+  articles: [...kindsOf('cleaning').filter(name => name !== 'quotes'), 'ellipsis', 'dash', 'colon', 'semicolon', 'comma', 'quotation', 'unendedLine', ...kindsOf('expansion')],
   plain: [],
 }
 

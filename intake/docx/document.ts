@@ -1,5 +1,5 @@
 import type { SaxesTagNS } from 'saxes'
-import { isSpeakable, type Block, type DropKind } from '#core/manuscript/manuscript'
+import { isOfUse, isSpeakable, type Block, type DropKind } from '#core/manuscript/manuscript'
 import { count, most } from '#core/tally'
 import { closeLink, isUnsafe } from '../links'
 import { inCell, numbered, TableRows, TextBuilder, type Point } from '../text-builder'
@@ -271,7 +271,7 @@ class DocumentReader {
   }
 
   #emit(block: Block): void {
-    if (!isSpeakable(block.text) && block.cuts === undefined) return
+    if (!isOfUse(block)) return
     const placed: Block = {
       ...block,
       ...(this.#after === undefined ? {} : { after: this.#after }),

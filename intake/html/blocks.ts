@@ -1,5 +1,5 @@
 import { Parser } from 'htmlparser2'
-import { isSpeakable, type Block, type DropKind, type Matter } from '#core/manuscript/manuscript'
+import { isOfUse, type Block, type DropKind, type Matter } from '#core/manuscript/manuscript'
 import type { Problem } from '#core/problem'
 import { closeLink, isUnsafe, maximumDepth, refuseDepth, unsafeLinks } from '../links'
 import { listNumber, type NumberStyle } from '../list-number'
@@ -337,7 +337,7 @@ class HtmlReader {
   }
 
   #emit(block: Block, markerLength = 0): void {
-    if (!isSpeakable(block.text) && block.cuts === undefined) return
+    if (!isOfUse(block)) return
     const language = this.#frames.findLast(frame => frame.language !== null && frame.name !== 'html' && frame.name !== 'body')?.language ?? null
     const dropped = this.options.dropped ?? this.#frames.find(frame => frame.dropped !== null)?.dropped ?? null
     const titlePage = this.options.titlePage === true || this.#frames.some(frame => frame.titlePage)

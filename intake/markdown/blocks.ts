@@ -1,6 +1,6 @@
 import MarkdownIt, { type Token } from 'markdown-it'
 import footnote from 'markdown-it-footnote'
-import { isSpeakable, type Block } from '#core/manuscript/manuscript'
+import { isOfUse, type Block } from '#core/manuscript/manuscript'
 import type { Problem } from '#core/problem'
 import { addTo } from '#core/tally'
 import { htmlBlocks } from '../html/blocks'
@@ -143,7 +143,7 @@ class MarkdownReader {
   }
 
   #push(block: Block): void {
-    if (!isSpeakable(block.text) && block.cuts === undefined) return
+    if (!isOfUse(block)) return
     const placed = { ...block, ...(this.#after === undefined ? {} : { after: this.#after }), ...(this.#emptyLines < 2 ? {} : { emptyLines: this.#emptyLines }) }
     this.#after = undefined
     this.#emptyLines = 0

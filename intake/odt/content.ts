@@ -1,5 +1,5 @@
 import type { SaxesTagNS } from 'saxes'
-import { isSpeakable, type Block, type DropKind } from '#core/manuscript/manuscript'
+import { isOfUse, isSpeakable, type Block, type DropKind } from '#core/manuscript/manuscript'
 import { addTo, count, most } from '#core/tally'
 import { closeLink, isUnsafe } from '../links'
 import { listNumber } from '../list-number'
@@ -221,7 +221,7 @@ class OdtReader {
   }
 
   #emit(block: Block): void {
-    if (!isSpeakable(block.text) && block.cuts === undefined) return
+    if (!isOfUse(block)) return
     const note = this.#note.at(-1)
     if (note !== undefined) {
       addTo(this.#notes, note, block)

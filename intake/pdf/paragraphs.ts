@@ -1,4 +1,4 @@
-import { isSpeakable, type Block } from '#core/manuscript/manuscript'
+import { isOfUse, isOrnament, type Block } from '#core/manuscript/manuscript'
 import { matterOf } from '#core/manuscript/matter'
 import { addTo, count, most } from '#core/tally'
 import { bare, TextBuilder } from '../text-builder'
@@ -48,7 +48,7 @@ export function blocksFromLines(pages: readonly (readonly Line[])[], labels: rea
   let page = -1
   return paragraphs.flatMap(paragraph => {
     const block = toBlock(paragraph, headings.get(paragraph), joiner)
-    if (!isSpeakable(block.text)) return []
+    if (!isOfUse(block)) return []
     const first = paragraph.lines[0]!.page
     if (first === page) return [block]
     page = first
@@ -112,6 +112,7 @@ function addLine(paragraphs: Paragraph[], line: Line, body: Body): void {
 }
 
 function begins(line: Line, last: Line, body: Body, length: number): boolean {
+  if (partsScenes(line) || partsScenes(last)) return true
   if (Math.abs(line.size - last.size) > Math.max(0.6, last.size * 0.08)) return true
   if (item.test(line.text) && (ends.test(last.text) || line.left <= last.left + 1)) return true
   const isShort = last.right < body.right - body.size * 3
@@ -127,6 +128,11 @@ function begins(line: Line, last: Line, body: Body, length: number): boolean {
   if (line.size > body.size * 1.12) return false
   if (body.indented && line.left > body.left + body.size * 0.8 && last.left <= body.left + body.size * 0.8) return length > 0 && !/[-‐]$/u.test(last.text)
   return isShort && ends.test(last.text) && length > 1
+}
+
+/** One sign alone in a line may be the mark of a note. */
+function partsScenes({ text }: Line): boolean {
+  return text.length > 2 && isOrnament(text)
 }
 
 /** Puts two lines together: a hyphen at the end of the first is kept or goes. */

@@ -1,4 +1,4 @@
-import { isSpeakable, type Block, type DropKind } from '#core/manuscript/manuscript'
+import { isOfUse, isSpeakable, type Block, type DropKind } from '#core/manuscript/manuscript'
 import { inCell, rowBlock, TextBuilder } from '../text-builder'
 import { linesOf, type Piece } from './lines'
 
@@ -78,7 +78,8 @@ function pageBlocks(page: TaggedPage): Block[] {
       const text = textOf(nested.length === 0 ? node : { ...node, children: (node.children ?? []).filter(child => !nested.includes(child)) }, page)
       const kind = kindOf(role, around, node, text)
       const shown = kind.kind === 'listItem' ? withoutBullet(text) : text
-      if (isSpeakable(shown.text)) blocks.push(shown.block(kind))
+      const block = shown.block(kind)
+      if (isOfUse(block)) blocks.push(block)
       for (const child of nested) walk(child, [...around, role])
       return
     }

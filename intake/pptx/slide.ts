@@ -1,5 +1,5 @@
 import type { SaxesTagNS } from 'saxes'
-import { isSpeakable, type Block } from '#core/manuscript/manuscript'
+import { isOfUse, type Block } from '#core/manuscript/manuscript'
 import { count } from '#core/tally'
 import { inCell, TableRows, TextBuilder } from '../text-builder'
 import { parseXml } from '../xml'
@@ -140,7 +140,7 @@ class SlideReader {
     const { placeholder, alternative } = shape
     const kind = placeholder === null ? undefined : lookup(furniture, placeholder)
     const isTitle = placeholder === 'title' || placeholder === 'ctrTitle'
-    const blocks = shape.blocks.filter(block => isSpeakable(block.text) || block.cuts !== undefined).map((block): Block => ({
+    const blocks = shape.blocks.filter(isOfUse).map((block): Block => ({
       ...block,
       ...(kind === undefined ? {} : { dropped: kind }),
       ...(isTitle ? { kind: 'heading', level: 1 } : {}),

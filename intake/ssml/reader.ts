@@ -41,7 +41,7 @@ function withWords(passages: readonly SsmlPassage[]): SsmlPassage[] {
     if (last !== undefined) spoken.push({ ...last, content: joined(last.content, content) })
   }
   for (const passage of passages) {
-    if (isSpeakable(writtenText(passage.content))) {
+    if (passage.kind === 'sceneBreak' || isSpeakable(writtenText(passage.content))) {
       const part = passage.part ?? waiting?.part
       spoken.push({ ...passage, content: joined(waiting?.content ?? noContent, passage.content), ...(part === undefined ? {} : { part }) })
       waiting = null

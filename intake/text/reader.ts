@@ -1,4 +1,4 @@
-import { isSpeakable, type Block } from '#core/manuscript/manuscript'
+import { isOrnament, isSpeakable, type Block } from '#core/manuscript/manuscript'
 import { beginning, type Reader } from '../reader'
 import { collapse } from '../text-builder'
 import { layoutOf, paragraphsOf } from './layout'
@@ -17,9 +17,6 @@ export const textReader: Reader = {
     return { title: null, author: null, language: null, blocks: textBlocks(text), problems }
   },
 }
-
-/** A line that only parts what is above it from what is below. */
-const rule = /^\s*(?:[*•·⁂](?:\s*[*•·⁂]){0,}|[-_=~#](?:\s*[-_=~#]){2,})\s*$/u
 
 /** The paragraphs of plain text, with the rules, page breaks and empty lines before them. */
 export function textBlocks(text: string): Block[] {
@@ -54,7 +51,7 @@ export function textBlocks(text: string): Block[] {
     if (line.trim() === '') {
       flush()
       emptyLines += 1
-    } else if (rule.test(line)) {
+    } else if (isOrnament(line)) {
       flush()
       after = 'rule'
       emptyLines = 0

@@ -7,6 +7,7 @@ import { readSsml } from '#core/script/ssml/read'
 import { choose, type Reference } from '#core/takes/choose'
 import type { KnownTake } from '#core/takes/take'
 import { defaultHouseStyle } from '#core/style/house-style'
+import { prepareRules } from '#core/style/rule'
 import { openEngines, type SpeechEngines } from '../../voices/engines'
 import type { Spoken } from '../../voices/port'
 import { castPart, narrator } from './casting'
@@ -34,12 +35,12 @@ export interface Performance {
 }
 
 /** SSML through compiler, engine and assembly: what a listener hears. */
-export async function perform(engines: SpeechEngines, ssml: string, casting: Partial<Casting> = {}, castings: Readonly<Record<string, Casting>> = {}, sounds: Readonly<Record<string, Int16Array>> = {}): Promise<Performance> {
-  const { root, source, problems } = checkSsml(ssml, { fragmentLanguage: 'en-GB' })
+export async function perform(engines: SpeechEngines, ssml: string, casting: Partial<Casting> = {}, castings: Readonly<Record<string, Casting>> = {}, sounds: Readonly<Record<string, Int16Array>> = {}, { style = defaultHouseStyle, language = 'en-GB' } = {}): Promise<Performance> {
+  const { root, source, problems } = checkSsml(ssml, { fragmentLanguage: language })
   if (root === null || problems.some(problem => problem.severity === 'error')) throw new Error(JSON.stringify(problems))
   const passages = readSsml(root, source).passages.map((passage, index) => ({ ...passage, id: String(index) }))
   const library = Object.fromEntries(Object.entries(sounds).map(([name, { length }]) => [name, { key: name, sampleCount: length, sampleRate }]))
-  const score = castPart({ id: 'p', kind: 'chapter', label: 'P', included: true, passages }, { language: 'en-GB', style: defaultHouseStyle, casting: { ...narrator, ...casting }, castings, sounds: library })
+  const score = castPart({ id: 'p', kind: 'chapter', label: 'P', included: true, passages }, { language, style, rules: prepareRules(style.rules), casting: { ...narrator, ...casting }, castings, sounds: library })
   const takes = new Map<string, KnownTake & Spoken>()
   for (const { key, request } of score.utterances) {
     const spoken = takes.get(key) ?? await engines.speak(request)

@@ -48,7 +48,7 @@ export function translate(content: readonly MarkupNode[], voices: DialectVoices)
         return
       }
       // Each piece between doubled brackets or unspoken full stops by itself, so that places stay right.
-      const named = new Set([...namedStops(source, out), ...losingStops(source, tokens.slice(index + 1, index + 1 + longestLook))])
+      const named = new Set([...namedStops(source, out), ...innerStops(source, out, tokens.slice(index + 1, index + 1 + longestLook)), ...losingStops(source, tokens.slice(index + 1, index + 1 + longestLook))])
       for (const { 0: piece, index: at } of source.matchAll(/\[(?=\[)|\](?=\])|&quot;|[.,;:!?…](?=[—–*†‡])|\.|(?:(?!\[\[|\]\]|\.|&quot;|[.,;:!?…][—–*†‡])[\s\S])+/gu)) {
         // A mark before a straight quotation mark is called by its name, before a curled one it is not.
         if (piece === '&quot;' && /[.,;:!?…]/u.test(source[at - 1] ?? out.at(-1) ?? '')) put('”', false)
@@ -91,6 +91,23 @@ function namedStops(text: string, before: string): ReadonlySet<number> {
   const places = [...text.matchAll(/\.(?=\s*$|\s+[\p{Ll}\d])/gu)].map(({ index }) => index)
   const alone = [...text.matchAll(/(?<=^|\s)\.+(?=[\s,;:]|$)/gu)].flatMap(({ 0: stops, index }) => Array.from(stops, (_, at) => index + at))
   return new Set([...alone, ...places.filter(at => !/[\p{L}\p{M}\p{N}.]$/u.test(at === 0 ? before : text.slice(Math.max(0, at - 2), at)) || isNoWord(text.slice(Math.max(0, at - longestToken), at)) || isFigure(text, at))])
+}
+
+/**
+ * Where the library would rest as at the end of a sentence, though a request is one sentence at most: behind a short word, letters with stops between them or the number of an item,
+ * before a capital letter or a figure (“Mt. Everest”, “U.S. Army”, “1. Remove”). Behind other figures the stop stays: some voices say an ordinal there.
+ */
+function innerStops(text: string, before: string, after: readonly MarkupToken[]): number[] {
+  const whole = text + after.map(token => 'text' in token ? token.source : '').join('')
+  return [...whole.matchAll(/\.(?=\s+["“‘„«(\[]*[\p{Lu}\d])/gu)].filter(({ index }) => index < text.length).flatMap(({ index }) => {
+    const token = /\S*$/u.exec(text.slice(Math.max(0, index - longestToken), index))![0]
+    const isFirst = index === token.length && !/\p{L}|\p{N}/u.test(withoutTags(before))
+    return /^[(\["“‘„«]*(?:\p{L}{1,6}|\p{L}(?:\.\p{L}){1,5})$/u.test(token) || isFirst && /^\(?(?:\d{1,3}|\p{L}{1,12}(?:[ -]\p{L}{1,12})?)$/u.test(token) ? [index] : []
+  })
+}
+
+function withoutTags(markup: string): string {
+  return markup.replace(/<[^<>]{1,2000}>/gu, '')
 }
 
 /** Behind a figure at the end a German voice takes a stop for an ordinal; behind an article, *am* and the like it is one. */

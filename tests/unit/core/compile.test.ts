@@ -3,7 +3,7 @@ import { compilePart, compilePassage, unitInput, type Unit } from '#core/score/c
 import { pieces } from '#core/score/pieces'
 import { plainContent } from '#core/script/content'
 import type { Part, PassageKind } from '#core/script/script'
-import { defaultHouseStyle, patchHouseStyle } from '#core/style/house-style'
+import { defaultHouseStyle, patchHouseStyle, type HouseStyle } from '#core/style/house-style'
 import { casting, castPart, engines, markupOf, plainRequest } from '../../support/casting'
 
 const context = { language: 'en', style: defaultHouseStyle, casting, engines }
@@ -53,6 +53,19 @@ describe('the compiler', () => {
   test('passes over a passage that cannot be spoken, also for the rests', () => {
     const score = compilePart(part(['paragraph', 'One.'], ['quotation', '* * *'], ['paragraph', 'Two.']), context)
     expect(score.utterances.map(utterance => [utterance.text, utterance.restBeforeMs])).toEqual([['One.', 0], ['Two.', 600]])
+  })
+
+  test.each([['* * *'], ['❦'], ['']])('rests at a scene break (%j) without saying it, as long as the house style has it, and once where two follow each other', sign => {
+    const scenes = part(['paragraph', 'One.'], ['sceneBreak', sign], ['sceneBreak', sign], ['paragraph', 'Two.'], ['paragraph', 'Three.'], ['sceneBreak', sign])
+    const rests = (style: HouseStyle): unknown => compilePart(scenes, { ...context, style }).utterances.map(utterance => [utterance.text, utterance.restBeforeMs])
+    expect(rests(defaultHouseStyle)).toEqual([['One.', 0], ['Two.', 1200], ['Three.', 600]])
+    expect(rests(patchHouseStyle(defaultHouseStyle, { rests: { sceneBreak: { afterMs: 2000 } } }))).toEqual([['One.', 0], ['Two.', 2000], ['Three.', 600]])
+    expect(rests(patchHouseStyle(defaultHouseStyle, { rests: { sceneBreak: { afterMs: 0 } } }))).toEqual([['One.', 0], ['Two.', 600], ['Three.', 600]])
+  })
+
+  test('says the words of a scene break that has some', () => {
+    expect(compilePart(part(['paragraph', 'One.'], ['sceneBreak', 'Later that day'], ['paragraph', 'Two.']), context).utterances.map(utterance => [utterance.text, utterance.restBeforeMs]))
+      .toEqual([['One.', 0], ['Later that day', 600], ['Two.', 1200]])
   })
 
   test('compiles a passage again only when something it reads has changed', () => {

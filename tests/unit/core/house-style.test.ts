@@ -17,15 +17,16 @@ describe('house style', () => {
     expect(defaultHouseStyle.sentenceRestMs).toBe(300)
   })
 
-  // Rows: the passage before; columns: title, heading, paragraph, listItem, quotation, tableRow, note.
+  // Rows: the passage before; columns: title, heading, paragraph, listItem, quotation, tableRow, note, sceneBreak. Behind the last item of a list is the rest of a paragraph.
   const table = {
-    title: [1000, 1000, 1000, 1000, 1000, 1000, 1000],
-    heading: [250, 250, 250, 250, 600, 250, 400],
-    paragraph: [600, 600, 600, 600, 600, 600, 600],
-    listItem: [350, 350, 350, 350, 600, 350, 400],
-    quotation: [600, 600, 600, 600, 600, 600, 600],
-    tableRow: [350, 350, 350, 350, 600, 350, 400],
-    note: [600, 600, 600, 600, 600, 600, 600],
+    title: [1000, 1000, 1000, 1000, 1000, 1000, 1000, 1000],
+    heading: [250, 250, 250, 250, 600, 250, 400, 250],
+    paragraph: [600, 600, 600, 600, 600, 600, 600, 600],
+    listItem: [600, 600, 600, 350, 600, 600, 600, 600],
+    quotation: [600, 600, 600, 600, 600, 600, 600, 600],
+    tableRow: [350, 350, 350, 350, 600, 350, 400, 350],
+    note: [600, 600, 600, 600, 600, 600, 600, 600],
+    sceneBreak: [1200, 1200, 1200, 1200, 1200, 1200, 1200, 1200],
   }
   const pairs = passageKinds.flatMap(before => passageKinds.map((after, column) => [before, after, table[before][column]!] as const))
   test.each(pairs)('between %s and %s lie %i ms', (before, after, ms) => {
