@@ -23,12 +23,12 @@ export async function takeCensus(file: string, flags: IntakeFlags & VoiceFlags &
     const spoken = found.filter(entry => entry.reason !== 'long-sentence')
     const ipa = new Map((await engines.inIpa(casting, spoken.map(toBeRead))).map((read, index) => [spoken[index], readingIn(spoken[index]!, read)]))
     const entries = found.map(entry => ({
-      text: entry.text, reason: entry.reason, count: entry.places.length,
+      text: entry.text, reason: entry.reason, ...(entry.partOfSpeech === null ? {} : { partOfSpeech: entry.partOfSpeech }), count: entry.places.length,
       contexts: entry.places.slice(0, mostContexts).map(place => Object.values(contextOf(writtenText(passages.get(place.passageId)!.content), place)).join('')),
       spokenAs: entry.spokenAs, ipa: ipa.get(entry) ?? null, proposal: entry.proposal,
     }))
     if (flags.json === true) return printJson({ entries })
-    printTable(['Places', 'Reason', 'Written', 'Said now', 'Proposal'], entries.map(entry => [entry.count, entry.reason, short(entry.text), entry.ipa === null ? '' : `/${short(entry.ipa)}/`, entry.proposal ?? '']))
+    printTable(['Places', 'Reason', 'Written', 'Said now', 'Proposal'], entries.map(entry => [entry.count, entry.reason, `${short(entry.text)}${entry.partOfSpeech === undefined ? '' : ` (${entry.partOfSpeech})`}`, entry.ipa === null ? '' : `/${short(entry.ipa)}/`, entry.proposal ?? '']))
     process.stdout.write(`${counted(entries.length, 'entry', 'entries')}\n`)
   } finally {
     await engines.close()

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { mdiChevronDown, mdiChevronRight, mdiPlay } from '@mdi/js'
 import { ipaOf, saidFault } from '#core/words/faults'
+import { partsOfSpeech, tellsPartsOfSpeech, type PartOfSpeech } from '#core/words/part-of-speech'
 import { soundsOf } from '#core/words/sounds-of'
 import { vowelSpellings } from '#core/words/respelling'
 import type { Said, WordEntry } from '#core/words/wordbook'
 import { heardContent, saidWays } from '~/utils/said'
+import { speechNames } from '~/utils/words'
 import type { Content } from '#core/script/content'
 
 // One entry of the wordbook: written forms, how they are said, and where that counts. Enter keeps it.
@@ -14,7 +16,7 @@ const props = defineProps<{
   shared: boolean
   language: string
   /** What a new entry begins with. */
-  start?: { readonly written: string, readonly by: Said['by'], readonly text?: string }
+  start?: { readonly written: string, readonly by: Said['by'], readonly text?: string, readonly partOfSpeech?: PartOfSpeech | null }
   /** Places that a new entry will speak for. */
   places?: number
 }>()
@@ -26,11 +28,12 @@ const by = ref<Said['by']>(first?.by ?? props.start?.by ?? 'respelling')
 const text = ref(first === undefined ? props.start?.text ?? '' : first.by === 'letters' ? '' : first.text)
 const before = ref(props.entry?.beside?.before?.join(' ') ?? '')
 const after = ref(props.entry?.beside?.after?.join(' ') ?? '')
+const parts = ref<PartOfSpeech[]>([...props.entry?.partsOfSpeech ?? [props.start?.partOfSpeech ?? []].flat()])
 const note = ref(props.entry?.note ?? '')
 const matchCase = ref(props.entry?.matchCase === true)
 const partOfWord = ref(props.entry?.partOfWord === true)
 const isShared = ref(props.shared)
-const showsWhere = ref(before.value !== '' || after.value !== '' || matchCase.value || partOfWord.value || note.value !== '')
+const showsWhere = ref(before.value !== '' || after.value !== '' || matchCase.value || partOfWord.value || parts.value.length > 0 || note.value !== '')
 
 const graphemes = computed(() => written.value.split(',').map(each => each.trim()).filter(each => each !== ''))
 const said = computed<Said>(() => by.value === 'letters' ? { by: 'letters' } : { by: by.value, text: text.value.trim() })
@@ -53,7 +56,7 @@ async function keep(): Promise<void> {
   emit('keep', {
     graphemes: graphemes.value, language: language.value, said: [said.value, ...earlier.filter(each => each !== first).map(({ prefer: _, ...each }) => each)],
     ...(matchCase.value ? { matchCase: true } : {}), ...(partOfWord.value ? { partOfWord: true } : {}),
-    ...(Object.keys(beside).length > 0 ? { beside } : {}), ...(note.value.trim() === '' ? {} : { note: note.value.trim() }), ...(kept === undefined ? {} : { kept }),
+    ...(Object.keys(beside).length > 0 ? { beside } : {}), ...(parts.value.length > 0 ? { partsOfSpeech: partsOfSpeech.filter(part => parts.value.includes(part)) } : {}), ...(note.value.trim() === '' ? {} : { note: note.value.trim() }), ...(kept === undefined ? {} : { kept }),
   }, isShared.value)
 }
 </script>
@@ -75,6 +78,7 @@ async function keep(): Promise<void> {
     <div v-if="showsWhere" class="where">
       <v-checkbox v-model="matchCase" label="Only with these capitals" density="compact" hide-details />
       <v-checkbox v-model="partOfWord" label="Within longer words too" density="compact" hide-details />
+      <v-select v-if="tellsPartsOfSpeech(language)" v-model="parts" multiple chips closable-chips :items="partsOfSpeech.map(value => ({ value, title: speechNames[value] }))" label="Only as" />
       <v-text-field v-model="before" label="Only after one of these words" />
       <v-text-field v-model="after" label="Or before one of these" />
       <v-text-field v-model="note" label="Note" />

@@ -10,6 +10,7 @@ import { ask, sendFile } from '~/utils/api'
 import { count, languageName } from '~/utils/format'
 import { heardContent } from '~/utils/said'
 import { windowName } from '~/utils/window-name'
+import { speechNames } from '~/utils/words'
 
 // How words are said: the wordbook of the production, and the one that all productions share.
 
@@ -120,6 +121,7 @@ async function bringIn(event: Event): Promise<void> {
               <td class="serif name" data-label="Written">
                 {{ word.entry.graphemes.join(', ') }}
                 <span v-if="word.entry.beside !== undefined" class="quiet small">beside {{ [...word.entry.beside.before ?? [], ...word.entry.beside.after ?? []].join(', ') }}</span>
+                <span v-if="word.entry.partsOfSpeech !== undefined" class="quiet small">as {{ word.entry.partsOfSpeech.map(part => speechNames[part]).join(', ') }}</span>
                 <span v-if="word.conflict" class="stale-text small">twice here: only the first counts</span>
                 <span v-if="word.entry.note !== undefined" class="quiet small">{{ word.entry.note }}</span>
               </td>

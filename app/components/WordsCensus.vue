@@ -13,7 +13,7 @@ import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'
 import { count } from '~/utils/format'
 import { heardContent } from '~/utils/said'
-import { reasonNames } from '~/utils/words'
+import { reasonNames, speechNames } from '~/utils/words'
 import type { CensusPlaceView, CensusRow } from '~/workers/words.worker'
 import { useProduction } from '~/stores/production'
 
@@ -84,7 +84,7 @@ watch(list, () => void askIpa(), { immediate: true, deep: true })
 watch(() => [desk.desk?.casting.voice, props.tick], () => { ipa.value = new Map(); void askIpa() })
 
 const canSet = computed(() => chosen.value !== null && chosen.value.reason !== 'long-sentence' && chosen.value.reason !== 'all-capitals')
-const start = computed(() => ({ written: chosen.value!.text, by: chosen.value!.reason === 'acronym' ? 'letters' as const : ['number', 'date', 'roman-numeral', 'symbol'].includes(chosen.value!.reason) ? 'alias' as const : 'respelling' as const }))
+const start = computed(() => ({ written: chosen.value!.text, by: chosen.value!.reason === 'acronym' ? 'letters' as const : ['number', 'date', 'roman-numeral', 'symbol'].includes(chosen.value!.reason) ? 'alias' as const : 'respelling' as const, partOfSpeech: chosen.value!.partOfSpeech }))
 
 function choose(entry: CensusRow): void {
   chosenKey.value = keyOf(entry)
@@ -178,8 +178,8 @@ useEventListener(window, 'keydown', event => {
       <p v-if="shown.length === 0 && !looking" class="quiet empty">{{ reason === 'all' ? 'Nothing doubtful is open.' : 'Nothing here.' }}</p>
       <div v-bind="containerProps" class="scroller">
         <div v-bind="wrapperProps" class="rows">
-          <button v-for="{ data, index } in list" :key="keyOf(data)" type="button" class="row" :aria-pressed="data === chosen" :aria-label="`${data.text}, ${reasonNames[data.reason]}, ${count(data.count, 'place')}`" :data-index="index" @click="choose(data)">
-            <span class="text serif">{{ data.reason === 'long-sentence' ? `${data.text.slice(0, 40)}…` : data.text }}</span>
+          <button v-for="{ data, index } in list" :key="keyOf(data)" type="button" class="row" :aria-pressed="data === chosen" :aria-label="`${data.text}, ${data.partOfSpeech === null ? '' : `${speechNames[data.partOfSpeech]}, `}${reasonNames[data.reason]}, ${count(data.count, 'place')}`" :data-index="index" @click="choose(data)">
+            <span class="text serif">{{ data.reason === 'long-sentence' ? `${data.text.slice(0, 40)}…` : data.text }}<span v-if="data.partOfSpeech !== null" class="part">{{ speechNames[data.partOfSpeech] }}</span></span>
             <span class="said"><template v-if="data.spokenAs.trim() !== data.text && data.reason !== 'long-sentence'">{{ data.spokenAs.trim() || 'unspoken' }} </template><span v-if="ipa.get(keyOf(data))" class="serif">/{{ ipa.get(keyOf(data)) }}/</span></span>
             <span class="figure">{{ data.count.toLocaleString('en') }}</span>
             <span class="example">{{ data.example.before.slice(-24).replace(/^\S*\s/u, '') }}<mark>{{ data.example.written.slice(0, 40) }}</mark>{{ data.example.after }}</span>
@@ -190,7 +190,7 @@ useEventListener(window, 'keydown', event => {
 
     <section v-if="chosen !== null" ref="panel" class="detail" aria-label="The entry">
       <p class="quiet small">{{ reasonNames[chosen.reason] }}</p>
-      <h2 class="serif">{{ chosen.reason === 'long-sentence' ? 'A long sentence' : chosen.text }}</h2>
+      <h2 class="serif">{{ chosen.reason === 'long-sentence' ? 'A long sentence' : chosen.text }}<span v-if="chosen.partOfSpeech !== null" class="part">{{ speechNames[chosen.partOfSpeech] }}</span></h2>
       <p v-if="chosenIpa" class="now"><span class="serif ipa">/{{ chosenIpa }}/</span> as the voice says it now</p>
       <p v-if="chosen.proposal !== null" class="small">{{ chosen.reason === 'heteronym' ? 'Two pronunciations' : 'Proposed' }}: {{ chosen.proposal }}</p>
       <div class="buttons">
@@ -238,6 +238,7 @@ kbd { font: 12px var(--mono); border: 1px solid var(--line); border-radius: 3px;
 .row[aria-pressed='true'] { background: var(--lit); box-shadow: inset 3px 0 0 var(--verdigris); }
 .row > span { overflow: hidden; white-space: nowrap; text-overflow: ellipsis; }
 .text.serif { font-size: 17px; font-weight: 600; }
+.part { margin-left: 6px; font: 13px var(--sans); color: var(--quiet); }
 .said { color: var(--dusk); font-style: italic; }
 .said .serif, .ipa { font-style: normal; }
 .figure { text-align: right; font-variant-numeric: tabular-nums; }

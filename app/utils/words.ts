@@ -3,12 +3,16 @@ import type { DropKind } from '#core/manuscript/manuscript'
 import type { PartKind, PassageKind } from '#core/script/script'
 import type { NarratorReason } from '#core/style/narrator-check'
 import type { CensusReason } from '#core/words/census'
+import type { PartOfSpeech } from '#core/words/part-of-speech'
 
 // The words the interface uses for the values of the core.
 
 export const kindNames: Readonly<Record<PassageKind, string>> = {
   title: 'Title', heading: 'Heading', paragraph: 'Paragraph', listItem: 'List item', quotation: 'Quotation', tableRow: 'Table row', note: 'Note', sceneBreak: 'Scene break',
 }
+
+/** What parts of speech are called, with what they hold. */
+export const speechNames: Readonly<Record<PartOfSpeech, string>> = { noun: 'noun', verb: 'verb', past: 'past, participle', adjective: 'adjective, adverb', name: 'name' }
 
 export const stateNames: Readonly<Record<PartState, string>> = {
   unread: 'not read', beingRead: 'being read', partly: 'partly read', read: 'read', stale: 'stale', silent: 'nothing to read',

@@ -7,7 +7,7 @@ import { placesOfRules, textsOf, viewOfPlace, type RuleHitView, type RulePlace }
 import type { PassageKind } from '#core/script/script'
 import { count } from '#core/tally'
 import { ProblemError } from '#core/problem'
-import { census, contextOf, type CensusEntry, type CensusPlace, type CensusReason, type Dictionary } from '#core/words/census'
+import { census, contextOf, isAbout, type CensusEntry, type CensusPlace, type CensusReason, type Dictionary } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
 import type { WordsMaterial } from '#shared/api'
 import { primaryLanguage } from '#core/language/abbreviations'
@@ -145,7 +145,7 @@ async function takeCensus(partly: (value: unknown) => void): Promise<CensusRow[]
 function rowsOf(found: readonly CensusEntry[]): CensusRow[] {
   const decisions = material!.decisions.flatMap(({ id, decision }) => decision.about === 'census' ? [{ id, ...decision }] : [])
   return found.flatMap(({ places, ...entry }) => {
-    const own = decisions.filter(({ reason, key }) => reason === entry.reason && key === entry.key)
+    const own = decisions.filter(decision => isAbout(decision, entry))
     const open = openPlaces(places, own.flatMap(({ at }) => at ?? []))
     return open.length === 0 ? [] : [{ ...entry, count: open.length, example: contextOf(texts.get(open[0]!.passageId)!, open[0]!), left: own.find(({ at }) => at === undefined)?.id ?? null }]
   })
@@ -160,7 +160,7 @@ function openPlaces(places: readonly CensusPlace[], left: readonly Anchor[]): re
 
 function placesOf({ reason, key, most }: Extract<WordsQuestion, { ask: 'places' }>): CensusPlaceView[] {
   const entry = entries.find(each => each.reason === reason && each.key === key)
-  const left = material!.decisions.flatMap(({ decision }) => decision.about === 'census' && decision.reason === reason && decision.key === key ? decision.at ?? [] : [])
+  const left = material!.decisions.flatMap(({ decision }) => decision.about === 'census' && entry !== undefined && isAbout(decision, entry) ? decision.at ?? [] : [])
   return openPlaces(entry?.places ?? [], left).slice(0, most).map(place => ({ ...place, partLabel: labels.get(place.partId)!, sentence: sentenceAt(place), ...contextOf(texts.get(place.passageId)!, place) }))
 }
 

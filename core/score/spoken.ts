@@ -166,7 +166,7 @@ function settledSegments(content: Content, language: string, findWords: WordFind
     let at = start
     for (const hit of isSaid ? [] : findWords(whole, start, written, own)) {
       addPlain(at, hit.start)
-      segments.push(said(hit, whole.slice(hit.start, hit.end), textSegment([hit.start, hit.end], '', own, index, on), steps))
+      segments.push(...said(hit, whole.slice(hit.start, hit.end), textSegment([hit.start, hit.end], '', own, index, on), steps))
       at = hit.end
     }
     addPlain(at, written)
@@ -174,28 +174,35 @@ function settledSegments(content: Content, language: string, findWords: WordFind
   return segments
 }
 
-/** A segment said as a wordbook has it. */
-function said(hit: WordHit, written: string, base: Segment, steps: Step[]): Segment {
+/** What a wordbook has a word said as; of other words, each that an entry speaks for by itself. */
+function said(hit: WordHit, written: string, base: Segment, steps: Step[]): Segment[] {
   const by = { word: hit.entry }
   const text = 'words' in hit.said ? hit.said.words.replace(unspeakable, '') : written.replace(unspeakable, '')
-  const id = `word ${hit.entry} ${base.written[0]} ${hit.start}`
+  const id = `word ${hit.entry} ${base.written[0]} ${steps.length}`
   const direction: Direction | null = 'words' in hit.said ? null : 'ph' in hit.said ? { id, kind: 'phoneme', ph: hit.said.ph } : { id, kind: 'sayAs', interpretAs: 'characters' }
   steps.push({ by, written: base.written, from: written, to: text, ...(direction === null ? {} : { on: [direction] }) })
-  return { ...base, text, replaced: true, settled: true, by: [...base.by, by], on: direction === null ? base.on : [...base.on, direction] }
+  const whole: Segment = { ...base, text, replaced: true, settled: true, by: [...base.by, by], on: direction === null ? base.on : [...base.on, direction] }
+  return 'words' in hit.said && hit.said.within !== undefined ? saidWithin(hit.said.words, hit.said.within, whole, steps) : [whole]
+}
+
+/** A segment in pieces where entries of the wordbooks speak for its words. */
+function saidWithin(text: string, hits: readonly WordHit[], whole: Segment, steps: Step[]): Segment[] {
+  const pieces: Segment[] = []
+  let at = 0
+  for (const hit of hits) {
+    if (hit.start > at) pieces.push({ ...whole, text: text.slice(at, hit.start).replace(unspeakable, '') })
+    pieces.push(...said(hit, text.slice(hit.start, hit.end), whole, steps))
+    at = hit.end
+  }
+  return at === text.length ? pieces : [...pieces, { ...whole, text: text.slice(at).replace(unspeakable, '') }]
 }
 
 /** Words that rules have made, as the wordbooks have them: each by itself, without its neighbours. */
 function lookUpAgain(segments: readonly Segment[], findWords: WordFinder, steps: Step[]): Segment[] {
   return segments.flatMap(segment => {
     if (!isMade(segment)) return [segment]
-    const pieces: Segment[] = []
-    let at = 0
-    for (const hit of findWords(segment.text, 0, segment.text.length, segment.language)) {
-      if (hit.start > at) pieces.push({ ...segment, text: segment.text.slice(at, hit.start) })
-      pieces.push(said(hit, segment.text.slice(hit.start, hit.end), segment, steps))
-      at = hit.end
-    }
-    return at === 0 ? [segment] : at === segment.text.length ? pieces : [...pieces, { ...segment, text: segment.text.slice(at) }]
+    const hits = findWords(segment.text, 0, segment.text.length, segment.language)
+    return hits.length === 0 ? [segment] : saidWithin(segment.text, hits, segment, steps)
   })
 }
 

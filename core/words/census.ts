@@ -11,7 +11,8 @@ import type { Part, Passage } from '../script/script'
 import { count } from '../tally'
 import type { HitOff, RuleSet } from '../style/rule'
 import type { WordFinder } from './find-words'
-import { readingsOf } from './heteronyms'
+import { readingsOf, readingsText, type Reading } from './heteronyms'
+import { partOfSpeechAt, type PartOfSpeech } from './part-of-speech'
 
 // Every word and token of a script that a voice may get wrong, found before the first minute is made.
 
@@ -41,6 +42,8 @@ export interface CensusEntry {
   readonly places: readonly CensusPlace[]
   /** What could be said, or what must be decided; null where nothing can be proposed. */
   readonly proposal: string | null
+  /** Of a heteronym, what it is at all of its places; null where that is not told. */
+  readonly partOfSpeech: PartOfSpeech | null
   /** How its first place is said now, as text. */
   readonly spokenAs: string
   /** Of a heteronym, the sentence of its first place up to its end, as it is spoken: what a voice needs of it to choose a reading. */
@@ -70,7 +73,7 @@ const longest = 40
 
 /** Lists what is in doubt, what hurts most first. */
 export function census(parts: readonly Part[], options: CensusOptions): CensusEntry[] {
-  const groups = new Map<string, Pick<CensusEntry, 'key' | 'reason' | 'proposal' | 'spokenAs' | 'spokenUpTo'> & { texts: Map<string, number>, places: CensusPlace[] }>()
+  const groups = new Map<string, Pick<CensusEntry, 'key' | 'reason' | 'proposal' | 'partOfSpeech' | 'spokenAs' | 'spokenUpTo'> & { texts: Map<string, number>, places: CensusPlace[] }>()
   /** Words, by language, that nothing is to be said about wherever they stand. */
   const harmless = new Map<string, Set<string>>()
   for (const part of parts) {
@@ -78,9 +81,9 @@ export function census(parts: readonly Part[], options: CensusOptions): CensusEn
     for (const passage of part.passages) {
       const form = spokenOf(passage, { ...options, partLabel: part.label })
       const sentences = sentenceSpans(writtenText(passage.content), passage.language ?? options.language)
-      for (const { start, end, reason, key, text, proposal } of doubtsIn(passage, form, sentences, options, harmless)) {
+      for (const { start, end, reason, key, text, proposal, partOfSpeech = null } of doubtsIn(passage, form, sentences, options, harmless)) {
         const group = groups.get(`${reason} ${key}`) ?? {
-          key, reason, texts: new Map<string, number>(), places: [], proposal, spokenAs: spokenBetween(form, start, end), spokenUpTo: reason === 'heteronym' ? spokenBetween(form, sentences.find(span => span.end > start)?.start ?? 0, end) : '',
+          key, reason, texts: new Map<string, number>(), places: [], proposal, partOfSpeech, spokenAs: spokenBetween(form, start, end), spokenUpTo: reason === 'heteronym' ? spokenBetween(form, sentences.find(span => span.end > start)?.start ?? 0, end) : '',
         }
         count(group.texts, text)
         group.places.push({ partId: part.id, passageId: passage.id, start, end })
@@ -105,6 +108,7 @@ interface Doubt {
   readonly key: string
   readonly text: string
   readonly proposal: string | null
+  readonly partOfSpeech?: PartOfSpeech | null
 }
 
 const months = 'January|February|March|April|May|June|July|August|September|October|November|December|Jan|Feb|Mar|Apr|Jun|Jul|Aug|Sept?|Oct|Nov|Dec'
@@ -181,8 +185,8 @@ function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextS
     } else if (symbol !== undefined) {
       yield found('symbol', null)
     } else if (word !== undefined) {
-      const doubted = wordDoubt(word, before, text, end, language, options)
-      if (doubted === null && /^\p{Ll}+$/u.test(word) && !/[’']/u.test(text[end] ?? '')) harmless.add(word)
+      const doubted = wordDoubt(word, before, text, [start, end], language, options)
+      if (doubted === null && /^\p{Ll}+$/u.test(word) && readingsOf(word, language) === null && !/[’']/u.test(text[end] ?? '')) harmless.add(word)
       if (doubted !== null) yield { start, end, text: word, ...doubted }
     }
   }
@@ -238,12 +242,12 @@ function yearProposal(text: string, language: string): string | null {
   return words === null || !/^[1-9]\d{3}$/u.test(text) ? null : `as a number: ${words.cardinal(text)}; or as a year`
 }
 
-type Doubted = Pick<Doubt, 'reason' | 'key' | 'proposal'> | null
+type Doubted = Pick<Doubt, 'reason' | 'key' | 'proposal' | 'partOfSpeech'> | null
 
 /** Signs of units, which are said by their names. */
 const units = new Set(['kg', 'g', 'mg', 't', 'km', 'm', 'cm', 'mm', 'ha', 'l', 'ml', 'cl', 'dl', 'h', 'min', 's', 'ms', 'W', 'kW', 'V', 'A', 'Hz', 'kHz', 'MHz', 'GHz', 'Pa', 'hPa', 'K', 'J', 'kJ', 'N', 'ft', 'lb', 'lbs', 'oz', 'mph', 'km/h'])
 
-function wordDoubt(word: string, before: string, text: string, end: number, language: string, { dictionary }: CensusOptions): Doubted {
+function wordDoubt(word: string, before: string, text: string, [start, end]: readonly [start: number, end: number], language: string, { dictionary }: CensusOptions): Doubted {
   const letters = word.replace(/[’']\p{Ll}{1,2}$/u, '')
   const isPart = /[’']/u.test(text[end] ?? '')
   const value = romanValue(letters)
@@ -252,8 +256,8 @@ function wordDoubt(word: string, before: string, text: string, end: number, lang
   }
   if (/^\p{Lu}{2,}s?$/u.test(letters)) return { reason: 'acronym', key: letters.replace(/s$/u, ''), proposal: acronymProposal(letters) }
   const lower = letters.toLowerCase().normalize('NFC')
-  const readings = readingsOf(lower, language)
-  if (readings !== null) return { reason: 'heteronym', key: lower, proposal: readings }
+  const readings = readingsOf(letters, language)
+  if (readings !== null) return heteronymDoubt(lower, readings, partOfSpeechAt(text, start, start + letters.length, language))
   const primary = primaryLanguage(language)
   if (alphabets[primary] !== undefined || primary === 'en') {
     if (isSpeltOut(letters)) return { reason: 'spelt-out', key: lower, proposal: 'The voice spells it out: say how it sounds, or write it in other words.' }
@@ -264,6 +268,14 @@ function wordDoubt(word: string, before: string, text: string, end: number, lang
   if (units.has(letters)) return null
   if (/[^\u0000-\u007f’]/u.test(lower)) return isKnown(lower.normalize('NFD').replace(/\p{M}/gu, ''), has) ? null : { reason: 'foreign', key: stem(lower), proposal: null }
   return lower.length < 2 || isKnown(lower, has) ? null : { reason: 'unknown-word', key: stem(lower), proposal: null }
+}
+
+/** A word with several readings, by what it is where it stands; null where it has its usual one. */
+function heteronymDoubt(word: string, readings: readonly Reading[], part: PartOfSpeech | null): Doubted {
+  if (readings.some(({ of, usual }) => usual === true && part !== null && of.includes(part))) return null
+  // A bass is a noun, whether it swims or sings.
+  const told = readings.some(({ of }) => of.join(' ') !== readings[0]!.of.join(' ')) ? part : null
+  return { reason: 'heteronym', key: told === null ? word : `${word} ${told}`, proposal: readingsText(readings), partOfSpeech: told }
 }
 
 function acronymProposal(letters: string): string {
@@ -300,6 +312,11 @@ function isKnown(word: string, has: Dictionary['has'], depth = 0): boolean {
 /** What inflections of one word have in common: they are listed together. */
 function stem(word: string): string {
   return word.replace(/[’']s?$/u, '').replace(/(?<=.{3})(?:es|s)$/u, '')
+}
+
+/** Whether a decision about an entry, by its reason and key, is about this one: about a heteronym also by the word alone, whatever it is. */
+export function isAbout(decision: { readonly reason: string, readonly key: string }, { reason, key, partOfSpeech }: Pick<CensusEntry, 'reason' | 'key' | 'partOfSpeech'>): boolean {
+  return decision.reason === reason && (decision.key === key || partOfSpeech !== null && decision.key === key.slice(0, -partOfSpeech.length - 1))
 }
 
 /** What a voice is asked to read, to learn how it says an entry: a heteronym with what stands before it in its sentence. */

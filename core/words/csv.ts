@@ -2,11 +2,12 @@ import Papa from 'papaparse'
 import { isLanguageTag, notALanguage } from '../language/tag'
 import { lookup } from '../lookup'
 import { saidFault } from './faults'
+import { isPartOfSpeech, partsOfSpeech, tellsPartsOfSpeech } from './part-of-speech'
 import type { ReadWordbook, WordbookProblem } from './pls'
 import { emptyWordbook, readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
 
 /** Columns of a wordbook as a table. Only the first three are needed; several written forms or words are parted by `|`. */
-export const wordbookColumns = ['written', 'how', 'said', 'language', 'match case', 'part of word', 'before', 'after', 'note', 'heard'] as const
+export const wordbookColumns = ['written', 'how', 'said', 'language', 'match case', 'part of word', 'before', 'after', 'part of speech', 'note', 'heard'] as const
 type Column = (typeof wordbookColumns)[number]
 
 /** A cell that a spreadsheet would take for a formula: it is written behind an apostrophe, which is taken off again; and so that no apostrophe is lost, one that has some. */
@@ -40,11 +41,16 @@ export function readWordCsv(source: string, language: string): ReadWordbook {
     const wrong = saidFault(said, own)
     if (wrong !== null) return fault(by === 'ipa' ? 'words-ipa' : 'words-respelling', `“${text}”: ${wrong}`)
     const [before, after] = [list('before'), list('after')]
+    const parts = list('part of speech').map(each => each.toLowerCase())
+    const strange = parts.find(each => !isPartOfSpeech(each))
+    if (strange !== undefined) return fault('words-part-of-speech', `“${strange}” is no part of speech: ${partsOfSpeech.join(', ')}.`)
+    if (parts.length > 0 && !tellsPartsOfSpeech(own)) return fault('words-part-of-speech', `The parts of speech of “${own}” are not told apart here. Use before or after instead.`)
     lines.push(index + 2)
     return [{
       id: String(index + 1), graphemes: list('written'), language: own, said: [said],
       ...(is('match case') ? { matchCase: true } : {}), ...(is('part of word') ? { partOfWord: true } : {}), ...(is('heard') ? { heard: true } : {}),
       ...(before.length + after.length === 0 ? {} : { beside: { ...(before.length > 0 ? { before } : {}), ...(after.length > 0 ? { after } : {}) } }),
+      ...(parts.length === 0 ? {} : { partsOfSpeech: parts.filter(isPartOfSpeech) }),
       ...(cell('note') === '' ? {} : { note: cell('note') }),
     }]
   })
@@ -59,6 +65,7 @@ export function writeWordCsv({ entries }: Wordbook): string {
     return {
       'written': entry.graphemes.join('|'), 'how': reading.by, 'said': reading.by === 'letters' ? '' : reading.text, 'language': entry.language,
       'match case': yes(entry.matchCase), 'part of word': yes(entry.partOfWord), 'before': entry.beside?.before?.join('|') ?? '', 'after': entry.beside?.after?.join('|') ?? '',
+      'part of speech': entry.partsOfSpeech?.join('|') ?? '',
       'note': entry.note ?? '', 'heard': yes(entry.heard),
     }
   })

@@ -26,9 +26,9 @@ export function ipaOf(entry: Pick<WordEntry, 'said' | 'language'>): string | nul
 export function conflictsIn(entries: readonly WordEntry[]): ReadonlySet<string> {
   const first = new Map<string, string>()
   const found = new Set<string>()
-  for (const { id, graphemes, language, matchCase, partOfWord, beside } of entries) {
+  for (const { id, graphemes, language, matchCase, partOfWord, beside, partsOfSpeech } of entries) {
     for (const grapheme of graphemes) {
-      const place = JSON.stringify([matchCase === true ? grapheme : grapheme.toLowerCase(), language.toLowerCase(), matchCase ?? false, partOfWord ?? false, beside?.before ?? [], beside?.after ?? []])
+      const place = JSON.stringify([matchCase === true ? grapheme : grapheme.toLowerCase(), language.toLowerCase(), matchCase ?? false, partOfWord ?? false, beside?.before ?? [], beside?.after ?? [], partsOfSpeech ?? []])
       const earlier = first.get(place)
       if (earlier === undefined) first.set(place, id)
       else if (earlier !== id) found.add(id).add(earlier)

@@ -1,14 +1,18 @@
 import { primaryLanguage } from '../language/abbreviations'
 import { addTo } from '../tally'
+import { partOfSpeechAt } from './part-of-speech'
 import { respell } from './respelling'
 import { readingOf, type WordEntry, type Wordbook } from './wordbook'
+
+/** How a word is said: other words, in which entries speak for words again (`within`), sounds in IPA, or its letters. */
+export type SaidWord = { readonly words: string, readonly within?: readonly WordHit[] } | { readonly ph: string } | { readonly letters: true }
 
 /** A place of a text where an entry decides how it is said. */
 export interface WordHit {
   readonly start: number
   readonly end: number
   readonly entry: string
-  readonly said: { readonly words: string } | { readonly ph: string } | { readonly letters: true }
+  readonly said: SaidWord
 }
 
 /** Finds the entries that count in `text` from `from` up to `to`, whose language (BCP 47) is given. Hits do not overlap, the longest form first. */
@@ -38,8 +42,13 @@ export function wordFinder(wordbooks: readonly Wordbook[]): WordFinder {
   for (const forms of whole.values()) forms.sort(nearerFirst)
   parts.sort(nearerFirst)
   if (whole.size === 0 && parts.length === 0) return () => []
+  /** How entries are said, by entry and language. */
+  const resolved = new Map<WordEntry, Map<string, SaidWord | null>>()
+  let lookups = 0
+  return (text, from, to, language) => find(text, from, to, language, [])
 
-  return (text, from, to, language) => {
+  /** `inside`: the entries whose words the text is. */
+  function find(text: string, from: number, to: number, language: string, inside: readonly WordEntry[]): WordHit[] {
     const folded = fold(text)
     const hits: WordHit[] = []
     const take = (form: Form, start: number): boolean => {
@@ -47,8 +56,8 @@ export function wordFinder(wordbooks: readonly Wordbook[]): WordFinder {
       if (end > to || !folded.startsWith(form.folded, start) || !speaks(form.entry.language, language)) return false
       if (form.entry.matchCase === true && text.slice(start, end) !== form.grapheme) return false
       if (form.entry.partOfWord !== true && (isWordSign(text, start - 1) && isWordSign(text, start) || isWordSign(text, end) && isWordSign(text, end - 1))) return false
-      if (!isBeside(form.entry, folded, start, end)) return false
-      const said = saidAs(form.entry, language)
+      if (inside.includes(form.entry) || !isBeside(form.entry, folded, start, end) || !isPart(form.entry, text, start, end, language)) return false
+      const said = saidBy(form.entry, language, inside)
       if (said === null) return false
       hits.push({ start, end, entry: form.entry.id, said })
       return true
@@ -70,11 +79,37 @@ export function wordFinder(wordbooks: readonly Wordbook[]): WordFinder {
     }
     return hits
   }
+
+  function saidBy(entry: WordEntry, language: string, inside: readonly WordEntry[]): SaidWord | null {
+    const known = inside.length === 0 ? resolved.get(entry)?.get(language) : undefined
+    if (known !== undefined) return known
+    if (inside.length === 0) lookups = 0
+    const said = saidAs(entry, language)
+    const whole = said !== null && 'words' in said && inside.length < deepestAlias && (lookups += 1) <= mostLookups ? lookedUpAgain(said.words, language, [...inside, entry]) : said
+    if (inside.length === 0) resolved.set(entry, (resolved.get(entry) ?? new Map<string, SaidWord | null>()).set(language, whole))
+    return whole
+  }
+
+  /** Other words with what the entries say about them; none of them speaks for its own words, and what would grow too long stays as it is. */
+  function lookedUpAgain(words: string, language: string, inside: readonly WordEntry[]): SaidWord {
+    const within = find(words, 0, words.length, language, inside)
+    return within.length === 0 || lengthOf({ words, within }) > longestSaid ? { words } : { words, within }
+  }
+}
+
+/** Words of an alias are looked up again, and so are those of its aliases, up to so many deep, so many aliases and so many characters in all (PLS 1.0, 4.7; the limits are this product's own). */
+const deepestAlias = 5
+const mostLookups = 200
+const longestSaid = 3_000
+
+function lengthOf(said: SaidWord): number {
+  if (!('words' in said)) return 'ph' in said ? said.ph.length : 1
+  return (said.within ?? []).reduce((length, hit) => length + lengthOf(hit.said), said.words.length)
 }
 
 /** Of several forms at one place the longest counts, then the nearer wordbook, then the one that asks for a neighbour or a case. */
 function nearerFirst(a: Form, b: Form): number {
-  const asks = ({ entry }: Form): number => (entry.beside === undefined ? 0 : 2) + (entry.matchCase === true ? 1 : 0)
+  const asks = ({ entry }: Form): number => (entry.beside === undefined ? 0 : 20) + (entry.partsOfSpeech === undefined ? 0 : 10 - entry.partsOfSpeech.length) + (entry.matchCase === true ? 1 : 0)
   return b.grapheme.length - a.grapheme.length || a.distance - b.distance || asks(b) - asks(a)
 }
 
@@ -106,8 +141,14 @@ function isBeside({ beside }: WordEntry, folded: string, start: number, end: num
   return has(beside.before, before) || has(beside.after, after)
 }
 
+function isPart({ partsOfSpeech }: WordEntry, text: string, start: number, end: number, language: string): boolean {
+  if (partsOfSpeech === undefined) return true
+  const found = partOfSpeechAt(text, start, end, language)
+  return found !== null && partsOfSpeech.includes(found)
+}
+
 /** Null for a respelling that stands for no sounds. */
-function saidAs(entry: WordEntry, language: string): WordHit['said'] | null {
+function saidAs(entry: WordEntry, language: string): SaidWord | null {
   const said = readingOf(entry)
   switch (said.by) {
     case 'ipa': return { ph: said.text }

@@ -1,22 +1,46 @@
-/**
- * English words that are written alike and said differently, each with what tells its readings apart: this product's own list of what
- * matters in narration. Noun and verb that differ in stress alone are among them: voices mostly, and not always, tell them apart by the sentence.
- */
-const readings: Readonly<Record<string, string>> = {
-  axes: 'of an axe; of an axis', bass: 'a low voice; a fish', bow: 'a weapon, a knot; to bend, a ship’s front', bowed: 'bent like a bow; bent the head', buffet: 'a meal; to strike', close: 'near; to shut',
-  content: 'what is in it; satisfied', desert: 'a dry land; to leave', dove: 'a bird; did dive',
-  excuse: 'a reason; to forgive', intimate: 'close; to hint', invalid: 'not valid; a sick person', lead: 'to guide; a metal', lives: 'of to live; of life',
-  live: 'to be alive; alive', minute: 'of an hour; very small', moped: 'a vehicle; was sad', object: 'a thing; to be against', perfect: 'without fault; to make so', present: 'here, a gift; to show',
-  project: 'a plan; to throw forward', polish: 'to make shine; of Poland', read: 'reads now; did read', rebel: 'a person; to rise', record: 'what is kept; to keep it', recreation: 'play; making anew', refuse: 'to say no; rubbish',
-  resign: 'to give up; to sign again', resume: 'to go on; a life in short', row: 'a line, to pull oars; a quarrel', sewer: 'a drain; who sews', slough: 'a swamp; to shed', sow: 'to plant; a pig', subject: 'a matter; to make undergo',
-  tear: 'from the eye; to rip', tears: 'from the eye; rips', tier: 'a level; who ties', use: 'a purpose; to employ', wind: 'moving air; to turn', winds: 'moving air; turns', wound: 'a hurt; did wind',
-  wounds: 'hurts; of to wound', conduct: 'behaviour; to lead', permit: 'a paper; to allow',
-  separate: 'apart; to part', deliberate: 'on purpose; to consider', estimate: 'a guess; to guess', graduate: 'a person; to finish', alternate: 'every other; to change in turn', duplicate: 'a copy; to copy', moderate: 'medium; to make milder',
-  supply: 'to give; in a supple way', abuse: 'bad use; to use badly', console: 'to comfort; a desk', incense: 'smoke; to anger', converse: 'to talk; the opposite', produce: 'to make; what is grown', address: 'where one lives; to speak to', conflict: 'a fight; to clash',
-  contract: 'a paper; to shrink', contest: 'a match; to dispute', insert: 'a thing put in; to put in', increase: 'a rise; to rise', insult: 'an offence; to offend',
+import type { PartOfSpeech } from './part-of-speech'
+
+/** One of the ways in which a word that is written so is said: what it means then, and what part of speech it is. */
+export interface Reading {
+  readonly of: readonly PartOfSpeech[]
+  readonly meaning: string
+  /** Almost every place has this one: there the word is in no doubt. */
+  readonly usual?: true
 }
 
-/** What the readings of a word (lower case) are, parted by semicolons; null for one that has only one. */
-export function readingsOf(word: string, language: string): string | null {
-  return /^en\b/iu.test(language) && Object.hasOwn(readings, word) ? readings[word]! : null
+/**
+ * English words that are written alike and said differently: this product's own list of what matters in narration. Each reading has its parts of speech and its meaning. Noun and verb
+ * that differ in stress alone are among them: voices mostly, and not always, tell them apart by the sentence. With a star: the reading that is usual by far. With a capital: words that are also names, in doubt where they have one.
+ */
+const table: Readonly<Record<string, string>> = {
+  Job: 'name of the Bible; noun* a task', Nice: 'name a city; adjective* pleasant', Reading: 'name a town; noun/verb* of to read',
+  abuse: 'noun bad use; verb to use badly', address: 'noun where one lives; verb to speak to', aged: 'adjective old; past grew old', alternate: 'adjective every other; verb to change in turn',
+  appropriate: 'adjective fitting; verb to take', attribute: 'noun a quality; verb to ascribe', axes: 'noun of an axe; noun of an axis', bases: 'noun of a base; noun of a basis', bass: 'noun a low voice; noun a fish',
+  blessed: 'adjective holy; past did bless', bow: 'noun a weapon, a knot; verb/noun to bend, a ship’s front', bowed: 'adjective/past bent like a bow; past bent the head', buffet: 'noun a meal; verb to strike',
+  close: 'adjective near; verb to shut', closer: 'adjective nearer; noun who shuts', compound: 'noun/adjective of several parts; verb to make worse', conduct: 'noun behaviour; verb to lead', conflict: 'noun a fight; verb to clash', console: 'verb to comfort; noun a desk',
+  content: 'noun what is in it; adjective satisfied', contest: 'noun a match; verb to dispute', contract: 'noun a paper; verb to shrink', converse: 'verb to talk; noun/adjective the opposite', convict: 'noun a prisoner; verb to find guilty',
+  crooked: 'adjective bent; past did crook', cursed: 'adjective hateful; past did curse', deliberate: 'adjective on purpose; verb to consider', desert: 'noun a dry land; verb to leave', dogged: 'adjective stubborn; past did dog', dove: 'noun a bird; past did dive', duplicate: 'noun/adjective a copy; verb to copy',
+  entrance: 'noun* a door; verb to enchant', estimate: 'noun a guess; verb to guess', excuse: 'noun a reason; verb to forgive', extract: 'noun a piece; verb to draw out', graduate: 'noun a person; verb to finish', incense: 'noun smoke; verb to anger', increase: 'noun a rise; verb to rise',
+  insert: 'noun a thing put in; verb to put in', insult: 'noun an offence; verb to offend', intimate: 'adjective close; verb to hint', invalid: 'adjective not valid; noun a sick person', lead: 'verb to guide; noun a metal', learned: 'adjective wise; past did learn',
+  live: 'verb to be alive; adjective alive', lives: 'verb of to live; noun of life', minute: 'noun of an hour; adjective very small', moderate: 'adjective medium; verb to make milder', moped: 'noun a vehicle; past was sad',
+  number: 'noun/verb* how many; adjective more numb', object: 'noun a thing; verb to be against', perfect: 'adjective without fault; verb to make so', permit: 'noun a paper; verb to allow', Polish: 'adjective of Poland; verb/noun to make shine', polish: 'verb/noun to make shine; adjective of Poland',
+  present: 'adjective/noun here, a gift; verb to show', produce: 'verb to make; noun what is grown', project: 'noun a plan; verb to throw forward', read: 'verb reads now; past did read', rebel: 'noun a person; verb to rise', record: 'noun what is kept; verb to keep it', recreation: 'noun play; noun making anew',
+  refuse: 'verb to say no; noun rubbish', resign: 'verb to give up; verb to sign again', resume: 'verb to go on; noun a life in short', row: 'noun/verb a line, to pull oars; noun a quarrel', separate: 'adjective apart; verb to part', sewer: 'noun a drain; noun who sews', slough: 'noun a swamp; verb to shed',
+  sow: 'verb to plant; noun a pig', subject: 'noun/adjective a matter; verb to make undergo', supply: 'verb/noun to give; adjective in a supple way', suspect: 'noun/adjective a person; verb to believe guilty', tear: 'noun from the eye; verb to rip', tears: 'noun from the eye; verb rips',
+  tier: 'noun a level; noun who ties', use: 'noun a purpose; verb to employ', uses: 'noun purposes; verb employs', wind: 'noun moving air; verb to turn', winds: 'noun moving air; verb turns', wound: 'noun/verb a hurt; past did wind', wounds: 'noun hurts; verb of to wound',
+}
+
+/** The readings of an English word as it is written; null for one that has only one. */
+export function readingsOf(word: string, language: string): readonly Reading[] | null {
+  if (!/^en\b/iu.test(language)) return null
+  const found = Object.hasOwn(table, word) ? table[word]! : Object.hasOwn(table, word.toLowerCase()) ? table[word.toLowerCase()]! : null
+  return found === null ? null : found.split('; ').map((each): Reading => {
+    const [of = '', ...meaning] = each.split(' ')
+    return { of: of.replace('*', '').split('/') as PartOfSpeech[], meaning: meaning.join(' '), ...(of.endsWith('*') ? { usual: true } : {}) }
+  })
+}
+
+/** Readings in a few words: “to guide (verb); a metal (noun)”. */
+export function readingsText(readings: readonly Reading[]): string {
+  return readings.map(({ of, meaning }) => `${meaning} (${of.join(', ')})`).join('; ')
 }

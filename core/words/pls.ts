@@ -1,9 +1,12 @@
 import { isLanguageTag, notALanguage } from '../language/tag'
 import { parseXmlTree, type SsmlElement } from '../script/ssml/tree'
 import { escapeText } from '../script/ssml/write'
+import { conflictsIn } from './faults'
 import { speaks } from './find-words'
 import { strangeSign } from './ipa'
+import { isPartOfSpeech, tellsPartsOfSpeech, type PartOfSpeech } from './part-of-speech'
 import { respell } from './respelling'
+import { partsOfRoles } from './roles'
 import { emptyWordbook, readingOf, type Said, type WordEntry, type Wordbook } from './wordbook'
 
 // W3C Pronunciation Lexicon Specification 1.0 (2008), read and written.
@@ -46,15 +49,23 @@ export function readPls(source: string): ReadWordbook {
     report('error', 'pls-root', `The file begins with <${root.writtenName}>, a pronunciation lexicon with <lexicon xmlns="${plsNamespace}">.`, root.start)
     return { wordbook: emptyWordbook, problems, lines: [] }
   }
+  const version = attribute(root, 'version')
+  if (version !== '1.0') {
+    report('error', 'pls-version', version === undefined ? 'The lexicon does not say its version. Give <lexicon> version="1.0".' : `This is a lexicon of version “${version}”; 1.0 is read. Save it as PLS 1.0.`, root.start)
+    return { wordbook: emptyWordbook, problems, lines: [] }
+  }
   const language = attribute(root, 'lang', xmlNamespace)
   const alphabet = attribute(root, 'alphabet')
   if (language === undefined) report('error', 'pls-language-missing', 'The lexicon does not say its language. Give <lexicon> an xml:lang.', root.start)
   if (alphabet === undefined) report('error', 'pls-alphabet-missing', 'The lexicon does not say its alphabet. Give <lexicon> an alphabet, such as ipa.', root.start)
   if (language !== undefined && !isLanguageTag(language)) report('error', 'pls-language-wrong', `In xml:lang: ${notALanguage(language)}`, root.start)
-  if (language === undefined || !isLanguageTag(language) || alphabet === undefined) return { wordbook: emptyWordbook, problems, lines: [] }
+  const known = alphabet === undefined || isAlphabet(alphabet)
+  if (!known) report('error', 'pls-alphabet-wrong', `“${alphabet}” is no name of an alphabet: it is ipa, or begins with x- for one of somebody’s own. Correct it.`, root.start)
+  if (language === undefined || !isLanguageTag(language) || alphabet === undefined || !known) return { wordbook: emptyWordbook, problems, lines: [] }
   const entries: WordEntry[] = []
   const elements: string[] = []
   const lines: number[] = []
+  const offsets: number[] = []
   let [line, counted] = [1, 0]
   for (const child of elementsOf(root)) {
     if (child.namespace === plsNamespace && child.name === 'lexeme') {
@@ -63,12 +74,14 @@ export function readPls(source: string): ReadWordbook {
       line += source.slice(counted, child.start).split('\n').length - 1
       counted = child.start
       entries.push(entry)
+      offsets.push(child.start)
       lines.push(line)
     } else {
       if (child.namespace === plsNamespace && !['meta', 'metadata'].includes(child.name)) report('warning', 'pls-element-unknown', `<${child.writtenName}> has no place here. It is kept, and does nothing.`, child.start)
       elements.push(source.slice(child.start, child.end))
     }
   }
+  for (const { at, message } of conflictsOfRoles(entries, offsets)) report('warning', 'pls-role', message, at)
   const rests = kept(others(root, ['version', 'alphabet', 'xml:lang', 'xmlns']), elements)
   return { wordbook: { version: 1, entries, ...(rests === null ? {} : { kept: rests }) }, problems, lines }
 
@@ -78,6 +91,8 @@ export function readPls(source: string): ReadWordbook {
     const rest: string[] = []
     for (const child of elementsOf(element)) {
       const text = textOf(child).trim().replace(/\s+/gu, ' ')
+      const own = attribute(child, 'alphabet')
+      if (child.name === 'phoneme' && own !== undefined && !isAlphabet(own)) report('error', 'pls-alphabet-wrong', `“${own}” is no name of an alphabet: it is ipa, or begins with x- for one of somebody’s own. The pronunciation is kept and not used.`, child.start)
       const prefer = attribute(child, 'prefer') === 'true' ? { prefer: true as const } : {}
       if (child.namespace !== plsNamespace) {
         rest.push(source.slice(child.start, child.end))
@@ -90,8 +105,8 @@ export function readPls(source: string): ReadWordbook {
       } else if (child.name === 'alias' && text !== '') {
         said.push({ by: 'alias', text, ...prefer })
       } else {
-        if (child.name === 'phoneme') report('warning', 'pls-alphabet', `The alphabet “${attribute(child, 'alphabet') ?? alphabet}” is not understood; the pronunciation is kept and not used. Write it in IPA.`, child.start)
-        else if (child.name !== 'example') report('warning', 'pls-element-unknown', `<${child.writtenName}> is empty or has no place in a lexeme. It is kept, and does nothing.`, child.start)
+        if (child.name === 'phoneme' && (own === undefined || isAlphabet(own))) report('warning', 'pls-alphabet', `The alphabet “${attribute(child, 'alphabet') ?? alphabet}” is not understood; the pronunciation is kept and not used. Write it in IPA.`, child.start)
+        else if (child.name !== 'phoneme' && child.name !== 'example') report('warning', 'pls-element-unknown', `<${child.writtenName}> is empty or has no place in a lexeme. It is kept, and does nothing.`, child.start)
         rest.push(source.slice(child.start, child.end))
       }
     }
@@ -100,6 +115,7 @@ export function readPls(source: string): ReadWordbook {
       return null
     }
     const own = (name: string): string | undefined => attribute(element, name, wordbookNamespace)
+    const parts = partsOf(own('part-of-speech'), attribute(element, 'role'), language!)
     const respelling = own('respelling')
     const first: Said = own('said') === 'letters' ? { by: 'letters' } : respelling === undefined ? said[0]! : { by: 'respelling', text: respelling }
     const words = (name: string): string[] => (own(name) ?? '').split(' ').filter(word => word !== '')
@@ -109,10 +125,39 @@ export function readPls(source: string): ReadWordbook {
       id, graphemes, language: language!, said: [{ ...first, ...(said[0]!.prefer === true ? { prefer: true } : {}) }, ...said.slice(1)],
       ...(own('match-case') === 'true' ? { matchCase: true } : {}), ...(own('part-of-word') === 'true' ? { partOfWord: true } : {}), ...(own('heard') === 'true' ? { heard: true } : {}),
       ...(before.length + after.length === 0 ? {} : { beside: { ...(before.length > 0 ? { before } : {}), ...(after.length > 0 ? { after } : {}) } }),
+      ...(parts.length === 0 ? {} : { partsOfSpeech: parts }),
       ...(own('note') === undefined ? {} : { note: own('note')! }),
       ...(rests === null ? {} : { kept: rests }),
     }
   }
+}
+
+/** The parts of speech that an entry is for: those that it names, or that its role means. None in a language in which they are not told apart. */
+function partsOf(named: string | undefined, role: string | undefined, language: string): readonly PartOfSpeech[] {
+  if (!tellsPartsOfSpeech(language)) return []
+  return named === undefined ? partsOfRoles(role ?? '') : named.split(' ').filter(isPartOfSpeech)
+}
+
+/** Lexemes for one word whose roles do not tell them apart here. */
+function conflictsOfRoles(entries: readonly WordEntry[], offsets: readonly number[]): { readonly at: number, readonly message: string }[] {
+  const conflicts = conflictsIn(entries)
+  return entries.flatMap((entry, index) => {
+    const role = entry.kept?.attributes?.['role']
+    if (role === undefined || !conflicts.has(entry.id)) return []
+    const why = tellsPartsOfSpeech(entry.language) ? 'no part of speech that is known here' : `not told apart in “${entry.language}” here`
+    return [{ at: offsets[index]!, message: `“${entry.graphemes[0]}” has several lexemes, and the role ${role} is ${why}: the first of them counts everywhere. Give them neighbours in the wordbook, or take all but one out.` }]
+  })
+}
+
+/** Whether the role that an entry came with says all about its parts of speech. */
+function isOfRole({ kept: rests, partsOfSpeech = [] }: WordEntry): boolean {
+  const role = rests?.attributes?.['role']
+  return role !== undefined && partsOfRoles(role).join(' ') === partsOfSpeech.join(' ')
+}
+
+/** An alphabet of PLS and SSML has a name that begins with x-, unless it is IPA. */
+function isAlphabet(name: string): boolean {
+  return /^ipa$|^x-[\w-]{1,100}$/iu.test(name)
 }
 
 function attribute(element: SsmlElement, name: string, namespace = ''): string | undefined {
@@ -154,7 +199,7 @@ function lexemeXml(entry: WordEntry): string {
   const reading = readingOf(entry)
   const respelling = said[0]!.by === 'respelling' ? said[0]!.text : undefined
   const own = [
-    ['match-case', entry.matchCase], ['part-of-word', entry.partOfWord], ['heard', entry.heard], ['before', beside?.before?.join(' ')], ['after', beside?.after?.join(' ')], ['note', note],
+    ['match-case', entry.matchCase], ['part-of-word', entry.partOfWord], ['heard', entry.heard], ['before', beside?.before?.join(' ')], ['after', beside?.after?.join(' ')], ['part-of-speech', isOfRole(entry) ? undefined : entry.partsOfSpeech?.join(' ')], ['note', note],
     ['respelling', respelling], ['said', reading.by === 'letters' ? 'letters' : undefined],
   ] as const
   const attributes = pairs([...Object.entries(rests?.attributes ?? {}), ...own.flatMap(([name, value]) => value === undefined ? [] : [[`quill:${name}`, String(value)] as const])])

@@ -1,5 +1,6 @@
 import { languageTag } from '../language/tag'
 import { wholeText } from '../script/whole-text'
+import { partsOfSpeech, type PartOfSpeech } from './part-of-speech'
 
 // How words are said: data that producers keep, exchange and check by ear. The written text is never changed by it.
 
@@ -34,6 +35,8 @@ export interface WordEntry {
   /** Counts only as it is written, capitals and all. */
   readonly matchCase?: true
   readonly beside?: Beside
+  /** Counts only where the word is one of these. */
+  readonly partsOfSpeech?: readonly PartOfSpeech[]
   readonly note?: string
   /** Somebody has listened to it. */
   readonly heard?: true
@@ -82,6 +85,7 @@ export const wordEntrySchema = {
     partOfWord: { const: true },
     matchCase: { const: true },
     beside: { type: 'object', minProperties: 1, additionalProperties: false, properties: { before: wordList, after: wordList } },
+    partsOfSpeech: { type: 'array', minItems: 1, uniqueItems: true, items: { enum: partsOfSpeech } },
     note: { type: 'string', maxLength: 2000, pattern: wholeText },
     heard: { const: true },
     kept: {

@@ -1,10 +1,11 @@
+import { unitInput } from '#core/score/compile'
 import { spokenForm } from '#core/score/spoken'
 import { plainContent, type Content } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { wordFinder } from '#core/words/find-words'
 import { respell } from '#core/words/respelling'
 import type { WordEntry, Wordbook } from '#core/words/wordbook'
-import { castPassage, markupOf, narrator } from '../../../support/casting'
+import { castPassage, engines, markupOf, narrator } from '../../../support/casting'
 
 const alias = (id: string, written: string, text: string, more: Partial<WordEntry> = {}): WordEntry => ({ id, graphemes: [written], language: 'en', said: [{ by: 'alias', text }], ...more })
 const book = (...entries: WordEntry[]): Wordbook => ({ version: 1, entries })
@@ -28,6 +29,56 @@ describe('an entry', () => {
 
   test('of the nearer wordbook counts', () => {
     expect(spoken('A skep.', book(alias('1', 'skep', 'near')), book(alias('1', 'skep', 'far'), alias('2', 'A', 'One')))).toBe('One near.')
+  })
+})
+
+describe('words of an alias', () => {
+  const chain = (length: number): WordEntry[] => Array.from({ length }, (_, index) => alias(String(index), `w${index}`, `w${index + 1} and`))
+  test.each([
+    ['are looked up again', [alias('1', 'W3C', 'World Wide Web'), alias('2', 'Web', 'net')], 'See W3C.', 'See World Wide net.'],
+    ['and theirs', [alias('1', 'a1', 'b1 b1'), alias('2', 'b1', 'c1'), alias('3', 'c1', 'end')], 'It is a1.', 'It is end end.'],
+    ['but no entry speaks for its own', [alias('1', 'Web', 'World Web')], 'The Web.', 'The World Web.'],
+    ['nor do two for each other', [alias('1', 'a1', 'b1'), alias('2', 'b1', 'a1')], 'It is a1 or b1.', 'It is a1 or b1.'],
+    ['five deep at most', chain(9), 'It is w0.', 'It is w6 and and and and and and.'],
+    ['by what stands beside them there', [alias('1', 'WX', 'pipe of lead'), alias('2', 'lead', 'led', { beside: { before: ['of'] } })], 'WX and lead.', 'pipe of led and lead.'],
+  ] as const)('%s', (_, entries, text, expected) => {
+    expect(spoken(text, book(...entries))).toBe(expected)
+  })
+
+  test('stay as they are where they would grow without end', () => {
+    const entries = Array.from({ length: 8 }, (_, index) => alias(String(index), `w${index}`, `w${index + 1} `.repeat(60).trim()))
+    const started = performance.now()
+    expect(spoken('It is w0.', book(...entries)).length).toBeLessThan(4000)
+    expect(performance.now() - started).toBeLessThan(2000)
+  })
+
+  test('are said by their sounds, each by itself, and all that made them is known', () => {
+    const entries = [alias('1', 'XY', 'lead lead row'), { id: '2', graphemes: ['lead'], language: 'en', said: [{ by: 'ipa' as const, text: 'lɛd' }] }]
+    const form = spokenForm(plainContent('An XY.'), 'en-GB', { findWords: wordFinder([book(...entries)]) })
+    expect(form.spans.map(({ start, end }) => form.text.slice(start, end))).toEqual(['lead', 'lead'])
+    expect(form.groups.map(({ written, by }) => [...written, ...(by ?? []).map(cause => 'word' in cause ? cause.word : '')])).toEqual([[0, 3], [3, 5, '1', '2'], [3, 5, '1'], [3, 5, '1', '2'], [3, 5, '1'], [5, 6]])
+    expect(form.steps.map(({ from, to }) => `${from}→${to}`)).toEqual(['XY→lead lead row', 'lead→lead', 'lead→lead'])
+  })
+
+  test('change what is sent when an entry for one of them changes, also where a rule has made the word', () => {
+    const context = (said: string) => ({ language: 'en-GB', style: defaultHouseStyle, casting: narrator, findWords: wordFinder([book(alias('1', 'XY', 'the lead'), alias('2', 'lead', said))]) })
+    const passage = { id: 'p', kind: 'paragraph' as const, content: plainContent('An XY.') }
+    const [one, other] = ['led', 'leed'].map(said => ({ input: unitInput(passage, { ...context(said), previousKind: null, engines }), sent: castPassage(passage, context(said))[0]!.key }))
+    expect(one!.input).not.toBe(other!.input)
+    expect(one!.sent).not.toBe(other!.sent)
+  })
+})
+
+describe('a part of speech', () => {
+  const lead = (id: string, text: string, partsOfSpeech: WordEntry['partsOfSpeech'], more: Partial<WordEntry> = {}): WordEntry => alias(id, 'lead', text, { ...(partsOfSpeech === undefined ? {} : { partsOfSpeech }), ...more })
+  test.each([
+    ['chooses', [lead('1', 'led', ['noun']), lead('2', 'leed', ['verb'])], 'They lead the way. A pipe of lead.', 'They leed the way. A pipe of led.'],
+    ['counts before an entry without', [lead('1', 'leed', undefined), lead('2', 'led', ['noun'])], 'They lead the way. A pipe of lead.', 'They leed the way. A pipe of led.'],
+    ['that is narrower counts first', [lead('1', 'leed', ['noun', 'verb']), lead('2', 'led', ['noun'])], 'They lead the way. A pipe of lead.', 'They leed the way. A pipe of led.'],
+    ['leaves what is another to the voice', [lead('1', 'led', ['noun'])], 'They lead the way.', 'They lead the way.'],
+    ['is none in another language', [lead('1', 'led', ['noun'], { language: 'de' })], 'A pipe of lead.', 'A pipe of lead.'],
+  ] as const)('%s', (_, entries, text, expected) => {
+    expect(spoken(text, book(...entries))).toBe(expected)
   })
 })
 

@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { readWordCsv, writeWordCsv } from '#core/words/csv'
+import { conflictsIn } from '#core/words/faults'
 import { plsNamespace, readPls, writePls } from '#core/words/pls'
 import { readingOf, type Wordbook } from '#core/words/wordbook'
 
@@ -14,6 +15,50 @@ const examples: readonly (readonly [name: string, source: string, expected: read
   ['an alias (4.7)', lexicon('<lexeme><grapheme>W3C</grapheme><alias>World Wide Web Consortium</alias></lexeme>'), [['W3C', 'alias', 'World Wide Web Consortium']]],
   ['homographs with roles (4.4)', lexicon('<lexeme role="claws:VVI claws:VV0 claws:NN1"><grapheme>refuse</grapheme><phoneme>rɪˈfjuːz</phoneme></lexeme><lexeme role="claws:NN1"><grapheme>refuse</grapheme><phoneme>ˈɹefjuːs</phoneme></lexeme>', ' xmlns:claws="http://www.example.com/claws7tags"'), [['refuse', 'ipa', 'rɪˈfjuːz'], ['refuse', 'ipa', 'ˈɹefjuːs']]],
 ]
+
+const roles = (first: string, second: string, language = 'en-US'): string => lexicon(`<lexeme role="${first}"><grapheme>refuse</grapheme><phoneme>rɪˈfjuːz</phoneme></lexeme>\n<lexeme role="${second}"><grapheme>refuse</grapheme><phoneme>ˈɹefjuːs</phoneme></lexeme>`, ' xmlns:x="http://www.example.com/tags"').replace('en-US', language)
+
+// Tags of CLAWS 7, the Penn Treebank and Universal Dependencies; from memory.
+test.each([
+  ['x:VVI x:VV0', 'x:NN1', ['verb'], ['noun']], ['x:VB', 'x:NN', ['verb'], ['noun']], ['x:VERB', 'x:NOUN', ['verb', 'past'], ['noun']], ['verb', 'noun', ['verb', 'past'], ['noun']], ['x:VVD', 'x:JJ', ['past'], ['adjective']],
+  ['x:VBD', 'x:VBP', ['past'], ['verb']], ['x:VVN', 'x:VVZ', ['past'], ['verb']], ['x:NNP', 'x:RB', ['name'], ['adjective']], ['x:NP1', 'x:RR', ['name'], ['adjective']], ['x:PROPN', 'x:ADV', ['name'], ['adjective']], ['x:NN2', 'x:VVG', ['noun'], ['verb']],
+])('the roles %s and %s are parts of speech', (first, second, one, other) => {
+  const { wordbook, problems } = readPls(roles(first, second))
+  expect(problems).toEqual([])
+  expect(wordbook.entries.map(entry => entry.partsOfSpeech)).toEqual([one, other])
+  const written = writePls(wordbook, 'en-US')
+  expect(written).toContain(`role="${first}"`)
+  expect(written).not.toContain('quill:part-of-speech')
+  expect(readPls(written)).toMatchObject({ wordbook, problems: [] })
+})
+
+test('roles that tell nothing apart here are named with both places, and the first lexeme counts', () => {
+  const { wordbook, problems } = readPls(roles('x:rubbish', 'x:denial'))
+  expect(problems.map(({ severity, code, line }) => [severity, code, line])).toEqual([['warning', 'pls-role', 3], ['warning', 'pls-role', 4]])
+  expect(problems[0]!.message).toContain('“refuse” has several lexemes, and the role x:rubbish is no part of speech')
+  expect(conflictsIn(wordbook.entries).size).toBe(2)
+  expect(readPls(roles('x:VERB', 'x:NOUN', 'de')).problems.map(({ code, message }) => [code, message.includes('not told apart in “de”')])).toEqual([['pls-role', true], ['pls-role', true]])
+  // One by itself is no conflict.
+  expect(readPls(lexicon('<lexeme role="x:rubbish"><grapheme>refuse</grapheme><phoneme>a</phoneme></lexeme>', ' xmlns:x="urn:x"')).problems).toEqual([])
+})
+
+test('parts of speech that a producer chose come back, as a lexicon and as a table', () => {
+  const book: Wordbook = { version: 1, entries: [{ id: '1', graphemes: ['lead'], language: 'en-GB', said: [{ by: 'ipa', text: 'lɛd' }], partsOfSpeech: ['noun', 'adjective'] }] }
+  expect(readPls(writePls(book, 'en-GB'))).toMatchObject({ wordbook: book, problems: [] })
+  expect(readWordCsv(writeWordCsv(book), 'en-GB')).toMatchObject({ wordbook: book, problems: [] })
+  expect(readWordCsv('written,how,said,part of speech\nlead,ipa,lɛd,gerund\n', 'en').problems).toEqual([expect.objectContaining({ code: 'words-part-of-speech', line: 2 })])
+  expect(readWordCsv('written,how,said,part of speech\nlead,ipa,lɛd,noun\n', 'de').problems).toEqual([expect.objectContaining({ code: 'words-part-of-speech', line: 2 })])
+})
+
+test.each([
+  ['another version', lexicon('').replace('version="1.0" xmlns', 'version="2.0" xmlns'), 'pls-version', 'of version “2.0”'],
+  ['no version', lexicon('').replace('version="1.0" xmlns', 'xmlns'), 'pls-version', 'does not say its version'],
+  ['an alphabet that is none', lexicon('').replace('alphabet="ipa"', 'alphabet="sampa"'), 'pls-alphabet-wrong', '“sampa”'],
+])('%s is refused with the reason', (_, source, code, message) => {
+  const { wordbook, problems } = readPls(source)
+  expect(problems).toEqual([expect.objectContaining({ severity: 'error', code, line: 2, message: expect.stringContaining(message) as string })])
+  expect(wordbook.entries).toEqual([])
+})
 
 test('each entry knows its line, in both kinds of file', () => {
   expect(readPls(lexicon('<lexeme><grapheme>a</grapheme><phoneme>a</phoneme></lexeme>\n<lexeme/>\n\n<lexeme><grapheme>b</grapheme><phoneme>b</phoneme></lexeme>')).lines).toEqual([3, 6])
