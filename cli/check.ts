@@ -1,7 +1,8 @@
 import { readFile } from 'node:fs/promises'
 import { fail } from '#core/problem'
 import type { EngineId } from '#core/score/cast'
-import { isExamined, type ExaminedValue } from '#core/score/examined'
+import { examinedValueOf } from '#core/score/shortcomings'
+import type { Direction } from '#core/script/directions'
 import { checkSsml, placed, type SsmlProblem } from '#core/script/ssml/check'
 import { directionsIn, unsupported } from '#core/script/ssml/unsupported'
 import { openText } from '#intake/text/decode'
@@ -33,21 +34,28 @@ export async function check(file: string, flags: CheckFlags): Promise<void> {
   if (problems.some(problem => problem.severity === 'error')) process.exitCode = 1
 }
 
-/** Voices and sounds that do not exist, which `read` would leave out; with the name of an engine, all that it cannot do. */
+/** What the voices cannot do, as `read` tells it: by the voice of the document's language, or of the engine that is named. */
 async function cannotDo({ root, source }: ReturnType<typeof checkSsml>, engineId: EngineId | undefined, otherwise: string, length: number): Promise<SsmlProblem[]> {
   if (root === null) return []
   const language = root.attributes.find(attribute => attribute.name === 'xml:lang')?.value || otherwise
-  const asked = directionsIn(root, source, language).filter((each): each is typeof each & { value: ExaminedValue } => isExamined(each.value) && each.value.kind !== 'language')
-  if (engineId === undefined && asked.length === 0) return []
+  const asked = directionsIn(root, source, language).flatMap(({ value, ...place }) => {
+    const examined = examinedValueOf({ id: '', ...value } as Direction)
+    return examined === null ? [] : [{ ...place, value: examined }]
+  })
   const engines = openVoices(1)
   try {
     const list = await engines.list()
     const voices = list.voices.filter(voice => engineId === undefined || voice.engine === engineId)
-    const casting = castingFor(list, voicesFor(voices, language).length > 0 ? language : 'en', engineId === undefined ? {} : { engine: engineId })
+    const isSpoken = voicesFor(voices, language).length > 0
+    const casting = castingFor(list, isSpoken ? language : 'en', engineId === undefined ? {} : { engine: engineId })
     const shift = source.length > length ? source.length - length - '</speak>'.length : 0
+    const warn = (message: string, start: number): SsmlProblem => ({ severity: 'warning', code: 'voice-cannot', message, offset: Math.max(0, start - shift) })
     const examined = await engines.examine(asked.map(({ value, language: own }) => requestUnder(value, casting, own)))
-    const missing = asked.flatMap(({ start }, index): SsmlProblem[] => examined[index] === null ? [] : [{ severity: 'warning', code: 'voice-cannot', message: examined[index]!.message, offset: Math.max(0, start - shift) }])
-    return engineId === undefined ? missing : missing.concat(unsupported(root, source, { casting, engine: engineKind(engineId).capabilities, language, languages: voices.map(voice => voice.language) }, shift))
+    return [
+      ...isSpoken ? [] : [warn(`No voice speaks “${language}”. Choose a voice when it is read, or correct the language.`, root.start)],
+      ...asked.flatMap(({ start }, index) => examined[index] === null || examined[index] === undefined ? [] : [warn(examined[index].message, start)]),
+      ...unsupported(root, source, { casting, engine: engineKind(casting.engine).capabilities, language }, shift),
+    ]
   } finally {
     await engines.close()
   }

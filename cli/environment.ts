@@ -18,7 +18,7 @@ import { checkRule, prepareRules } from '#core/style/rule'
 import { takeIn } from '#intake/take-in'
 import { choicesOf, type IntakeFlags } from './choices'
 import { noteOnce } from './print'
-import { withoutUnsayable } from './sayable'
+import { sayShortcomings } from './sayable'
 import { openWordbooks } from './wordbook'
 import { FileTakeIndex } from '#takes/file-index'
 import type { TakeLibrary } from '#takes/library'
@@ -76,13 +76,13 @@ export async function openCasting(engines: SpeechEngines, script: Script, flags:
   })
 }
 
-/** The scores of all parts. With engines, what they cannot say is left out and said on standard error, or stops it when that is asked for. */
+/** The scores of all parts. With engines, what they cannot do is said on standard error, or stops it when that is asked for. */
 export async function compileScript({ script, manuscript }: OpenedDocument, cast: Cast, sounds: Sounds, roomTone: string | null, flags: VoiceFlags & { readonly strict?: boolean }, engines?: SpeechEngines): Promise<CastScore[]> {
   const style = await openHouseStyle(flags.houseStyle, manuscript)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
-  const sayable = engines === undefined ? { script, findWords } : await withoutUnsayable({ script, findWords }, cast.casting, engines, flags.strict === true)
-  const context = { language: script.language, style, ...cast, engines: engineCapabilities(), sounds, findWords: sayable.findWords, rules: prepareRules(style.rules) }
-  return sayable.script.parts.map(part => withRoomTone(castScore(compilePart(part, context), context), roomTone, sounds))
+  if (engines !== undefined) await sayShortcomings({ script, findWords }, cast, engines, flags.strict === true)
+  const context = { language: script.language, style, ...cast, engines: engineCapabilities(), sounds, findWords, rules: prepareRules(style.rules) }
+  return script.parts.map(part => withRoomTone(castScore(compilePart(part, context), context), roomTone, sounds))
 }
 
 /** Reads a house style, or makes that of a preset: where none is given, that of the document's kind. What the file leaves out has its default. */

@@ -1,12 +1,13 @@
 import { fail } from '#core/problem'
-import type { Casting } from '#core/score/cast'
-import { isExamined, type ExaminedValue } from '#core/score/examined'
+import type { Cast } from '#core/score/cast'
+import type { ExaminedValue } from '#core/score/examined'
+import { examinedValueOf, placedDirections, shortcomingsOf } from '#core/score/shortcomings'
 import { writtenText } from '#core/script/content'
-import { withoutDirection } from '#core/script/edit'
 import type { Passage, Script } from '#core/script/script'
 import type { WordFinder } from '#core/words/find-words'
 import { requestUnder } from '#voices/cast-score'
 import type { SpeechEngines } from '#voices/engines'
+import { engineCapabilities } from '#voices/registry'
 import { counted, noteOnce } from './print'
 
 export interface Sayable {
@@ -14,56 +15,63 @@ export interface Sayable {
   readonly findWords: WordFinder
 }
 
+/** What is asked of the engine itself, and where it was asked first. */
+interface Asked {
+  readonly place: string
+  readonly request: ReturnType<typeof requestUnder>
+}
+
 /**
- * The script and the words without what the engine cannot say: sounds that the voice has not, voices and languages that do not exist. Each is said on standard error, and its
- * text is read without it. `strict`: throws a problem instead.
+ * Says on standard error what the voices cannot do of a script and of its words: sounds, voices and languages that they have not, what is beyond their range. It is read without that, or
+ * with what is nearest. `strict`: throws a problem instead.
  */
-export async function withoutUnsayable({ script, findWords }: Sayable, casting: Casting, engines: SpeechEngines, strict: boolean): Promise<Sayable> {
-  const asked = new Map<string, { readonly value: ExaminedValue, readonly language: string, readonly place: string }>()
-  const ask = (value: ExaminedValue, language: string, place: string): void => {
-    const key = keyOf(value, language)
-    if (!asked.has(key)) asked.set(key, { value, language, place })
+export async function sayShortcomings({ script, findWords }: Sayable, cast: Cast, engines: SpeechEngines, strict: boolean): Promise<void> {
+  const told = new Set<string>()
+  const tell = (place: string, message: string): void => {
+    told.add(message)
+    noteOnce(`${place}: ${message}`)
   }
+  const asked = new Map<string, Asked>()
   script.parts.forEach((part, index) => {
     for (const passage of part.included ? part.passages : []) {
-      const language = passage.language ?? script.language
-      const place = `part ${index + 1}, “${writtenText(passage.content).slice(0, 60)}”`
-      for (const direction of passage.content.directions) if (isExamined(direction)) ask(valueOf(direction), language, place)
-      for (const value of wordsOf(passage, language, findWords)) ask(value, language, place)
+      const text = writtenText(passage.content)
+      const place = (start: number, end: number): string => `part ${index + 1}, “${(end > start ? text.slice(start, end) : text.slice(Math.max(0, start - 30), start + 30)).slice(0, 60)}”`
+      for (const { start, end, message } of shortcomingsOf(passage, cast, engineCapabilities(), script.language)) tell(place(start, end), message)
+      for (const { value, casting, language, start, end } of examinedIn(passage, cast, script.language, findWords)) {
+        const key = JSON.stringify([value, casting.engine, casting.voice, language])
+        if (!asked.has(key)) asked.set(key, { place: place(start, end), request: requestUnder(value, casting, language) })
+      }
     }
   })
-  const all = [...asked]
-  const problems = await engines.examine(all.map(([, { value, language }]) => requestUnder(value, casting, language)))
-  const bad = new Set<string>()
-  all.forEach(([key, { place }], index) => {
+  const all = [...asked.values()]
+  const problems = await engines.examine(all.map(({ request }) => request))
+  all.forEach(({ place }, index) => {
     const problem = problems[index]
-    if (problem === undefined || problem === null) return
-    bad.add(key)
-    noteOnce(`${place}: ${problem.message}${strict ? '' : ' It is read without it.'}`)
+    if (problem !== undefined && problem !== null) tell(place, problem.message)
   })
-  if (bad.size === 0) return { script, findWords }
-  if (strict) fail('voice-cannot', `${counted(bad.size, 'direction or word', 'directions and words')} cannot be said by this voice, so nothing was read. Change them, or leave --strict out to read without them.`)
-  const cannot = (value: ExaminedValue, language: string): boolean => bad.has(keyOf(value, language))
-  return {
-    script: { ...script, parts: script.parts.map(part => ({ ...part, passages: part.passages.map(passage => without(passage, passage.language ?? script.language, cannot)) })) },
-    findWords: (text, from, to, language) => findWords(text, from, to, language).filter(({ said }) => !('ph' in said) || !cannot({ kind: 'phoneme', ph: said.ph }, language)),
-  }
+  if (strict && told.size > 0) fail('voice-cannot', `${counted(told.size, 'thing')} that the script asks for cannot be done by these voices, so nothing was read. Change ${told.size === 1 ? 'it' : 'them'}, or leave --strict out to read all the same.`)
 }
 
-function keyOf(value: ExaminedValue, language: string): string {
-  return JSON.stringify([value, language])
+interface ExaminedPlace {
+  readonly value: ExaminedValue
+  readonly casting: Cast['casting']
+  readonly language: string
+  readonly start: number
+  readonly end: number
 }
 
-function valueOf({ id: _, ...value }: ExaminedValue & { readonly id: string }): ExaminedValue {
-  return value as ExaminedValue
-}
-
-function wordsOf({ content }: Passage, language: string, findWords: WordFinder): ExaminedValue[] {
-  const text = writtenText(content)
-  return findWords(text, 0, text.length, language).flatMap(({ said }): ExaminedValue[] => 'ph' in said ? [{ kind: 'phoneme', ph: said.ph }] : [])
-}
-
-function without(passage: Passage, language: string, cannot: (value: ExaminedValue, language: string) => boolean): Passage {
-  const gone = passage.content.directions.filter(direction => isExamined(direction) && cannot(valueOf(direction), language))
-  return gone.length === 0 ? passage : { ...passage, content: gone.reduce((content, { id }) => withoutDirection(content, id), passage.content) }
+/** What of a passage an engine is asked about: directions, its own language, and words of the wordbooks. */
+function examinedIn(passage: Passage, cast: Cast, otherwise: string, findWords: WordFinder): ExaminedPlace[] {
+  const text = writtenText(passage.content)
+  const language = passage.language ?? otherwise
+  const casting = passage.role === undefined ? cast.casting : cast.castings?.[passage.role] ?? cast.casting
+  const all = { casting, language, start: 0, end: text.length }
+  return [
+    ...passage.language === undefined || passage.language === otherwise ? [] : [{ ...all, value: { kind: 'language', language } as const }],
+    ...placedDirections(passage, cast, otherwise).flatMap((placed): ExaminedPlace[] => {
+      const value = examinedValueOf(placed.direction)
+      return value === null ? [] : [{ ...placed, value }]
+    }),
+    ...findWords(text, 0, text.length, language).flatMap(({ said, start, end }): ExaminedPlace[] => 'ph' in said ? [{ ...all, start, end, value: { kind: 'phoneme', ph: said.ph } }] : []),
+  ]
 }

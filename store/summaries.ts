@@ -6,6 +6,7 @@ import { divided } from '#core/runsheet/units'
 import { trackRateOf } from '#core/score/cast'
 import { compilerVersion } from '#core/score/compile'
 import { examinedIn } from '#core/score/examined'
+import { shortcomingsOf } from '#core/score/shortcomings'
 import type { CastUtterance, EngineRequest } from '#core/score/request'
 import { unreadIn, type UnreadText } from '#core/score/warnings'
 import { writtenText } from '#core/script/content'
@@ -38,12 +39,14 @@ export interface PartFacts {
   /** How often each sound of the library is asked for. */
   readonly sounds: Readonly<Record<string, number>>
   readonly unread: UnreadText | null
+  /** What the engines cannot do of its directions, told without asking them; the first places. */
+  readonly cannot: readonly { readonly text: string, readonly message: string }[]
   /** What the engine is asked about, one utterance of each sort. */
   readonly examined: readonly { readonly sort: string, readonly text: string, readonly request: EngineRequest }[]
 }
 
 /** To be changed when the facts of a part change though its script does not. */
-const factsVersion = 6
+const factsVersion = 7
 
 const digest = (text: string): string => createHash('sha256').update(text).digest('base64')
 
@@ -145,7 +148,7 @@ async function summariseParts(database: Database, loaded: LoadedEdition, stale: 
     const division = keptDivision(divided(score, references, whole.passages, rate), samples)
     const { units, end } = division
     const facts: PartFacts = {
-      ...textFacts(own),
+      ...textFacts(own), cannot: cannotIn(own, context, loaded.sounds),
       sentences: score.utterances.filter(utterance => utterance.beginsSentence).length,
       otherSamples: units.reduce((sum, unit) => sum + unit.otherSamples, end.soundSamples + msToSamples(end.restMs, rate)),
       sampleRate: rate, unread: unreadIn(score, languageOfVoice),
@@ -157,6 +160,19 @@ async function summariseParts(database: Database, loaded: LoadedEdition, stale: 
       + 'ON CONFLICT (part_id) DO UPDATE SET read = $2, facts = $3, takes = $4::text[], samples = $5::integer[], sheet = $6 RETURNING part_id',
       [part.id, read, JSON.stringify(facts), references.map(({ take }) => take), samples, JSON.stringify(division)])
   }
+}
+
+const mostCannot = 50
+
+function cannotIn(passages: readonly Passage[], context: ReturnType<typeof contextOf>, sounds: LoadedEdition['sounds']): PartFacts['cannot'] {
+  const found: { text: string, message: string }[] = []
+  for (const passage of passages) {
+    for (const { start, end, message } of shortcomingsOf(passage, context, context.engines, context.language, Object.keys(sounds))) {
+      if (found.length === mostCannot) return found
+      found.push({ text: writtenText(passage.content).slice(start, end).slice(0, 200), message })
+    }
+  }
+  return found
 }
 
 function textFacts(passages: readonly Passage[]): Pick<PartFacts, 'words' | 'narrated' | 'roles' | 'speakerLabels' | 'sounds'> {

@@ -2,7 +2,7 @@
 import { mdiTrayArrowUp } from '@mdi/js'
 import { dateFormats, timeFormats } from '#core/language/say-as'
 import type { Support } from '#core/score/cast'
-import { isIpa } from '#core/score/tone'
+import { isIpa } from '#core/script/ssml/values'
 import { emphasisLevels, restStrengths, type Direction, type DirectionKind, type DirectionOf, type DirectionValue } from '#core/script/directions'
 import type { RoleView, SoundView } from '#shared/api'
 import { valueOf } from '~/editor/schema'
@@ -89,12 +89,20 @@ const missing = computed(() => {
   }
 })
 const { reason: unsayable, settled } = useSayable(computed(() => value.value.kind === 'phoneme' && isIpa(value.value.alphabet) && value.value.ph.trim() !== '' ? value.value.ph.trim() : null), computed(() => props.language))
+/** Sounds that the voice says otherwise are taken when they have been heard. */
+const heard = ref<string | null>(null)
+const isAccepted = computed(() => unsayable.value === null || value.value.kind === 'phoneme' && heard.value === value.value.ph)
 const support = computed(() => missing.value !== null || value.value.kind === 'role' ? null : props.support(value.value))
+
+function hear(): void {
+  heard.value = value.value.kind === 'phoneme' ? value.value.ph : null
+  emit('hear', value.value)
+}
 
 async function apply(): Promise<void> {
   if (missing.value !== null) return
   if (value.value.kind === 'phoneme') await settled()
-  if (unsayable.value !== null) return
+  if (!isAccepted.value) return
   if (value.value.kind === 'role' && value.value.role === '+') {
     const name = newRole.value.trim()
     const role = name === '' ? null : props.roles.find(each => each.name === name)?.id ?? await props.makeRole(name)
@@ -188,12 +196,12 @@ const dateNames: Readonly<Record<string, string>> = { dmy: 'day month year', mdy
     <p v-else class="quiet">It is kept as it came in. It can be changed in the SSML view.</p>
 
     <p v-if="missing !== null" class="quiet" role="status">{{ missing }}</p>
-    <p v-else-if="unsayable !== null" class="cannot-note" role="status">{{ unsayable }}</p>
+    <p v-else-if="unsayable !== null" class="cannot-note" role="status">{{ unsayable }}{{ isAccepted ? '' : ' Hear it before you take it.' }}</p>
     <p v-else-if="support !== null && support.note !== undefined" :class="support.how === 'unavailable' ? 'cannot-note' : 'quiet'" role="status">{{ support.note }}</p>
 
     <div class="actions">
-      <v-btn type="submit" size="small" color="primary" variant="flat" :disabled="missing !== null || unsayable !== null">{{ direction === null ? 'Add' : 'Change' }}</v-btn>
-      <v-btn v-if="kind !== 'role'" size="small" :disabled="missing !== null || unsayable !== null" @click="emit('hear', value)">Hear it</v-btn>
+      <v-btn type="submit" size="small" color="primary" variant="flat" :disabled="missing !== null || !isAccepted">{{ direction === null ? 'Add' : 'Change' }}</v-btn>
+      <v-btn v-if="kind !== 'role'" size="small" :disabled="missing !== null" @click="hear">Hear it</v-btn>
       <v-btn v-if="kind !== 'role'" size="small" @click="emit('hear', null)">{{ direction === null ? 'Without' : 'As it is' }}</v-btn>
       <v-btn v-if="direction !== null" size="small" variant="text" @click="emit('remove')">Take off</v-btn>
       <v-btn v-else size="small" variant="text" @click="emit('close')">Cancel</v-btn>

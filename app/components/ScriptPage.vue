@@ -5,12 +5,13 @@ import type { Node } from '@tiptap/pm/model'
 import type { Transaction } from '@tiptap/pm/state'
 import { useDebounceFn } from '@vueuse/core'
 import { supportOf, type Surroundings } from '#core/score/support'
+import { toneOf } from '#core/score/tone'
 import { writtenText, type Content } from '#core/script/content'
 import { directionRules, type Direction, type DirectionKind, type DirectionValue } from '#core/script/directions'
 import { capabilitiesOf, type Casting, type Engines } from '#core/score/cast'
 import type { HouseStyle } from '#core/style/house-style'
 import type { Page, RoleView, SoundView } from '#shared/api'
-import { addDirection, changeDirection, currentPassage, directionsAt, insertContent, moveDirection, newId, obstacle, removeDirection, stretches, type PlacedDirection } from '~/editor/commands'
+import { addDirection, changeDirection, currentPassage, directionsAt, directionsIn, insertContent, moveDirection, newId, obstacle, removeDirection, stretches, type PlacedDirection } from '~/editor/commands'
 import { fromWritten, takeOver, toContent, toDocument, toWritten } from '~/editor/convert'
 import { FixedPassages } from '~/editor/fixed-passages'
 import { HeldTyping } from '~/editor/held-typing'
@@ -119,7 +120,10 @@ function surroundings(passage: Node | null, text?: string): Surroundings {
 }
 
 function supportAt({ direction, from, to }: PlacedDirection, passage: Node | null): ReturnType<typeof supportOf> {
-  return supportOf(direction, surroundings(passage, directionRules[direction.kind].point ? undefined : editor.state.doc.textBetween(from, to)))
+  const around = directionsIn(editor.state.doc, from, to).filter(other => other.from <= from && other.to >= to && other.to - other.from > to - from)
+  return supportOf(direction, {
+    ...surroundings(passage, directionRules[direction.kind].point ? undefined : editor.state.doc.textBetween(from, to)), outer: toneOf(around.sort((a, b) => b.to - b.from - a.to + a.from).map(other => other.direction)),
+  })
 }
 
 function drawOverlay(): void {

@@ -41,10 +41,19 @@ const language = computed(() => props.entry?.language ?? props.language)
 const fault = computed(() => saidFault(said.value, language.value))
 const ipa = computed(() => fault.value === null ? ipaOf({ said: [said.value], language: language.value }) : null)
 const { reason: unsayable, settled } = useSayable(ipa, language)
-const canKeep = computed(() => graphemes.value.length > 0 && fault.value === null && unsayable.value === null)
+/** Sounds that the voice says otherwise are kept when they have been heard. */
+const heardIpa = ref<string | null>(null)
+const isAccepted = computed(() => unsayable.value === null || heardIpa.value === ipa.value)
+const canHear = computed(() => graphemes.value.length > 0 && fault.value === null)
+const canKeep = computed(() => canHear.value && isAccepted.value)
 const untouched = computed(() => text.value === '' && by.value !== 'letters')
 watch([said, fault], () => emit('said', fault.value === null ? said.value : null, ipa.value), { immediate: true })
 const hint = computed(() => saidWays.find(way => way.by === by.value)!.hint)
+
+function hear(): void {
+  heardIpa.value = ipa.value
+  emit('hear', heardContent(graphemes.value[0]!, said.value, ipa.value))
+}
 
 async function keep(): Promise<void> {
   if (!canKeep.value) return
@@ -56,7 +65,7 @@ async function keep(): Promise<void> {
   emit('keep', {
     graphemes: graphemes.value, language: language.value, said: [said.value, ...earlier.filter(each => each !== first).map(({ prefer: _, ...each }) => each)],
     ...(matchCase.value ? { matchCase: true } : {}), ...(partOfWord.value ? { partOfWord: true } : {}),
-    ...(Object.keys(beside).length > 0 ? { beside } : {}), ...(parts.value.length > 0 ? { partsOfSpeech: partsOfSpeech.filter(part => parts.value.includes(part)) } : {}), ...(note.value.trim() === '' ? {} : { note: note.value.trim() }), ...(kept === undefined ? {} : { kept }),
+    ...(Object.keys(beside).length > 0 ? { beside } : {}), ...(parts.value.length > 0 ? { partsOfSpeech: partsOfSpeech.filter(part => parts.value.includes(part)) } : {}), ...(note.value.trim() === '' ? {} : { note: note.value.trim() }), ...(unsayable.value === null ? {} : { heard: true }), ...(kept === undefined ? {} : { kept }),
   }, isShared.value)
 }
 </script>
@@ -71,7 +80,7 @@ async function keep(): Promise<void> {
       <button v-for="sound in soundsOf(language)" :key="sound.ipa" type="button" :title="sound.as" :aria-label="`${sound.ipa}, ${sound.as}`" @click="text += sound.ipa">{{ sound.ipa }}</button>
     </div>
     <p v-if="fault !== null && !untouched" class="fault" role="status">{{ fault }}</p>
-    <p v-else-if="unsayable !== null" class="fault" role="status">{{ unsayable }}</p>
+    <p v-else-if="unsayable !== null" class="fault" role="status">{{ unsayable }}{{ isAccepted ? '' : ' Hear it before you keep it.' }}</p>
     <p v-else-if="by === 'respelling' && ipa !== null" class="quiet" role="status">in IPA <b class="serif">/{{ ipa }}/</b></p>
     <details v-if="by === 'respelling'"><summary>Spellings of vowels</summary><p class="quiet vowels"><span v-for="each in vowelSpellings" :key="each.spelling"><b>{{ each.spelling }}</b> /{{ each.ipa }}/</span></p></details>
     <button type="button" class="toggle" :aria-expanded="showsWhere" @click="showsWhere = !showsWhere"><v-icon :icon="showsWhere ? mdiChevronDown : mdiChevronRight" size="16" /> Where it counts</button>
@@ -86,7 +95,7 @@ async function keep(): Promise<void> {
     <v-checkbox v-model="isShared" label="In the wordbook that all productions share" density="compact" hide-details />
     <div class="actions">
       <v-btn type="submit" color="primary" variant="flat" :disabled="!canKeep">{{ entry !== null ? 'Keep the change' : places === undefined ? 'Add the word' : places === 1 ? 'Set it' : `Set for all ${places.toLocaleString('en')}` }}</v-btn>
-      <v-btn :prepend-icon="mdiPlay" :disabled="!canKeep" @click="emit('hear', heardContent(graphemes[0]!, said, ipa))">Hear it</v-btn>
+      <v-btn :prepend-icon="mdiPlay" :disabled="!canHear" @click="hear">Hear it</v-btn>
       <v-btn v-if="entry !== null" variant="text" @click="emit('cancel')">Cancel</v-btn>
     </div>
   </form>

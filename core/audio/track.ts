@@ -194,8 +194,13 @@ function cutsOf({ stretches, length, gainDb }: CastUtterance, { known, isOwn }: 
   return stretches.map((stretch, index) => {
     const place = index === 0 ? 0 : samples.get(stretch.place) ?? Math.round(sampleCount * stretch.place / length)
     before = Math.max(before, Math.min(sampleCount, place))
-    return { sample: before, sounds: stretch.sounds ?? [], restMs: stretch.restMs, gainDb: gainDb + stretch.gainDb }
+    return { sample: before, sounds: stretch.sounds ?? [], restMs: stretch.restMs, gainDb: heldBack(gainDb, stretch.gainDb) }
   })
+}
+
+/** A level above its role's, no higher than the engine's full level: beyond that it would distort. */
+function heldBack(roleDb: number, changeDb: number): number {
+  return Math.min(Math.max(0, roleDb), roleDb + changeDb)
 }
 
 /** A piece of a track by itself, without its timeline. */

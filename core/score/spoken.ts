@@ -136,7 +136,9 @@ function settledSegments(content: Content, language: string, findWords: WordFind
     const start = written
     written += run.text.length
     if (run.point !== undefined) {
-      segments.push(pointSegment(byId.get(run.point)!, start))
+      const direction = byId.get(run.point)!
+      const isSaid = direction.kind === 'keptPoint' && direction.says !== undefined && !on.some(({ kind }) => kind === 'leftOut')
+      segments.push(...isSaid ? saidAtPoint(direction, whole, textSegment([start, start], '', languageAt(on, language), index, on), steps) : [pointSegment(direction, start)])
       return
     }
     if (on.some(direction => direction.kind === 'leftOut')) return
@@ -172,6 +174,18 @@ function settledSegments(content: Content, language: string, findWords: WordFind
     addPlain(at, written)
   })
   return segments
+}
+
+/** What an element without text says: other words, or sounds; apart from the words beside it. */
+function saidAtPoint({ id, says }: DirectionOf<'keptPoint'> & Direction, whole: string, base: Segment, steps: Step[]): Segment[] {
+  const words = (says !== undefined && 'alias' in says ? says.alias : says?.ph ?? '').replace(unspeakable, '')
+  const [at] = base.written
+  const by = { direction: id }
+  const said: Segment = { ...base, replaced: true, settled: true, by: [by] }
+  const space: readonly Segment[] = [{ ...said, text: ' ' }]
+  steps.push({ by, written: base.written, from: '', to: words })
+  const on = says !== undefined && 'ph' in says ? [...base.on, { id: `says ${id}`, kind: 'phoneme' as const, ph: says.ph }] : base.on
+  return [.../\S$/u.test(whole.slice(0, at)) ? space : [], { ...said, text: words, on }, .../^[\p{L}\p{N}]/u.test(whole.slice(at)) ? space : []]
 }
 
 /** What a wordbook has a word said as; of other words, each that an entry speaks for by itself. */

@@ -1,10 +1,10 @@
 import { primaryLanguage } from '../language/abbreviations'
 import { sayAsKind, sayAsWords } from '../language/say-as'
 import type { Direction, DirectionKind } from '../script/directions'
-import { pitchOf, rangeFactor, rateFactor, volumeDb } from '../script/ssml/values'
+import { isIpa, pitchOf, rangeFactor, rateFactor, volumeDb } from '../script/ssml/values'
 import type { Casting, EngineCapabilities, Support } from './cast'
 import { soundObstacle } from './sounds'
-import { isIpa } from './tone'
+import { plainTone, type Tone } from './tone'
 
 /** What is known where a direction stands. */
 export interface Surroundings {
@@ -15,6 +15,8 @@ export interface Surroundings {
   readonly language: string
   /** Languages (BCP 47) that the engine has voices for; not judged without. */
   readonly languages?: readonly string[]
+  /** The tone that it stands in, where it stands in others. */
+  readonly outer?: Tone
   /** The text that it covers; not judged without. */
   readonly text?: string
   /** Names of the sounds of the production; not judged without. */
@@ -34,7 +36,7 @@ const table: Table = {
   role: () => emulated('The piece is read in the voice of the role.'),
   substitute: () => emulated('The voice is given the other words.'),
   kept: () => unavailable('It is kept for the SSML that it came in; no voice here does anything for it.'),
-  keptPoint: () => unavailable('It is kept for the SSML that it came in; no voice here does anything for it.'),
+  keptPoint: ({ says }, { engine }) => says !== undefined ? 'alias' in says ? emulated(`The voice says “${says.alias}” here.`) : engine.directions.phoneme : unavailable('It is kept for the SSML that it came in; no voice here does anything for it.'),
   sound: (direction, { sounds }) => {
     const obstacle = soundObstacle(direction, sounds)
     return obstacle === null ? emulated('It is played here, between the words.') : unavailable(obstacle)
@@ -74,18 +76,18 @@ function paceOf(rate: string | undefined, { engine, casting: { wordsPerMinute } 
   return pace > max ? unavailable(`That is ${Math.round(pace)} words a minute; this voice gets no faster than ${max}. Choose ${Math.floor(max / wordsPerMinute * 100)} % or less.`) : null
 }
 
-function pitchSupport(value: string | undefined, { engine, casting: { pitchSemitones } }: Surroundings): Support | null {
+function pitchSupport(value: string | undefined, { engine, casting: { pitchSemitones }, outer = plainTone }: Surroundings): Support | null {
   const pitch = value === undefined ? { semitones: 0 } : pitchOf(value)
   if (pitch === null || 'hz' in pitch) return unavailable('This voice takes a pitch in semitones or per cent, not in Hz.')
   const { min, max } = engine.pitchSemitones
-  const semitones = pitchSemitones + pitch.semitones
-  return semitones < min || semitones > max ? unavailable(`With the role’s own pitch that is ${Number(semitones.toFixed(1))} semitones; this voice reaches ${min} to ${max}.`) : null
+  const semitones = pitchSemitones + outer.pitchSemitones + pitch.semitones
+  return semitones < min || semitones > max ? unavailable(`With ${outer.pitchSemitones === 0 ? 'the role’s own pitch' : 'all that is around it'} that is ${Number(semitones.toFixed(1))} semitones; this voice reaches ${min} to ${max}.`) : null
 }
 
-function volumeSupport(value: string | undefined, { engine, casting: { gainDb } }: Surroundings): Support | null {
-  const db = value === undefined ? 0 : volumeDb(value) ?? 0
+function volumeSupport(value: string | undefined, { engine, casting: { gainDb }, outer = plainTone }: Surroundings): Support | null {
+  const db = value === undefined ? 0 : outer.gainDb + (volumeDb(value) ?? 0)
   const most = engine.gainDb.max - gainDb
-  return db > most ? unavailable(`There is room for ${Number(most.toFixed(1))} dB above the role’s volume; louder would distort. Lower the role’s volume to leave more room.`) : null
+  return db > most ? unavailable(`There is room for ${Number(most.toFixed(1))} dB above the role’s volume; what is louder is held back to that. Lower the role’s volume to leave more room.`) : null
 }
 
 /** How a casting's engine does a direction, at its place. */

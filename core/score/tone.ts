@@ -1,6 +1,6 @@
 import { sayAsKind } from '../language/say-as'
 import type { Direction } from '../script/directions'
-import { rateFactor, pitchOf, rangeFactor, volumeDb } from '../script/ssml/values'
+import { isIpa, rateFactor, pitchOf, rangeFactor, volumeDb } from '../script/ssml/values'
 import type { Gap } from './sounds'
 
 /** How a text is spoken: neutral, as directions ask for it, whatever the engine. */
@@ -17,6 +17,8 @@ export interface Tone {
   readonly emphasis: string | null
   /** BCP 47, where it is not the edition's. */
   readonly language: string | null
+  /** Where no voice speaks that language nothing is said (`onlangfailure` of SSML). */
+  readonly orUnspoken?: true
   /** Properties of SSML's `voice`. */
   readonly voice: Readonly<Record<string, string>> | null
   /** Said as these sounds (IPA); segments with one id are said once together. */
@@ -52,7 +54,11 @@ export function toneOf(directions: readonly Direction[], outer: Tone = plainTone
   for (const direction of directions) {
     switch (direction.kind) {
       case 'emphasis': tone = { ...tone, emphasis: direction.level === 'none' ? null : direction.level }; break
-      case 'language': tone = { ...tone, language: direction.language === '' ? null : direction.language }; break
+      case 'language': {
+        const { orUnspoken: _, ...rest } = tone
+        tone = { ...rest, language: direction.language === '' ? null : direction.language, ...(direction.onlangfailure === 'ignoretext' ? { orUnspoken: true } : {}) }
+        break
+      }
       case 'voice': tone = { ...tone, voice: Object.keys(direction.attributes).length === 0 ? null : direction.attributes }; break
       case 'phoneme': tone = isIpa(direction.alphabet) ? { ...tone, phoneme: { id: direction.id, ph: direction.ph } } : tone; break
       case 'sayAs': tone = { ...tone, characters: sayAsKind(direction.interpretAs) === 'characters' }; break
@@ -70,8 +76,4 @@ export function toneOf(directions: readonly Direction[], outer: Tone = plainTone
     }
   }
   return tone
-}
-
-export function isIpa(alphabet: string | undefined): boolean {
-  return alphabet === undefined || alphabet.toLowerCase() === 'ipa'
 }

@@ -23,6 +23,9 @@ export interface Prosody {
 /** Attributes of an SSML element, by their names as they are written there. */
 export type Attributes = Readonly<Record<string, string>>
 
+/** What an element without text says where it stands: other words, or sounds in IPA. */
+export type PointWords = { readonly alias: string } | { readonly ph: string }
+
 /**
  * `leftOut`: written but not spoken. `voice`: a voice asked for by its properties, as SSML does; `role` is one of the
  * cast. `kept`: an element that the script does not know; it stays, and says nothing to the voice.
@@ -41,7 +44,7 @@ export type DirectionValue =
   | { readonly kind: 'rest', readonly ms: number }
   | { readonly kind: 'rest', readonly strength: RestStrength }
   | { readonly kind: 'sound', readonly sound: string, readonly attributes?: Attributes, readonly inner?: string }
-  | { readonly kind: 'keptPoint', readonly xml: string }
+  | { readonly kind: 'keptPoint', readonly xml: string, readonly says?: PointWords }
 
 export type DirectionKind = DirectionValue['kind']
 export type DirectionOf<Kind extends DirectionKind> = Extract<DirectionValue, { kind: Kind }>
@@ -82,6 +85,8 @@ const value = <const P extends object>(kind: DirectionKind, required: readonly s
   type: 'object', required: ['id', 'kind', ...required], additionalProperties: false, properties: { id: filled(64), kind: { const: kind }, ...properties },
 }) as const
 
+const pointWords = <const N extends string>(name: N, maxLength: number) => ({ type: 'object', required: [name], additionalProperties: false, properties: { [name]: filled(maxLength) } }) as const
+
 /** JSON Schema of a direction. */
 export const directionSchema = {
   oneOf: [
@@ -99,6 +104,6 @@ export const directionSchema = {
     value('rest', ['ms'], { ms: { type: 'integer', minimum: 0, maximum: maximumDirectedRestMs } }),
     value('rest', ['strength'], { strength: { enum: restStrengths } }),
     value('sound', ['sound'], { sound: text(2000), attributes, inner: text(100_000) }),
-    value('keptPoint', ['xml'], { xml: filled(100_000) }),
+    value('keptPoint', ['xml'], { xml: filled(100_000), says: { oneOf: [pointWords('alias', 4000), pointWords('ph', 1000)] } }),
   ],
 } as const

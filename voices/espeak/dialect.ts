@@ -1,20 +1,29 @@
-import { fail } from '#core/problem'
+import type { Problem } from '#core/problem'
 import { withoutTail } from '#core/tail'
+import type { Pronounced } from './phonemes'
 import { lengthOf, tokensOf, type MarkupElement, type MarkupNode, type MarkupToken } from './markup'
 
 /** What the translation asks of the voices. */
 export interface DialectVoices {
-  /** The library's name of the voice for a language, or for properties; null when there is none. `here` is the one that speaks now. */
+  /** The library's name of the voice for a language; null when there is none. */
   readonly forLanguage: (language: string) => string | null
-  readonly forProperties: (properties: Readonly<Record<string, string>>) => string | null
-  /** The library's mnemonics for IPA in the voice of a language (null: the request's own). Throws a problem for signs that it has none for. */
-  readonly mnemonics: (ipa: string, voice: string | null) => string
+  readonly forProperties: (properties: Readonly<Record<string, string>>) => ChosenVoice
+  /** The library's mnemonics for IPA in the voice of a language (null: the request's own). */
+  readonly mnemonics: (ipa: string, voice: string | null) => Pronounced
   /** Its own scale of pitch, in per cent, for a change in semitones. */
   readonly pitchPercent: (semitones: number) => number
 }
 
+/** A voice that was chosen by properties: the library's name of it, null where the one around it goes on; and what no voice has of what was asked for. */
+export interface ChosenVoice {
+  readonly to: string | null
+  readonly missing: string | null
+}
+
 export interface Translated {
   readonly markup: string
+  /** What the voices do not have of what is asked for: it is said otherwise, or without. */
+  readonly problems: readonly Problem[]
   /** Pairs in one list: place in this markup from which on, place in the one that was given, whether they go on side by side (1) or stand still (0). */
   readonly places: readonly number[]
   /** Places in the given markup of its marks, in order, with what each is for. */
@@ -31,6 +40,7 @@ export function translate(content: readonly MarkupNode[], voices: DialectVoices)
   let inPlace = 0
   const places: number[] = []
   const marks: { place: number, isRest: boolean }[] = []
+  const problems: Problem[] = []
   /** How open elements are closed, and the voice that was switched to. */
   const open: Begun[] = []
   const put = (text: string, goesOn: boolean): void => {
@@ -71,6 +81,7 @@ export function translate(content: readonly MarkupNode[], voices: DialectVoices)
       put(source, true)
     } else {
       const element = begin(token.open, source, open.findLast(each => each.voice !== null)?.voice ?? null, voices)
+      if (element.problem !== undefined) problems.push(element.problem)
       open.push(element)
       // The time of mnemonics is that of the text that they stand for.
       if (!element.swallows) put(element.tag, element.tag === source)
@@ -80,7 +91,7 @@ export function translate(content: readonly MarkupNode[], voices: DialectVoices)
     }
     inPlace += lengthOf(source)
   })
-  return { markup: out, places, marks }
+  return { markup: out, places, marks, problems }
 }
 
 /**
@@ -147,20 +158,28 @@ interface Begun {
   readonly close: string
   readonly voice: string | null
   readonly swallows: boolean
+  readonly problem?: Problem
 }
 
+const nothing: Begun = { tag: '', close: '', voice: null, swallows: false }
+
 function begin({ name, attributes }: MarkupElement, tag: string, voice: string | null, voices: DialectVoices): Begun {
-  const switched = (to: string | null, missing: string): Begun => {
-    if (to === null) fail('voice-none', missing)
-    return { tag: `<voice name="${to}">`, close: '</voice>', voice: to, swallows: false }
-  }
+  const switched = (to: string): Begun => ({ tag: `<voice name="${to}">`, close: '</voice>', voice: to, swallows: false })
   switch (name) {
     case 'lang': {
       const language = attributes['xml:lang'] ?? ''
-      return switched(voices.forLanguage(language), `No voice speaks “${language}”. Correct the language, or take the direction off.`)
+      const to = voices.forLanguage(language)
+      if (to !== null) return switched(to)
+      const isLeftOut = attributes['onlangfailure'] === 'ignoretext'
+      const problem: Problem = { code: 'voice-none', message: `No voice speaks “${language}”: its text is ${isLeftOut ? 'left out, as the script asks for' : 'read by the voice around it'}. Correct the language, or take the direction off.` }
+      return { ...nothing, swallows: isLeftOut, problem }
     }
-    case 'voice': return switched(voices.forProperties(attributes), `No voice has ${Object.entries(attributes).map(([key, value]) => `${key} “${value}”`).join(', ')}. Choose a role instead, or take the direction off.`)
-    case 'phoneme': return { tag: `[[${voices.mnemonics(attributes['ph'] ?? '', voice)}]]`, close: '', voice: null, swallows: true }
+    case 'voice': {
+      const { to, missing } = voices.forProperties(attributes)
+      const begun = to === null ? nothing : switched(to)
+      return missing === null ? begun : { ...begun, problem: { code: 'voice-none', message: `No voice has ${missing}: its text is read by ${to === null ? 'the voice around it' : 'one that has the other properties'}. Choose a role instead, or take the direction off.` } }
+    }
+    case 'phoneme': return pronounced(attributes['ph'] ?? '', voices.mnemonics(attributes['ph'] ?? '', voice))
     case 'prosody': {
       const { rate, pitch, range } = attributes
       const translated = [
@@ -172,6 +191,15 @@ function begin({ name, attributes }: MarkupElement, tag: string, voice: string |
     }
     default: return { tag, close: `</${name}>`, voice: null, swallows: false }
   }
+}
+
+function pronounced(ipa: string, { mnemonics, otherwise }: Pronounced): Begun {
+  const begun: Begun = mnemonics === '' ? nothing : { tag: `[[${mnemonics}]]`, close: '', voice: null, swallows: true }
+  if (otherwise.size === 0) return begun
+  const signs = [...otherwise.keys()].map(sign => `“${sign}”`)
+  const instead = [...otherwise].map(([sign, said]) => said === '' ? `nothing for “${sign}”` : `/${said}/ for “${sign}”`)
+  const message = `This voice has no sound for ${signs.join(', ')} in the pronunciation /${ipa}/. ${mnemonics === '' ? 'The word is read as it is written.' : `It says ${instead.join(', ')}.`} Write it with other signs, or use Substitute.`
+  return { ...begun, problem: { code: 'phoneme-unknown', message } }
 }
 
 /** The place in the given markup that a place in the translated one comes from. */

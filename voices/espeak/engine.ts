@@ -6,6 +6,7 @@ import type { EngineRequest } from '#core/score/request'
 import { ChildLostError, ChildPool } from '../child-pool'
 import type { Engine, EngineOptions, Spoken, VoiceList } from '../port'
 import { voicesFor } from '../voices-for'
+import type { ChosenVoice } from './dialect'
 import type { ChildAnswer, ChildTask } from './child'
 import type { LibraryVoices, SpeakOrder } from './library'
 import type { MarkupElement, MarkupNode } from './markup'
@@ -101,7 +102,7 @@ export class EspeakEngine implements Engine {
   /** What the markup of a request refers to: voices, and changes of pitch. */
   async #switches({ voice, pitchSemitones }: EngineRequest, content: readonly MarkupNode[], identifier: string): Promise<Pick<SpeakOrder, 'byLanguage' | 'byProperties' | 'pitchSettings'>> {
     const byLanguage: Record<string, string | null> = {}
-    const byProperties: Record<string, string | null> = {}
+    const byProperties: Record<string, ChosenVoice> = {}
     const pitchSettings: Record<string, number> = {}
     const elements = elementsIn(content)
     if (elements.length === 0) return { byLanguage, byProperties, pitchSettings }
@@ -158,20 +159,31 @@ function elementsIn(content: readonly MarkupNode[]): MarkupElement[] {
   return content.flatMap(node => typeof node === 'string' || 'mark' in node ? [] : [node, ...elementsIn(node.content)])
 }
 
-/** The voice that SSML's properties ask for (SSML 1.1, 3.2.1): the first name that exists, else a language, coloured by gender. */
+/**
+ * The voice that SSML's properties ask for (SSML 1.1, 3.2.1): the first name that exists, else the first language, coloured by gender. Where no voice is called so the other properties choose
+ * (`priorityselect`, `processorchoice`), or the voice around it stays (`keepexisting`, and where there are none).
+ */
 function voiceWith(
-  { name = '', languages = '', gender = '' }: Readonly<Record<string, string>>, { voices, variants }: Pick<LibraryVoices, 'voices' | 'variants'>,
+  { name = '', languages = '', gender = '', onvoicefailure = '' }: Readonly<Record<string, string>>, { voices, variants }: Pick<LibraryVoices, 'voices' | 'variants'>,
   speaker: (language: string) => string | null, identifier: string,
-): string | null {
-  for (const each of name.split(/\s+/u).filter(word => word !== '')) {
+): ChosenVoice {
+  const names = wordsIn(name)
+  for (const each of names) {
     const [id, variant] = each.split('+')
     const listed = voices.find(candidate => candidate.voice.id === id!.toLowerCase() || candidate.voice.name === each)
-    if (listed !== undefined && (variant === undefined || variants.some(candidate => candidate.id === variant))) return `${listed.identifier}${variant === undefined ? '' : `+${variant}`}`
+    if (listed !== undefined && (variant === undefined || variants.some(candidate => candidate.id === variant))) return { to: `${listed.identifier}${variant === undefined ? '' : `+${variant}`}`, missing: null }
   }
-  const language = languages.trim().split(/[\s:]+/u)[0] ?? ''
-  const base = language === '' ? identifier : speaker(language)
-  if (base === null || name !== '' && language === '' && gender === '') return null
-  return gender === 'female' ? `${base.split('+')[0]!}+f3` : gender === 'male' ? `${base.split('+')[0]!}+m3` : base
+  const asked = wordsIn(languages)
+  const spoken = asked.map(each => speaker(each.split(':')[0]!)).find(found => found !== null) ?? null
+  const missing = [...names.length > 0 ? [`the name “${name}”`] : [], ...asked.length > 0 && spoken === null ? [`the language “${languages}”`] : []].join(' and ')
+  if (missing !== '' && (onvoicefailure === 'keepexisting' || spoken === null && gender === '')) return { to: null, missing }
+  const base = spoken ?? identifier
+  const coloured = gender === 'female' ? `${base.split('+')[0]!}+f3` : gender === 'male' ? `${base.split('+')[0]!}+m3` : base
+  return { to: coloured, missing: missing === '' ? null : missing }
+}
+
+function wordsIn(list: string): string[] {
+  return list.split(/\s+/u).filter(word => word !== '')
 }
 
 function pitchSetting(semitones: number): number {

@@ -3,7 +3,7 @@ import { fadeEdge, quietAround, trimEdges } from '#core/audio/pcm'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import type { Spoken, Voice, VoiceVariant } from '../port'
 import { capabilities } from './capabilities'
-import { sourcePlace, translate } from './dialect'
+import { sourcePlace, translate, type ChosenVoice } from './dialect'
 import type { MarkupNode } from './markup'
 import { phonemeTable, toMnemonics } from './phonemes'
 import { unmovedText } from './unmoved-text'
@@ -67,7 +67,7 @@ export interface SpeakOrder {
   readonly content: readonly MarkupNode[]
   /** Voices that the markup switches to: by language, and by its properties as JSON. */
   readonly byLanguage: Readonly<Record<string, string | null>>
-  readonly byProperties: Readonly<Record<string, string | null>>
+  readonly byProperties: Readonly<Record<string, ChosenVoice>>
   /** Setting of the pitch scale for each change in semitones that the markup asks for. */
   readonly pitchSettings: Readonly<Record<string, number>>
 }
@@ -125,21 +125,21 @@ export function speak(order: SpeakOrder): Spoken {
 function translateOrder(order: SpeakOrder, data: string): ReturnType<typeof translate> {
   return translate(order.content, {
     forLanguage: language => order.byLanguage[language] ?? null,
-    forProperties: properties => order.byProperties[JSON.stringify(properties)] ?? null,
+    forProperties: properties => order.byProperties[JSON.stringify(properties)] ?? { to: null, missing: null },
     mnemonics: (ipa, voice) => toMnemonics(ipa, phonemeTable(data, voice ?? order.identifier)),
     pitchPercent: semitones => (order.pitchSettings[String(semitones)] ?? order.pitch) / Math.max(1, order.pitch) * 100,
   })
 }
 
-/** What would keep each of some orders from being spoken; null where nothing would. */
+/** What the voices do not have of each of some orders, or would keep it from being spoken; null where there is nothing. */
 export function examine(orders: readonly SpeakOrder[]): (Problem | null)[] {
   const { lib, terminate } = open()
   try {
     const data = dataFolder(lib)
     return orders.map(order => {
       try {
-        translateOrder(order, data)
-        return null
+        const problems = translateOrder(order, data).problems
+        return problems.length === 0 ? null : { code: problems[0]!.code, message: [...new Set(problems.map(({ message }) => message))].join(' ') }
       } catch (error) {
         if (error instanceof ProblemError) return error.problem
         throw error

@@ -5,7 +5,7 @@ import { segmentWords, type Tone, type ToneSegment } from '#core/score/tone'
 import { capabilities } from './capabilities'
 
 /**
- * What the engine is asked for: a small dialect of SSML as a tree. Its elements, each at most once around a text and in this order: `voice` (properties), `lang` (BCP 47),
+ * What the engine is asked for: a small dialect of SSML as a tree. Its elements, each at most once around a text and in this order: `voice` (properties), `lang` (BCP 47; with `onlangfailure` where nothing is said without a voice),
  * `prosody` (`rate` in whole %, `pitch` in signed st, `range` in whole %, each against the request's), `emphasis`, and `phoneme` (IPA) or `say-as` (characters).
  * Text is as it is said, white space collapsed. A mark for a rest is where the assembler puts a rest or a sound, one for a level where it changes the level. No mark stands
  * where nothing is to happen: it would part words that the voice speaks as one.
@@ -212,7 +212,7 @@ function writeMarkup(segments: readonly ToneSegment[], rate: number, pitchSemito
 function wrappers(tone: Tone, rate: number, semitones: number): Wrapper[] {
   const list: Wrapper[] = []
   if (tone.voice !== null) list.push(wrapper('voice', tone.voice))
-  if (tone.language !== null) list.push(wrapper('lang', { 'xml:lang': tone.language }))
+  if (tone.language !== null) list.push(wrapper('lang', { 'xml:lang': tone.language, ...(tone.orUnspoken === true ? { onlangfailure: 'ignoretext' } : {}) }))
   const prosody = {
     ...(Math.round(rate * 100) === 100 ? {} : { rate: `${Math.round(rate * 100)}%` }),
     ...(Math.abs(semitones) < 0.005 ? {} : { pitch: `${semitones > 0 ? '+' : '-'}${Number(Math.abs(semitones).toFixed(2))}st` }),

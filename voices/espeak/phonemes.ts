@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fail } from '#core/problem'
+import { nearestSound } from './nearest-sound'
 
 // The library takes no IPA, but mnemonics of its own, other ones for each voice. Which IPA each of them stands for is asked
 // of the library itself, once for each voice.
@@ -99,12 +100,15 @@ const ligatures: Readonly<Record<string, string>> = { ʣ: 'dz', ʤ: 'dʒ', ʥ: '
 /** Signs that stand for others where a voice has no sound of their own for them, the nearest first. */
 const near: Readonly<Record<string, string>> = { r: 'ɹ', ɹ: 'r', ɾ: 'r', ʀ: 'r', ɚ: 'ə', ɝ: 'ɜː', a: 'æ', æ: 'a', ɐ: 'ə', ɫ: 'l', e: 'ɛ', ɛ: 'e', i: 'iː', u: 'uː', ɔ: 'ɒ', ɒ: 'ɔ', ɑ: 'ɑː a', o: 'ɔ', ʍ: 'w', ʌ: 'ɐ', ʏ: 'y yː', ɥ: 'y w' }
 
-/**
- * IPA in a voice's mnemonics, longest sounds first, words parted. Throws a problem that names the signs the voice has no
- * sound for.
- */
-export function toMnemonics(ipa: string, table: PhonemeTable): string {
-  const unknown = new Set<string>()
+export interface Pronounced {
+  readonly mnemonics: string
+  /** Signs that the voice has no sound for, and the one that is said instead; empty for one that is passed over. */
+  readonly otherwise: ReadonlyMap<string, string>
+}
+
+/** IPA in a voice's mnemonics, longest sounds first, words parted. For a sign that the voice has no sound for it says the nearest that it has. */
+export function toMnemonics(ipa: string, table: PhonemeTable): Pronounced {
+  const otherwise = new Map<string, string>()
   const words = ipa.trim().split(/\s+/u).map(word => {
     // Stress stands before a syllable in IPA, and before the vowel in mnemonics: the library moves it there.
     const signs = [...word.normalize('NFD').replace(/[.‿\u0361\u035c\u200d]/gu, '').replace(/g/gu, 'ɡ').replace(/:/gu, 'ː').replace(/['’]/gu, 'ˈ').replace(/[ʣ-ʨ]/gu, sign => ligatures[sign]!)]
@@ -128,14 +132,13 @@ export function toMnemonics(ipa: string, table: PhonemeTable): string {
         out += ':'
         at += 1
       } else {
-        unknown.add(sign)
+        const nearest = nearestSound(sign, ipa => table.has(ipa))
+        otherwise.set(sign, nearest ?? '')
+        if (nearest !== null) out += table.get(nearest)!
         at += 1
       }
     }
     return out
   })
-  if (unknown.size > 0) {
-    fail('phoneme-unknown', `This voice has no sound for ${[...unknown].map(sign => `“${sign}”`).join(', ')} in the pronunciation /${ipa}/. Write it with other signs, or use Substitute.`)
-  }
-  return words.join('||')
+  return { mnemonics: words.filter(word => word !== '').join('||'), otherwise }
 }

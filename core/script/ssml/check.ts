@@ -67,6 +67,7 @@ export function placed(source: string, problems: readonly SsmlProblem[]): Placed
 class Checker {
   readonly #ids = new Set<string>()
   readonly #lexicons = new Set<string>()
+  readonly #marks = new Set<string>()
   #namespace = ''
 
   constructor(readonly source: string, readonly problems: SsmlProblem[]) {}
@@ -82,6 +83,12 @@ class Checker {
     }
     this.#attributes(root, ssmlElements['speak']!)
     this.#children(root, ssmlElements['speak']!)
+    for (const name of ['startmark', 'endmark']) {
+      const asked = root.attributes.find(attribute => attribute.writtenName === name)
+      if (asked !== undefined && asked.value.trim() !== '' && !this.#marks.has(asked.value)) {
+        this.#say('error', 'ssml-value', `No <mark> has the name “${asked.value}”, which ${name} asks for. Correct it, or add the mark.`, attributeOffset(this.source, root, name))
+      }
+    }
   }
 
   #children(element: SsmlElement, rule: ElementRule): void {
@@ -150,6 +157,7 @@ class Checker {
         this.#say('error', 'ssml-value', `No <lexicon> before it has the xml:id “${value}”. Correct it, or add the lexicon at the beginning.`, offset())
       }
     }
+    if (element.name === 'mark') for (const { name, value } of own) if (name === 'name') this.#marks.add(value)
     const has = (name: string): boolean => own.some(attribute => attribute.name === name)
     for (const [name, { required, legal }] of Object.entries(rule.attributes)) {
       if (required === true && !has(name)) {

@@ -40,6 +40,8 @@ const features: AttributeRule = {
     return words.every(word => voiceFeatures.includes(word)) && new Set(words).size === words.length
   },
 }
+/** Vendors' own begin with x- (3.1.10); no other name has been registered. */
+const alphabet: AttributeRule = { legal: 'ipa, or the name of somebody’s own alphabet, which begins with x-', accepts: value => /^ipa$|^x-[\w-]+$/iu.test(value) }
 const caching = { fetchtimeout: time, maxage: whole, maxstale: whole }
 
 const inToken = ['audio', 'break', 'emphasis', 'mark', 'phoneme', 'prosody', 'say-as', 'sub']
@@ -73,7 +75,7 @@ export const ssmlElements: Readonly<Record<string, ElementRule>> = {
   // 3.1.9
   'say-as': textOnly({ 'interpret-as': required(someText), 'format': anyText, 'detail': anyText }),
   // 3.1.10
-  'phoneme': textOnly({ ph: required(someText), alphabet: someText, type: one('default', 'ruby') }),
+  'phoneme': textOnly({ ph: required(someText), alphabet, type: one('default', 'ruby') }),
   // 3.1.11
   'sub': textOnly({ alias: required(anyText) }),
   // 3.1.12

@@ -1,11 +1,11 @@
 import { withoutTail } from '../../tail'
 import { canonicalContent, type Content, type Run } from '../content'
-import { emphasisLevels, maximumDirectedRestMs, restStrengths, type Attributes, type Direction, type DirectionValue, type EmphasisLevel, type RestStrength } from '../directions'
+import { emphasisLevels, maximumDirectedRestMs, restStrengths, type Attributes, type Direction, type DirectionValue, type EmphasisLevel, type PointWords, type RestStrength } from '../directions'
 import { partKinds, passageKinds, type PartKind, type PassageKind } from '../script'
 import { headElements } from './elements'
 import { attributeOffset, foreignAttributes, ownAttributes, type SsmlElement, type SsmlNode, type SsmlProblem } from './tree'
 import { scriptNamespace } from './vocabulary'
-import { timeMs } from './values'
+import { isIpa, timeMs } from './values'
 
 /** A passage as SSML has it. */
 export interface SsmlPassage {
@@ -168,6 +168,7 @@ class ScriptReader {
       return this.#text(' ')
     }
     if (value === null) return this.#keep(element)
+    if (value.kind !== 'rest' && value.kind !== 'sound' && isEmpty(element)) return this.#keep(element, saysOf(value))
     const foreign = foreignAttributes(element).filter(attribute => !(attribute.namespace === scriptNamespace && element.name === 'voice'))
     for (const { writtenName } of foreign) this.#lose(element, writtenName)
     if (value.kind === 'rest' || value.kind === 'sound') this.#point(value)
@@ -193,7 +194,7 @@ class ScriptReader {
   }
 
   /** An element that the script does not know: around its text when it has any, as it is written when not. */
-  #keep(element: SsmlElement): void {
+  #keep(element: SsmlElement, says?: PointWords): void {
     const speaks = !headElements.has(element.name) && holdsText(element)
     const attributes: Record<string, string> = Object.fromEntries(element.attributes.map(({ writtenName, value }) => [writtenName, value]))
     const prefixes = new Set([element.writtenName, ...element.attributes.map(attribute => attribute.writtenName)].flatMap(name => /^(?!xml(?:ns)?:)([^:]+):/u.exec(name)?.[1] ?? []))
@@ -205,8 +206,19 @@ class ScriptReader {
     if (speaks) return this.#span({ kind: 'kept', element: element.writtenName, attributes: { ...attributes, ...Object.fromEntries(declared) } }, element)
     const xml = this.source.slice(element.start, element.end)
     const name = `<${element.writtenName}`
-    this.#point({ kind: 'keptPoint', xml: name + declared.map(([key, uri]) => ` ${key}="${uri}"`).join('') + xml.slice(name.length) })
+    this.#point({ kind: 'keptPoint', xml: name + declared.map(([key, uri]) => ` ${key}="${uri}"`).join('') + xml.slice(name.length), ...(says === undefined ? {} : { says }) })
   }
+}
+
+/** Nothing stands in it, and white space alone. */
+function isEmpty(element: SsmlElement): boolean {
+  return element.children.every(child => child.type === 'text' && !/[^ \t\r\n]/u.test(child.text))
+}
+
+/** What an element says although nothing stands in it (SSML 1.1, 3.1.10, 3.1.11). */
+function saysOf(value: DirectionValue): PointWords | undefined {
+  if (value.kind === 'substitute') return { alias: value.alias }
+  return value.kind === 'phoneme' && isIpa(value.alphabet) ? { ph: value.ph } : undefined
 }
 
 function holdsText(element: SsmlElement): boolean {

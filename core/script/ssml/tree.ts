@@ -103,6 +103,9 @@ export function parseXmlTree(source: string): ParsedXml {
   parser.on('comment', value => add({ type: 'aside', xml: `<!--${value}-->`, start: tagStart() }))
   parser.on('processinginstruction', ({ target, body }) => add({ type: 'aside', xml: `<?${target}${body === '' ? '' : ` ${body}`}?>`, start: tagStart() }))
   parser.on('error', error => {
+    // An ampersand by itself is taken for the beginning of a reference, and the fault is found where that does not end.
+    const bare = ampersandIn(source.slice(0, parser.position))
+    if (bare !== null) stop('ssml-ampersand', '“&” by itself is no text in XML. Write &amp; for it.', bare)
     stop('ssml-syntax', `${sentence(error.message.replace(/^\d+:\d+: /u, ''))} Correct it here, or just before.`, Math.max(0, Math.min(source.length, parser.position - 1)))
   })
   try {
@@ -112,6 +115,13 @@ export function parseXmlTree(source: string): ParsedXml {
     root = null
   }
   return { root, problems }
+}
+
+/** The first ampersand of a text that begins no reference, outside of comments and CDATA; null where there is none. */
+function ampersandIn(text: string): number | null {
+  const bare = /<!--[\s\S]*?(?:-->|$)|<!\[CDATA\[[\s\S]*?(?:\]\]>|$)|&(?!(?:[a-z_][\w.-]{0,60}|#\d{1,8}|#x[\da-f]{1,6});)/giu
+  for (const { 0: found, index } of text.matchAll(bare)) if (found === '&') return index
+  return null
 }
 
 function sentence(text: string): string {

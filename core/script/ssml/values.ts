@@ -72,6 +72,11 @@ export function isContour(value: string): boolean {
   })
 }
 
+/** Of `phoneme`: IPA where none is named. */
+export function isIpa(alphabet: string | undefined): boolean {
+  return alphabet === undefined || alphabet.toLowerCase() === 'ipa'
+}
+
 /** BCP 47; empty where no language is meant. */
 export function isLanguage(value: string): boolean {
   return value === '' || isLanguageTag(value)

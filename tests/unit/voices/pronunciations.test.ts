@@ -36,7 +36,7 @@ test('of 2,000 words, those that the dictionary and the engine read alike are th
     .split('\n').map(line => line.trim()).filter(line => line !== '')
   const ipa = chosen.map(({ pronunciation }) => arpabetToIpa(pronunciation)!)
   const own = ask(chosen.map(({ word }) => word))
-  const forced = ask(ipa.map(each => `[[${toMnemonics(each, table)}]]`))
+  const forced = ask(ipa.map(each => `[[${toMnemonics(each, table).mnemonics}]]`))
   expect([own.length, forced.length]).toEqual([2000, 2000])
 
   /** The sounds alone: signs that two transcriptions use for one sound, made one. */

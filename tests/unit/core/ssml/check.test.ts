@@ -22,7 +22,7 @@ const table: Readonly<Record<string, { readonly required?: string, readonly wron
   'token': { wrong: '<token>%</token>', attributes: { 'xml:id': ['a', '1'], 'xml:lang': ['de', '_'], 'onlangfailure': ['processorchoice', 'x'], 'role': ['x:noun', ''] } },
   'w': { wrong: '<w>%</w>', attributes: { 'xml:id': ['a', '1'], 'xml:lang': ['de', '_'], 'onlangfailure': ['processorchoice', 'x'], 'role': ['x:noun', ''] } },
   'say-as': { required: 'interpret-as="date"', wrong: '<sub alias="a">%</sub>', attributes: { 'interpret-as': ['date', ''], 'format': ['dmy', null], 'detail': ['1', null] } },
-  'phoneme': { required: 'ph="a"', wrong: '<say-as interpret-as="date">%</say-as>', attributes: { ph: ['a', ''], alphabet: ['ipa', ''], type: ['ruby', 'x'] } },
+  'phoneme': { required: 'ph="a"', wrong: '<say-as interpret-as="date">%</say-as>', attributes: { ph: ['a', ''], alphabet: ['ipa', 'sampa'], type: ['ruby', 'x'] } },
   'sub': { required: 'alias="a"', wrong: '<phoneme ph="a">%</phoneme>', attributes: { alias: ['a b', null] } },
   'lang': { required: 'xml:lang="de"', wrong: '<token>%</token>', attributes: { 'xml:lang': ['de', '_'], 'onlangfailure': ['changevoice', 'x'] } },
   'voice': { required: 'gender="female"', wrong: '<sub alias="a">%</sub>', attributes: { gender: ['neutral', 'queen'], age: ['30', 'old'], variant: ['2', '0'], name: ['a b', null], languages: ['en:fr de', 'a_b'], required: ['languages name', 'colour'], ordering: ['gender age', 'age age'], onvoicefailure: ['keepexisting', 'x'] } },
@@ -40,7 +40,7 @@ function placedElement(name: string, attributes: string): string {
   const own = attributes === '' ? required : `${required.replace(new RegExp(`(^| )${attributes.split('=')[0]!}="[^"]*"`, 'u'), '')} ${attributes}`
   const isEmpty = ['lexicon', 'meta', 'break', 'mark'].includes(name)
   const element = isEmpty ? `<${name} ${own}/>` : `<${name} ${own}>text</${name}>`
-  if (name === 'speak') return `<speak xmlns="${ssmlNamespace}" ${own}>text</speak>`
+  if (name === 'speak') return `<speak xmlns="${ssmlNamespace}" ${own}>text <mark name="a"/></speak>`
   if (name === 'desc') return speak(`<audio src="a.wav">${element}</audio>`)
   if (name === 'lookup') return speak(`<lexicon uri="a.pls" xml:id="a"/>${element}`)
   if (name === 'meta' && attributes.startsWith('http-equiv')) return speak(element.replace('name="author"', ''))
@@ -87,6 +87,7 @@ describe('every element and attribute of SSML 1.1', () => {
     ['prosody without anything', '<prosody>a</prosody>', 'ssml-attribute-missing'],
     ['a lexicon behind text', 'a<lexicon uri="a.pls" xml:id="a"/>', 'ssml-element-misplaced'],
     ['an id twice', '<p xml:id="a">a</p><p xml:id="a">b</p>', 'ssml-id'],
+    ['an alphabet without the sign of somebody’s own', '<phoneme alphabet="arpabet" ph="a">a</phoneme>', 'ssml-value'],
     ['speak in speak', '<p>a</p><speak>b</speak>', 'ssml-element-misplaced'],
   ])('%s', (_, body, code) => { expect(codes(speak(body))).toContain(code) })
 })
@@ -122,6 +123,18 @@ describe('documents', () => {
     ['too many elements within each other', speak('<prosody rate="slow">'.repeat(300) + '</prosody>'.repeat(300)), ['error ssml-depth']],
   ])('%s', (_, source, expected) => {
     expect(check(source).map(problem => `${problem.severity} ${problem.code}`)).toEqual(expected)
+  })
+
+  test.each([['Hi & there.', 3], ['Hi &there <p>x</p>', 3], ['A &amp; B &lt; C &#65; & D', 23], ['<!-- & --><![CDATA[&]]> & x', 24], ['<sub alias="a & b">c</sub>', 14], ['&', 0]])('an ampersand by itself is named at its place: %s', (body, at) => {
+    const [problem] = check(speak(body))
+    expect(problem).toMatchObject({ code: 'ssml-ampersand', line: 1, column: speak('').indexOf('</speak>') + 1 + at, message: '“&” by itself is no text in XML. Write &amp; for it.' })
+  })
+
+  test('a startmark or an endmark needs the mark that it names', () => {
+    const source = (marks: string): string => `<speak version="1.1" xmlns="${ssmlNamespace}" xml:lang="en" startmark="here" endmark="there">a ${marks} b</speak>`
+    expect(check(source('<mark name="here"/> <mark name="there"/>'))).toEqual([])
+    expect(check(source('<mark name="there"/>'))).toMatchObject([{ severity: 'error', code: 'ssml-value', column: source('').indexOf('startmark') + 1, message: 'No <mark> has the name “here”, which startmark asks for. Correct it, or add the mark.' }])
+    expect(check(source(''))).toHaveLength(2)
   })
 
   test('a fragment is completed, and its problems are at its own places', () => {
