@@ -1,3 +1,4 @@
+import type { Problem } from '#core/problem'
 import { warningsOf } from '#core/score/warnings'
 import { speakerLabels } from '#core/script/dialogue'
 import { count } from '#core/tally'
@@ -9,6 +10,7 @@ import { readingStatus } from '#store/readings'
 import { soundViews } from '#store/sounds'
 import { summariesOf, type PartFacts, type SummarisedPart } from '#store/summaries'
 import type { SpeechEngines } from '#voices/engines'
+import type { Voice } from '#voices/port'
 import { engineCapabilities } from '#voices/registry'
 import { unsayableIn } from './sayable'
 
@@ -18,17 +20,24 @@ export async function deskOf(database: Database, engines: SpeechEngines, { editi
   const included = parts.filter(({ summary }) => summary.included).map(({ summary: { label }, facts }) => ({ label, ...facts }))
   const manuscript = edition.manuscriptId === null ? null : await ManuscriptRow.findByPk(edition.manuscriptId, { attributes: ['fileName'] })
   const spoken = totals(parts, facts => facts.roles)
+  const { voices } = await engines.list()
   return {
     editionId: edition.id, title: production.title, author: production.author, language: edition.language,
     fileName: manuscript?.fileName ?? null, houseStyle: style, houseStyleId: edition.houseStyleId, casting,
     roles: roles.map((role, index) => ({ ...role, passages: index === 0 ? parts.reduce((sum, { facts }) => sum + facts.narrated, 0) : spoken.get(role.id) ?? 0 })),
     sounds: await soundViews(production.id, totals(parts, facts => facts.sounds)),
     speakers: speakerLabels(totals(parts, facts => facts.speakerLabels)),
-    engines: engineCapabilities(), languages: [...new Set((await engines.list()).voices.map(voice => voice.language))],
+    engines: engineCapabilities(), languages: [...new Set(voices.map(voice => voice.language))],
     parts: parts.map(({ summary }) => summary),
     reading: await readingStatus(database, edition.id),
-    warnings: [...warningsOf(included), ...await unsayableIn(engines, included)],
+    warnings: [...goneVoices(roles, voices), ...warningsOf(included), ...await unsayableIn(engines, included)],
   }
+}
+
+/** Roles whose voice no engine has any more. */
+function goneVoices(roles: LoadedEdition['roles'], voices: readonly Voice[]): Problem[] {
+  const gone = roles.filter(({ casting: { engine, voice } }) => !voices.some(each => each.engine === engine && each.id === voice.split('+')[0]))
+  return gone.map(({ id, name, casting: { voice } }) => ({ code: `voice-gone-${id}`, message: `There is no voice “${voice}” here, in which ${name} speaks: nothing of it can be read. Choose another voice.` }))
 }
 
 /** The counts of all parts together. */

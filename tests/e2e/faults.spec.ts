@@ -3,20 +3,11 @@ import { open, readdir, readFile, stat, writeFile } from 'node:fs/promises'
 import { request as httpRequest } from 'node:http'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
-import pg from 'pg'
 import type { Desk, ErrorBody, ManuscriptView, Page as ScriptPage, ShelfEntry, StorageView } from '#shared/api'
 import type { DeliveryDesk } from '#shared/delivery'
-import { address, ask, makeProduction, markdown, readAll, removeProductionOf, soundRate, takeIn, wavFile } from './support'
+import { address, ask, inDatabase, makeProduction, markdown, readAll, removeProductionOf, soundRate, takeIn, wavFile } from './support'
 
 const data = (): string => process.env['QUILL_TEST_DATA']!
-
-/** Asks the database itself, for what only a fault brings about. */
-async function inDatabase(sql: string, values: unknown[] = []): Promise<void> {
-  const client = new pg.Client({ connectionString: process.env['QUILL_TEST_DATABASE']! })
-  await client.connect()
-  await client.query(sql, values)
-  await client.end()
-}
 
 /** What a request that must fail is answered with. */
 async function refusal(path: string, body: unknown, method = 'POST'): Promise<[status: number, code: string]> {

@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module'
 import { expect, test } from '@playwright/test'
 import type { Desk, ManuscriptView } from '#shared/api'
-import { address, ask, bringIn, makeProduction, markdown, productionOf, readAll, takeIn } from './support'
+import { address, ask, bringIn, inDatabase, makeProduction, markdown, productionOf, readAll, takeIn } from './support'
 
 test('intake begins with the house style of the kind, says how often it acts, and takes Plain with one click', async ({ page }) => {
   const { id } = await takeIn('styled.md', '# Styled\n\n## One\n\nDr. Marrow weighed 3 kg on 5 November.\n\n## Two\n\nMore.\n')
@@ -60,13 +60,17 @@ test('what was never read is not stale, and the count follows what listening mad
 })
 
 test('one sentence that cannot be read keeps back its own file only', async ({ page }) => {
-  const ssml = (inner: string, part: number): string => `<p quill:kind="title" quill:part="Part ${part}">Unreadable part ${part}</p><p>${inner}</p>`
-  const { id, found } = await takeIn('unreadable.ssml', `<speak version="1.1" xmlns="http://www.w3.org/2001/10/synthesis" xmlns:quill="urn:orator-quill:script:1" xml:lang="en-GB">${ssml('The bees of the first part.', 1)}${ssml('A <phoneme alphabet="ipa" ph="kǃʔɧ">click</phoneme> in the second.', 2)}</speak>`)
+  const part = (number: number, more: string): string => `<p quill:kind="title" quill:part="Part ${number}">Unreadable part ${number}</p>${more}`
+  const { id, found } = await takeIn('unreadable.ssml', '<speak version="1.1" xmlns="http://www.w3.org/2001/10/synthesis" xmlns:quill="urn:orator-quill:script:1" xml:lang="en-GB">'
+    + `${part(1, '<p>The bees of the first part <phoneme alphabet="ipa" ph="kǃʔɧ">click</phoneme>.</p>')}${part(2, '<p quill:role="Echo">It comes back.</p>')}</speak>`)
   const { editionId } = await ask<{ editionId: string }>('editions', { manuscriptId: id, title: found!.title, language: 'en' })
+  // A voice that was there when it was chosen.
+  await inDatabase("UPDATE castings SET voice = 'gone' FROM roles WHERE roles.id = role_id AND roles.name = 'Echo' AND edition_id = $1", [editionId])
+  await inDatabase('UPDATE editions SET revision = revision + 1 WHERE id = $1', [editionId])
   const production = `${address()}/productions/${editionId}`
   await readAll(production)
   await page.goto(`${production}/cast`)
-  await expect(page.getByRole('status', { name: 'What the voices cannot say' })).toContainText('no sound for “ǃ”')
+  await expect(page.getByRole('status', { name: 'What the voices cannot say' })).toContainText(/There is no voice “gone” here, in which Echo speaks[\s\S]*no sound for “ǃ”/u)
   await page.goto(`${production}/delivery`)
   await expect(page.getByRole('region', { name: 'Waiting files' })).toContainText('1 file waits for 1 sentence to be read')
   await page.getByRole('button', { name: 'Make 1 file · all that is ready' }).click()
@@ -75,7 +79,7 @@ test('one sentence that cannot be read keeps back its own file only', async ({ p
   await expect(page.locator('details a.mono, details td.mono')).toHaveText([/^01-/u])
 })
 
-test('a pronunciation that the voice cannot say is not taken', async ({ page }) => {
+test('a pronunciation that the voice cannot say is taken when it has been heard, and not before', async ({ page }) => {
   const production = await bringIn(page, 'Unsayable', 1)
   await page.goto(`${production}/words?view=wordbook`)
   await page.getByRole('tab', { name: 'Wordbook' }).or(page.getByRole('button', { name: 'Wordbook' })).or(page.getByRole('link', { name: 'Wordbook' })).first().click()
@@ -85,12 +89,17 @@ test('a pronunciation that the voice cannot say is not taken', async ({ page }) 
   await page.getByRole('option', { name: /IPA/u }).click()
   await form.getByLabel('Sounds, IPA').fill('kǃʔɧ')
   await expect(form).toContainText('This voice has no sound for “ǃ”')
+  await expect(form).toContainText('Hear it before you keep it.')
   await expect(form.getByRole('button', { name: 'Add the word' })).toBeDisabled()
   const refused = await fetch(`${address()}/api/editions/${production.split('/').at(-1)!}/operations`, {
     method: 'POST', headers: { 'content-type': 'application/json' },
     body: JSON.stringify({ window: 'the-window', operations: [{ op: 'setWord', id: '01890000-0000-7000-8000-000000000001', shared: false, entry: { graphemes: ['sentence'], language: 'en', said: [{ by: 'ipa', text: 'kǃʔɧ' }] } }] }),
   })
   expect([refused.status, await refused.text()]).toEqual([422, expect.stringContaining('“sentence” cannot be said so')])
+  await form.getByRole('button', { name: 'Hear it' }).click()
+  await form.getByRole('button', { name: 'Add the word' }).click()
+  await expect(page.getByRole('row', { name: /sentence.*kǃʔɧ/u })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'sentence is checked by ear' })).toHaveAttribute('aria-pressed', 'true')
 })
 
 test('an answer stays in view, whatever stands beside it', async ({ page }) => {

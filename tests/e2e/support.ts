@@ -1,4 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test'
+import pg from 'pg'
 import { wavHeader } from '#core/audio/wav'
 import type { PresetName } from '#core/style/presets'
 import type { ManuscriptView, ProductionView, ReadingDesk } from '#shared/api'
@@ -91,3 +92,11 @@ export const soundRate = 22_050
 
 /** Such a sound as a WAV file. */
 export const wavFile = (samples: Int16Array): Uint8Array<ArrayBuffer> => new Uint8Array([...wavHeader(samples.length, soundRate), ...new Uint8Array(samples.buffer)])
+
+/** Asks the database itself, for what only a fault brings about. */
+export async function inDatabase(sql: string, values: unknown[] = []): Promise<void> {
+  const client = new pg.Client({ connectionString: process.env['QUILL_TEST_DATABASE']! })
+  await client.connect()
+  await client.query(sql, values)
+  await client.end()
+}
