@@ -72,6 +72,11 @@ ensure_debian() {
   has_library libmp3lame.so.0 || missing+=(libmp3lame0)
   has_library libmpg123.so.0 || missing+=(libmpg123-0)
   has_library libsoxr.so.0 || missing+=(libsoxr0)
+  # Spelling dictionaries, by which words that none has are found in scripts of these languages.
+  local package
+  for package in hunspell hunspell-cs hunspell-da hunspell-de-de hunspell-es hunspell-fr-classical hunspell-it hunspell-nl hunspell-no hunspell-pl hunspell-pt-br hunspell-pt-pt hunspell-ru hunspell-sv; do
+    dpkg -s "$package" >/dev/null 2>&1 || missing+=("$package")
+  done
   if [ "${1:-}" = chromium ] && [ ! -x /usr/bin/chromium ]; then missing+=(chromium); fi
   [ ${#missing[@]} -eq 0 ] || install_debian "${missing[@]}"
 }

@@ -3,9 +3,11 @@ import { primaryLanguage } from '#core/language/abbreviations'
 import { writtenText } from '#core/script/content'
 import { prepareRules } from '#core/style/rule'
 import { census, contextOf, passagesById, readingIn, toBeRead } from '#core/words/census'
+import { comparedWords } from '#core/words/known-words'
+import { knownWords } from '#voices/known-words'
 import type { IntakeFlags } from './choices'
 import { openCasting, openDocument, openVoices, openHouseStyle, type VoiceFlags } from './environment'
-import { counted, printJson, printTable } from './print'
+import { counted, note, printJson, printTable } from './print'
 import { openWordbooks } from './wordbook'
 
 const mostContexts = 5
@@ -15,11 +17,13 @@ export async function takeCensus(file: string, flags: IntakeFlags & VoiceFlags &
   const { script, manuscript } = await openDocument(file, flags)
   const findWords = await openWordbooks(flags.wordbook ?? [], script.language)
   const style = await openHouseStyle(flags.houseStyle, manuscript)
-  const found = census(script.parts, { language: script.language, dictionary: primaryLanguage(script.language) === 'en' ? english() : null, findWords, rules: prepareRules(style.rules) })
   const passages = passagesById(script.parts)
   const engines = openVoices(1)
   try {
     const casting = await openCasting(engines, script, flags)
+    const known = await knownWords(engines, casting, script.language, comparedWords(script.parts, script.language))
+    if (!known.hasDictionary) note(`There is no dictionary of “${script.language}” here: words that none has are not listed. Debian has one as hunspell-${primaryLanguage(script.language)} for many languages.`)
+    const found = census(script.parts, { language: script.language, dictionary: primaryLanguage(script.language) === 'en' ? english() : null, findWords, known, rules: prepareRules(style.rules) })
     const spoken = found.filter(entry => entry.reason !== 'long-sentence')
     const ipa = new Map((await engines.inIpa(casting, spoken.map(toBeRead))).map((read, index) => [spoken[index], readingIn(spoken[index]!, read)]))
     const entries = found.map(entry => ({

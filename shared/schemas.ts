@@ -1,3 +1,4 @@
+import { languageTag } from '#core/language/tag'
 import type { FromSchema } from 'json-schema-to-ts'
 import { discPattern, yearPattern } from '#core/delivery/details'
 import { announcementsSchema, fileSplitSchema, nameRulesSchema } from '#core/delivery/profile-file'
@@ -315,6 +316,14 @@ export type WordExportQuery = FromSchema<typeof wordExportQuerySchema>
 
 export const styleImportQuerySchema = { type: 'object', required: ['name', 'window'], additionalProperties: false, properties: { name: shortText, window } } as const
 export type StyleImportQuery = FromSchema<typeof styleImportQuerySchema>
+
+const wordList = { type: 'array', maxItems: 60_000, items: { type: 'string', minLength: 2, maxLength: 40, pattern: '^[\\p{L}\\p{M}]+$' } } as const
+
+/** Words of a script in a language, of which is asked what dictionaries and the voice know. */
+export const knownWordsSchema = {
+  type: 'object', required: ['language', 'words', 'names'], additionalProperties: false, properties: { language: languageTag, words: wordList, names: wordList },
+} as const
+export type KnownWordsRequest = FromSchema<typeof knownWordsSchema>
 
 export const ipaSchema = {
   type: 'object', required: ['texts'], additionalProperties: false,

@@ -6,7 +6,7 @@ import { anchorAt } from '#core/script/anchor'
 import { plainContent, writtenText, type Content } from '#core/script/content'
 import { withDirection } from '#core/script/edit'
 import type { Passage } from '#core/script/script'
-import { censusReasons, readingIn, toBeRead, type CensusReason } from '#core/words/census'
+import { censusReasons, isDecided, readingIn, toBeRead, type CensusReason } from '#core/words/census'
 import type { Said, WordEntry } from '#core/words/wordbook'
 import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
@@ -29,6 +29,7 @@ const sample = useSample()
 const entries = shallowRef<readonly CensusRow[]>([])
 const places = shallowRef<readonly CensusPlaceView[]>([])
 const looking = ref(true)
+const hasDictionary = ref(true)
 const reason = ref<CensusReason | 'all' | 'left'>('all')
 const chosenKey = ref<string | null>(null)
 const said = shallowRef<{ readonly said: Said, readonly ipa: string | null } | null>(null)
@@ -46,15 +47,16 @@ watch(() => props.tick, () => void notices.attempt(async () => {
   })
   performance.mark('census done')
   looking.value = false
+  hasDictionary.value = await props.words.ask<boolean>({ ask: 'dictionary' })
   await loadPlaces()
 }), { immediate: true })
 
-const openEntries = computed(() => entries.value.filter(entry => entry.left === null))
+const openEntries = computed(() => entries.value.filter(entry => entry.left === null && !isDecided(entry)))
 const leftEntries = computed(() => entries.value.filter(entry => entry.left !== null))
-const shown = computed(() => reason.value === 'left' ? leftEntries.value : reason.value === 'all' ? openEntries.value : openEntries.value.filter(entry => entry.reason === reason.value))
+const shown = computed(() => reason.value === 'left' ? leftEntries.value : reason.value === 'all' ? openEntries.value : entries.value.filter(entry => entry.left === null && entry.reason === reason.value))
 const reasons = computed(() => [
   { key: 'all' as const, title: 'All that is open', count: openEntries.value.length, main: true },
-  ...censusReasons.map(key => ({ key, title: reasonNames[key], count: openEntries.value.filter(entry => entry.reason === key).length })),
+  ...censusReasons.map(key => ({ key, title: reasonNames[key], count: entries.value.filter(entry => entry.left === null && entry.reason === key).length })),
   { key: 'left' as const, title: 'Left as it is', count: leftEntries.value.length },
 ])
 const settled = computed(() => entries.value.length - openEntries.value.length)
@@ -84,7 +86,7 @@ watch(list, () => void askIpa(), { immediate: true, deep: true })
 watch(() => [desk.desk?.casting.voice, props.tick], () => { ipa.value = new Map(); void askIpa() })
 
 const canSet = computed(() => chosen.value !== null && chosen.value.reason !== 'long-sentence' && chosen.value.reason !== 'all-capitals')
-const start = computed(() => ({ written: chosen.value!.text, by: chosen.value!.reason === 'acronym' ? 'letters' as const : ['number', 'date', 'roman-numeral', 'symbol'].includes(chosen.value!.reason) ? 'alias' as const : 'respelling' as const, partOfSpeech: chosen.value!.partOfSpeech }))
+const start = computed(() => ({ written: chosen.value!.text, by: chosen.value!.reason === 'acronym' ? 'letters' as const : ['number', 'date', 'roman-numeral', 'symbol', 'rule-in-doubt', 'said-by-rule'].includes(chosen.value!.reason) ? 'alias' as const : 'respelling' as const, partOfSpeech: chosen.value!.partOfSpeech }))
 
 function choose(entry: CensusRow): void {
   chosenKey.value = keyOf(entry)
@@ -170,6 +172,7 @@ useEventListener(window, 'keydown', event => {
       <div class="bar" role="img" :aria-label="`${settled} of ${entries.length} settled`"><span :style="{ width: `${entries.length === 0 ? 0 : settled / entries.length * 100}%` }" /></div>
       <p class="quiet small" role="status">{{ leftEntries.length }} left as they are · {{ count(openEntries.length, 'entry', 'entries') }} open</p>
       <ReasonList v-model="reason" :reasons="reasons" />
+      <p v-if="!hasDictionary" class="quiet small">There is no dictionary of this language here: words that none has are not listed.</p>
       <p class="quiet small keys"><kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>H</kbd> hear · <kbd>S</kbd> its sentence · <kbd>Enter</kbd> set it · <kbd>L</kbd> leave it</p>
     </nav>
 

@@ -43,7 +43,7 @@ export const readableEndings = '.pdf,.epub,.odt,.ott,.pptx,.pptm,.ppsx,.docx,.do
 
 /** Why an entry of the census is listed. */
 export const reasonNames: Readonly<Record<CensusReason, string>> = {
-  'spelt-out': 'Spelt out by the voice', 'unknown-word': 'Not in the dictionary', 'heteronym': 'Two pronunciations', 'acronym': 'Acronym', 'number': 'Number', 'date': 'Date', 'roman-numeral': 'Roman numeral', 'symbol': 'Symbol or address',
+  'spelt-out': 'Spelt out by the voice', 'unknown-word': 'Not in the dictionary', 'said-otherwise': 'Said otherwise than the dictionary', 'rule-in-doubt': 'A rule was not sure', 'said-by-rule': 'Decided by a rule', 'heteronym': 'Two pronunciations', 'acronym': 'Acronym', 'number': 'Number', 'date': 'Date', 'roman-numeral': 'Roman numeral', 'symbol': 'Symbol or address',
   'foreign': 'Other language', 'long-sentence': 'Long sentence', 'all-capitals': 'All capitals',
 }
 

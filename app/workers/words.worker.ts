@@ -4,11 +4,12 @@ import { hitsOff } from '#core/script/decisions'
 import { checkNarration, type NarratorFinding } from '#core/style/narrator-check'
 import { prepareRules, type Rule } from '#core/style/rule'
 import { placesOfRules, textsOf, viewOfPlace, type RuleHitView, type RulePlace } from '#core/score/rule-places'
-import type { PassageKind } from '#core/script/script'
+import type { Part, PassageKind } from '#core/script/script'
 import { count } from '#core/tally'
 import { ProblemError } from '#core/problem'
 import { census, contextOf, isAbout, type CensusEntry, type CensusPlace, type CensusReason, type Dictionary } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
+import { comparedWords, type KnownWords } from '#core/words/known-words'
 import type { WordsMaterial } from '#shared/api'
 import { primaryLanguage } from '#core/language/abbreviations'
 
@@ -21,6 +22,7 @@ export type WordsQuestion =
   | { readonly ask: 'census' }
   | { readonly ask: 'places', readonly reason: CensusReason, readonly key: string, readonly most: number }
   | { readonly ask: 'narrator', readonly longest: number }
+  | { readonly ask: 'dictionary' }
   | { readonly ask: 'decisions' }
   | { readonly ask: 'passage', readonly passageId: string }
 
@@ -75,6 +77,8 @@ let texts = new Map<string, string>()
 let labels = new Map<string, string>()
 let dictionary: Promise<Dictionary> | null = null
 let entries: readonly CensusEntry[] = []
+let editionId = ''
+let lastKnown: KnownWords | null = null
 
 const scope = self as unknown as { onmessage: ((event: MessageEvent<{ id: number, question: WordsQuestion }>) => void) | null, postMessage: (answer: WordsAnswer) => void }
 
@@ -92,11 +96,13 @@ async function answer(question: WordsQuestion, partly: (value: unknown) => void)
     case 'places': return placesOf(question)
     case 'narrator': return narrator(question.longest)
     case 'decisions': return material!.decisions
+    case 'dictionary': return lastKnown?.hasDictionary ?? true
     case 'passage': return material!.parts.flatMap(part => part.passages).find(passage => passage.id === question.passageId)
   }
 }
 
-async function open(editionId: string): Promise<void> {
+async function open(id: string): Promise<void> {
+  editionId = id
   dictionary ??= fetch('/api/dictionary').then(async each => english(await each.text()))
   const response = await fetch(`/api/editions/${editionId}/words/material`)
   if (!response.ok) throw new Error('The script could not be loaded. Try again in a moment.')
@@ -138,8 +144,18 @@ async function takeCensus(partly: (value: unknown) => void): Promise<CensusRow[]
   })
   // What needs no dictionary does not wait for it.
   if (left <= 0) partly(rowsOf(census(first, { ...options, dictionary: await Promise.race([asked, sleep(dictionaryMs)]) })))
-  entries = census(parts, { ...options, dictionary: await asked })
+  const known = await knownOf(parts, language)
+  entries = census(parts, { ...options, dictionary: await asked, known })
   return rowsOf(entries)
+}
+
+/** What dictionaries and the voice know of the words of the script: asked again when there are other words, or another voice speaks. */
+async function knownOf(parts: readonly Part[], language: string): Promise<KnownWords> {
+  const words = comparedWords(parts, language)
+  const response = await fetch(`/api/editions/${editionId}/words/known`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ language, ...words }) })
+  if (!response.ok) throw new Error('What the dictionary and the voice know of these words could not be asked. Try again in a moment.')
+  lastKnown = await response.json() as KnownWords
+  return lastKnown
 }
 
 function rowsOf(found: readonly CensusEntry[]): CensusRow[] {

@@ -12,15 +12,11 @@ export function isLetterOf(language: string, letter: string): boolean {
   return alphabets[language] === undefined ? unknown.has(lower) : alphabets[language].includes(lower)
 }
 
-/** Letters that English words keep from other languages: café, naïve, façade. */
-const borrowed = 'àâçèéêëîïñôöûü'
-
-/** Whether a word has a letter that a language does not have. English has none beyond the 26, but words that keep those of others. */
+/** Whether a word has a letter that a language does not have. English has none beyond the 26: words that keep those of others (café) count too. */
 export function hasForeignLetter(word: string, language: string): boolean {
-  const isName = /^\p{Lu}/u.test(word)
   return [...word.normalize('NFC')].some(letter => {
     if (!/\p{L}/u.test(letter) || /[a-z]/iu.test(letter)) return false
-    if (language === 'en') return isName || !borrowed.includes(letter.toLowerCase())
+    if (language === 'en') return true
     return alphabets[language] === undefined ? false : !alphabets[language].includes(letter.toLowerCase())
   })
 }

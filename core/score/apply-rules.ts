@@ -1,6 +1,6 @@
 import type { Direction } from '../script/directions'
 import type { HitOff, PreparedRule, RuleHit, RuleSet, RuleSubject } from '../style/rule'
-import { isSentencePoint, partedAt, pointSegment, type Segment, type Step } from './segments'
+import { isSentencePoint, partedAt, pointSegment, type Cause, type Segment, type Step } from './segments'
 
 /**
  * Lets the rules of a house style act, in order: each sees the text that those before it have made. A hit counts where it lies within one run
@@ -148,7 +148,7 @@ function madeOf(
   if (off.some(each => each.start === written[0] && each.end === written[1])) return null
 
   const before = touched.map(segment => segment.text).join('')
-  const cause = { rule }
+  const cause: Cause = hit.weak === true ? { rule, weak: true } : { rule }
   let made: readonly Segment[] = found
   let spoken = before
   if (hit.spoken !== undefined) {

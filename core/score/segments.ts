@@ -1,7 +1,7 @@
 import type { Direction, DirectionValue } from '../script/directions'
 
-/** What makes a text spoken as it is: a direction, an entry of a wordbook, or a rule of the house style, by its id. */
-export type Cause = { readonly direction: string } | { readonly word: string } | { readonly rule: string }
+/** What makes a text spoken as it is: a direction, an entry of a wordbook, or a rule of the house style, by its id; `weak`: the rule is not sure. */
+export type Cause = { readonly direction: string } | { readonly word: string } | { readonly rule: string, readonly weak?: true }
 
 /** What one of them did at one place. */
 export interface Step {

@@ -5,24 +5,27 @@ import { isAlsoWord, romanValue } from '../language/roman'
 import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
 import { countWords } from '../manuscript/manuscript'
 import { spokenOf } from '../score/compile'
-import type { SpokenForm } from '../score/spoken'
+import type { Group, SpokenForm } from '../score/spoken'
 import { writtenText } from '../script/content'
 import type { Part, Passage } from '../script/script'
 import { count } from '../tally'
 import type { HitOff, RuleSet } from '../style/rule'
 import type { WordFinder } from './find-words'
+import type { KnownWords } from './known-words'
 import { readingsOf, readingsText, type Reading } from './heteronyms'
 import { partOfSpeechAt, type PartOfSpeech } from './part-of-speech'
 
 // Every word and token of a script that a voice may get wrong, found before the first minute is made.
 
-export const censusReasons = ['spelt-out', 'unknown-word', 'heteronym', 'acronym', 'number', 'date', 'roman-numeral', 'symbol', 'foreign', 'long-sentence', 'all-capitals'] as const
+export const censusReasons = ['spelt-out', 'unknown-word', 'said-otherwise', 'heteronym', 'acronym', 'number', 'date', 'roman-numeral', 'symbol', 'foreign', 'rule-in-doubt', 'long-sentence', 'all-capitals', 'said-by-rule'] as const
 export type CensusReason = (typeof censusReasons)[number]
 
 /** How much each is in doubt; with the count it makes the order. This product's own values. */
 const doubt: Readonly<Record<CensusReason, number>> = {
   // What is spelt out by codes comes first, however rare.
-  'spelt-out': 1_000, 'unknown-word': 0.6, 'heteronym': 0.3, 'acronym': 0.7, 'number': 0.5, 'date': 0.6, 'roman-numeral': 0.9, 'symbol': 0.8, 'foreign': 0.8, 'long-sentence': 0.2, 'all-capitals': 0.5,
+  'spelt-out': 1_000, 'unknown-word': 0.6, 'said-otherwise': 0.75, 'heteronym': 0.3, 'acronym': 0.7, 'number': 0.5, 'date': 0.6, 'roman-numeral': 0.9, 'symbol': 0.8, 'foreign': 0.8, 'rule-in-doubt': 0.7, 'long-sentence': 0.2, 'all-capitals': 0.5,
+  // It is decided, and listed behind all else.
+  'said-by-rule': 0.000_001,
 }
 
 export interface CensusPlace {
@@ -63,25 +66,43 @@ export interface CensusOptions {
   readonly dictionary: Dictionary | null
   /** What it speaks for is settled. */
   readonly findWords?: WordFinder
-  /** What they say for certain is settled; years, numeric dates and the like are still listed. */
+  /** What dictionaries and the voice know about the words of the text, in its language; not judged without. */
+  readonly known?: KnownWords | null
+  /** What they say for certain is decided; years, dates in figures and what a rule is not sure of are in doubt all the same. */
   readonly rules?: RuleSet
   readonly off?: (passage: Passage) => readonly HitOff[]
   readonly longestSentence?: number
 }
 
 const longest = 40
+const longestKey = 300
+
+interface CensusFacts extends Omit<CensusOptions, 'known'> {
+  readonly known: { readonly unknown: ReadonlySet<string> | null, readonly otherwise: ReadonlyMap<string, string>, readonly spelt: ReadonlySet<string> } | null
+}
+
+function factsOf({ known, ...options }: CensusOptions): CensusFacts {
+  if (known === undefined || known === null) return { ...options, known: null }
+  return { ...options, known: { unknown: known.unknown === null ? null : new Set(known.unknown), otherwise: new Map(known.otherwise.map(({ word, expected }) => [word, expected])), spelt: new Set(known.spelt) } }
+}
+
+/** What the rules have decided is no doubt that is open. */
+export function isDecided({ reason }: Pick<CensusEntry, 'reason'>): boolean {
+  return reason === 'said-by-rule'
+}
 
 /** Lists what is in doubt, what hurts most first. */
 export function census(parts: readonly Part[], options: CensusOptions): CensusEntry[] {
   const groups = new Map<string, Pick<CensusEntry, 'key' | 'reason' | 'proposal' | 'partOfSpeech' | 'spokenAs' | 'spokenUpTo'> & { texts: Map<string, number>, places: CensusPlace[] }>()
   /** Words, by language, that nothing is to be said about wherever they stand. */
   const harmless = new Map<string, Set<string>>()
+  const facts = factsOf(options)
   for (const part of parts) {
     if (!part.included) continue
     for (const passage of part.passages) {
       const form = spokenOf(passage, { ...options, partLabel: part.label })
       const sentences = sentenceSpans(writtenText(passage.content), passage.language ?? options.language)
-      for (const { start, end, reason, key, text, proposal, partOfSpeech = null } of doubtsIn(passage, form, sentences, options, harmless)) {
+      for (const { start, end, reason, key, text, proposal, partOfSpeech = null } of doubtsIn(passage, form, sentences, facts, harmless)) {
         const group = groups.get(`${reason} ${key}`) ?? {
           key, reason, texts: new Map<string, number>(), places: [], proposal, partOfSpeech, spokenAs: spokenBetween(form, start, end), spokenUpTo: reason === 'heteronym' ? spokenBetween(form, sentences.find(span => span.end > start)?.start ?? 0, end) : '',
         }
@@ -132,7 +153,7 @@ function tokenOf(text: string): RegExp {
   return token
 }
 
-function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextSpan[], options: CensusOptions, harmlessIn: Map<string, Set<string>>): Generator<Doubt> {
+function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextSpan[], options: CensusFacts, harmlessIn: Map<string, Set<string>>): Generator<Doubt> {
   const text = writtenText(passage.content)
   const language = passage.language ?? options.language
   const harmless = harmlessIn.get(language) ?? new Set<string>()
@@ -155,6 +176,8 @@ function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextS
   }
   const capitals = capitalRuns(text)
   for (const { start, end } of capitals) yield { start, end, reason: 'all-capitals', key: text.slice(start, end), text: text.slice(start, end), proposal: 'Write it in small letters, or say how it is meant.' }
+  /** What is listed though rules have said it. */
+  const listed: TextSpan[] = []
   let previous = ''
   for (const match of text.matchAll(tokenOf(text))) {
     if (harmless.has(match[0])) {
@@ -170,9 +193,11 @@ function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextS
     // What a rule says in one way only is settled: a year or a date in figures may be meant otherwise.
     if (mixed !== undefined && !/\p{L}/u.test(mixed) && isRuled(start, end) && !isAllRuled(start, end)) {
       yield found('number', null)
+      listed.push({ start, end })
       continue
     }
     if (isRuled(start, end) && (date === undefined ? !/^[12]\d{3}$/u.test(match[0]) : /\p{L}/u.test(date) || /^\d{4}/u.test(date))) continue
+    if (isRuled(start, end)) listed.push({ start, end })
     if (address !== undefined) {
       yield found('symbol', null)
     } else if (date !== undefined) {
@@ -189,6 +214,23 @@ function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextS
       if (doubted === null && /^\p{Ll}+$/u.test(word) && readingsOf(word, language) === null && !/[’']/u.test(text[end] ?? '')) harmless.add(word)
       if (doubted !== null) yield { start, end, text: word, ...doubted }
     }
+  }
+  yield* ruledIn(text, form, ruled, listed)
+}
+
+/** What rules have made, each piece of the text once: decided, or in doubt where the rule was not sure. */
+function* ruledIn(text: string, form: SpokenForm, ruled: readonly Group[], listed: readonly TextSpan[]): Generator<Doubt> {
+  const pieces: { start: number, end: number, spoken: [number, number], isWeak: boolean }[] = []
+  for (const { written: [start, end], spoken: [from, to], by = [] } of ruled) {
+    const last = pieces.at(-1)
+    const isWeak = by.some(cause => 'rule' in cause && cause.weak === true)
+    if (last !== undefined && last.end >= start && /\S$/u.test(text.slice(last.start, last.end))) pieces[pieces.length - 1] = { ...last, end, spoken: [last.spoken[0], to], isWeak: last.isWeak || isWeak }
+    else pieces.push({ start, end, spoken: [from, to], isWeak })
+  }
+  for (const { start, end, spoken, isWeak } of pieces) {
+    const [written, said] = [text.slice(start, end), form.text.slice(...spoken).replace(/\s+/gu, ' ').trim()]
+    if (written.trim() === '' || said === written.trim() || listed.some(span => span.start < end && span.end > start)) continue
+    yield { start, end, reason: isWeak ? 'rule-in-doubt' : 'said-by-rule', key: `${written} → ${said}`.slice(0, longestKey), text: written, proposal: said === '' ? 'a rule leaves it unspoken' : `said as ${said}` }
   }
 }
 
@@ -247,7 +289,7 @@ type Doubted = Pick<Doubt, 'reason' | 'key' | 'proposal' | 'partOfSpeech'> | nul
 /** Signs of units, which are said by their names. */
 const units = new Set(['kg', 'g', 'mg', 't', 'km', 'm', 'cm', 'mm', 'ha', 'l', 'ml', 'cl', 'dl', 'h', 'min', 's', 'ms', 'W', 'kW', 'V', 'A', 'Hz', 'kHz', 'MHz', 'GHz', 'Pa', 'hPa', 'K', 'J', 'kJ', 'N', 'ft', 'lb', 'lbs', 'oz', 'mph', 'km/h'])
 
-function wordDoubt(word: string, before: string, text: string, [start, end]: readonly [start: number, end: number], language: string, { dictionary }: CensusOptions): Doubted {
+function wordDoubt(word: string, before: string, text: string, [start, end]: readonly [start: number, end: number], language: string, { dictionary, known, language: own }: CensusFacts): Doubted {
   const letters = word.replace(/[’']\p{Ll}{1,2}$/u, '')
   const isPart = /[’']/u.test(text[end] ?? '')
   const value = romanValue(letters)
@@ -260,8 +302,13 @@ function wordDoubt(word: string, before: string, text: string, [start, end]: rea
   if (readings !== null) return heteronymDoubt(lower, readings, partOfSpeechAt(text, start, start + letters.length, language))
   const primary = primaryLanguage(language)
   if (alphabets[primary] !== undefined || primary === 'en') {
-    if (isSpeltOut(letters)) return { reason: 'spelt-out', key: lower, proposal: 'The voice spells it out: say how it sounds, or write it in other words.' }
+    if (isSpeltOut(letters) || language === own && known?.spelt.has(letters) === true) return { reason: 'spelt-out', key: lower, proposal: 'The voice spells it out: say how it sounds, or write it in other words.' }
     if (hasForeignLetter(letters, primary)) return { reason: 'foreign', key: stem(lower), proposal: null }
+  }
+  const otherwise = language === own && !isPart ? known?.otherwise.get(letters) : undefined
+  if (otherwise !== undefined) return { reason: 'said-otherwise', key: lower, proposal: `the dictionary says /${otherwise}/` }
+  if (language === own && known?.unknown !== undefined && known.unknown !== null) {
+    return letters.split(/[’']/u).some(piece => known.unknown!.has(piece)) ? { reason: 'unknown-word', key: stem(lower), proposal: null } : null
   }
   if (dictionary === null || isPart || primaryLanguage(language) !== dictionary.language) return null
   const { has } = dictionary

@@ -20,6 +20,8 @@ export interface RuleHit {
   readonly restAfterMs?: number
   /** How it is said. */
   readonly on?: readonly DirectionValue[]
+  /** It may be meant otherwise: the census lists it. */
+  readonly weak?: true
 }
 
 export const ruleGroups = ['cleaning', 'pauses', 'pace', 'own', 'expansion'] as const

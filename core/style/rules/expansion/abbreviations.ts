@@ -48,6 +48,8 @@ const placed: Form = {
     if (primary === 'en') return suffix === undefined && whole.endsWith('.') && /^(?:Mr|Mrs|Ms|Prof|Dr)\./u.test(whole) ? title : null
     return /^(?:M|D|S|Me|St|Ste|Av|Fr|Mag|Pr)\.?$/u.test(whole) || primary === 'fr' && !/^[ \u00a0]/u.test(after) ? null : title
   },
+  // Saint or street, doctor or drive.
+  isWeak: ({ whole, grammar: { words } }) => words.beforeName[whole] !== undefined && words.afterName[whole] !== undefined,
 }
 
 /** Parties of a case in law, in English: Smith v. Jones. */

@@ -64,6 +64,11 @@ const inFigures: Form = {
     const order = isAmerican(found.grammar) ? 'mdy' : 'dmy'
     return inOrder(found.whole, order, found) ?? inOrder(found.whole, order === 'dmy' ? 'mdy' : 'dmy', found)
   },
+  // Day and month could change places.
+  isWeak: ({ whole }) => {
+    const [first, second] = whole.split(/[./-]/u).map(Number)
+    return first !== second && first! <= 12 && second! <= 12
+  },
 }
 
 function wordedDate(found: Found, { dmy, mdy, my }: Readonly<Record<'dmy' | 'mdy' | 'my', string>>): string | null {
@@ -165,6 +170,7 @@ const germanFigures: Form = {
     const isSure = group('year') !== '' || /^\d{2}\.\d{2}\./u.test(whole) || Number(group('day')) > 12 || /(?:^|[^\p{L}])(?:am|vom|bis|zum|den|dem|ab|seit)\s$/iu.test(before)
     return isSure ? inOrder(`${group('day')} ${group('month')}${group('year') === '' ? '' : ` ${group('year')}`}`, group('year') === '' ? 'dm' : 'dmy', found) : null
   },
+  isWeak: ({ group }) => group('year') === '',
 }
 
 export const dates = expansion([iso, span, days, inFigures, germanFigures, inWords, shortDays, named], { needs: /\d|\p{L}[ \u00a0]?[–—-][ \u00a0]?\p{L}/u })

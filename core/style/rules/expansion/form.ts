@@ -47,6 +47,8 @@ export interface Form<Options extends object = NoOptions> {
   readonly needs?: RegExp
   /** Null leaves the place to the forms behind it. */
   readonly say: (found: Found, options: Options) => string | readonly Piece[] | null
+  /** Whether what it says may be meant otherwise. */
+  readonly isWeak?: (found: Found) => boolean
 }
 
 const reach = 80
@@ -99,7 +101,7 @@ export function wordsOf(texts: Iterable<string>, { begin = '(?<![\\p{L}\\p{N}.])
   return `(?=[${[...new Set(all.map(text => escape([...text][0]!)))].join('')}])${begin}${ahead}(?:${oneOf(all)})`
 }
 
-interface Prepared<Options extends object> extends Pick<Form<Options>, 'needs' | 'say'> {
+interface Prepared<Options extends object> extends Pick<Form<Options>, 'needs' | 'say' | 'isWeak'> {
   readonly pattern: RegExp
 }
 
@@ -112,9 +114,9 @@ export function expansion<Options extends object = NoOptions>(forms: readonly Fo
   const formsOf = (grammar: Grammar): readonly Prepared<Options>[] => {
     let own = prepared.get(grammar.language)
     if (own === undefined) {
-      own = forms.flatMap(({ pattern, ignoreCase, needs: asked, say }) => {
+      own = forms.flatMap(({ pattern, ignoreCase, needs: asked, say, isWeak }) => {
         const source = pattern(grammar)
-        return source === null ? [] : [{ pattern: new RegExp(source, ignoreCase === true ? 'giu' : 'gu'), ...(asked === undefined ? {} : { needs: asked }), say }]
+        return source === null ? [] : [{ pattern: new RegExp(source, ignoreCase === true ? 'giu' : 'gu'), ...(asked === undefined ? {} : { needs: asked }), ...(isWeak === undefined ? {} : { isWeak }), say }]
       })
       prepared.set(grammar.language, own)
     }
@@ -132,19 +134,21 @@ export function expansion<Options extends object = NoOptions>(forms: readonly Fo
 function hitsOf<Options extends object>(forms: readonly Prepared<Options>[], grammar: Grammar, text: RuleText, options: Options): RuleHit[] {
   const hits: RuleHit[] = []
   const taken = new Uint8Array(text.text.length)
-  for (const { pattern, needs, say } of forms) {
+  for (const { pattern, needs, say, isWeak } of forms) {
     if (needs?.test(text.text) === false) continue
     for (const { 0: whole, index, groups } of text.text.matchAll(pattern)) {
       if (whole === '' || taken[index] === 1 || taken[index + whole.length - 1] === 1) continue
-      const said = say({
+      const found: Found = {
         whole, index, grammar, text, group: name => groups?.[name] ?? '',
         before: text.text.slice(Math.max(0, index - reach), index), after: text.text.slice(index + whole.length, index + whole.length + reach),
-      }, options)
+      }
+      const said = say(found, options)
       if (said === null) continue
       const pieces = typeof said === 'string' ? [{ written: whole, spoken: said }] : said
       if (pieces.some(({ spoken }) => spoken !== undefined && /\d/u.test(spoken))) continue
       taken.fill(1, index, index + whole.length)
-      hits.push(...piecesAt(pieces, text.text, index))
+      const weak = isWeak?.(found) === true ? { weak: true as const } : {}
+      hits.push(...piecesAt(pieces, text.text, index).map(hit => ({ ...hit, ...weak })))
     }
   }
   return hits.sort((a, b) => a.start - b.start)

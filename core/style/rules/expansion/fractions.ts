@@ -130,6 +130,7 @@ const simple: Form = {
     const [top, bottom] = [found.group('top'), found.group('bottom')]
     return Number(top) < Number(bottom) && Number(top) > 0 && Number(bottom) <= 31 ? `${word(top, found.grammar)} ${word(bottom, found.grammar)}` : null
   },
+  isWeak: found => parts(found) === null,
 }
 
 export const fractions = expansion([sum, mixedOf, mixed, ofUnit, simple], { needs: /[\d½⅓-⅞¼¾⅐⅑⅒]/u })

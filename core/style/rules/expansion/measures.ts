@@ -112,6 +112,7 @@ const primes: Form = {
 const straightInches: Form = {
   pattern: ({ primary, number }) => primary === 'en' ? `${begins}(?<sum>${number})"(?![\\p{L}\\p{N}])` : null,
   say: found => (found.text.text.slice(0, found.index).match(/(?<!\d)"/gu) ?? []).length % 2 === 1 ? null : quantitySaid(found.group('sum'), unitNames('in', found.grammar)!, found),
+  isWeak: () => true,
 }
 
 /** Amperes, in English: A is an article and a letter as well. */

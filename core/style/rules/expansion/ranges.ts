@@ -13,6 +13,7 @@ const between: Form = {
     const isTelephone = whole.includes('-') && /^\d{3}$/u.test(first) && /^\d{4}$/u.test(second)
     return !whole.includes('-') || grows && !isTelephone && !/^0\d/u.test(first) ? ` ${grammar.words.to} ` : null
   },
+  isWeak: ({ whole }) => whole.includes('-'),
 }
 
 export const ranges = expansion([between])

@@ -11,12 +11,14 @@ const named: Form = {
     if (whole === '9/11' && grammar.primary !== 'en') return null
     return whole.split('/').map(each => each === '365' ? 'three sixty-five' : word(each, grammar)).join(' ')
   },
+  isWeak: ({ whole }) => !/^(?:24\/7|9\/11|50\/50)/u.test(whole),
 }
 
 /** Blood pressure and the like: 120/80. */
 const over: Form = {
   pattern: () => `${begins}(?<top>[1-2]\\d{2})/(?<bottom>[4-9]\\d|1[0-4]\\d)(?![\\d/]|[.,]\\d)`,
   say: ({ group, grammar }) => Number(group('top')) <= Number(group('bottom')) ? null : `${word(group('top'), grammar)} ${{ en: 'over', de: 'zu', fr: 'sur', es: 'sobre' }[grammar.primary]} ${word(group('bottom'), grammar)}`,
+  isWeak: () => true,
 }
 
 /** Behind a word that says that two numbers with a colon are a ratio, and no time. */
@@ -48,6 +50,7 @@ const score: Form = {
     const link = { en: ' ', de: ' zu ', fr: ' à ', es: ' a ' }[grammar.primary]!
     return `${said(left)}${link}${said(right)}`
   },
+  isWeak: () => true,
 }
 
 export const ratios = expansion([named, over, score, ratio])

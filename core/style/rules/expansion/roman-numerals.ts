@@ -62,6 +62,11 @@ const numbered: Form = {
   },
 }
 
+/** One letter may be an initial. */
+function isLetter({ group }: Found): boolean {
+  return group('roman').length === 1
+}
+
 /** Behind the name of a ruler, or a name with a title before it: Henry VIII, Queen Anne II. */
 const ruler: Form = {
   pattern: ({ words, primary }) => `(?=[IVXLCDM])(?:(?<=(?<!\\p{L})(?:${words.rulers})${primary === 'de' ? 's?' : ''}\\s)|(?<=(?<!\\p{L})(?:${words.titles}|${words.titles.toLowerCase()})\\s(?:\\p{Lu}\\p{L}+[\\s-]){1,2}))${alone}${roman}(?<dot>${primary === 'de' ? '\\.?' : ''})(?:(?<ending>er|ère)(?![\\p{L}]))?(?<and> and (?<second>[IVX]+))?${ends}`,
@@ -78,6 +83,7 @@ const ruler: Form = {
     const more = grammar.primary !== 'en' || second === null ? group('and') : ` and ${grammar.numbers.ordinal(String(second))}`
     return `${fitted}${more}${group('dot') !== '' && !/^\s\p{Ll}|^[,;)]/u.test(after) ? '.' : ''}`
   },
+  isWeak: isLetter,
 }
 
 /** A person of a family: John Smith III; two names stand before it, and II, III or IV counts the bearers. */
@@ -130,6 +136,7 @@ const heading: Form = {
     const [word, dot] = [grammar.numbers.cardinal(String(value)), group('dot')]
     return dot !== '' || /^\s*(?:$|[—–:-])/u.test(after) ? `${word}${dot}` : null
   },
+  isWeak: isLetter,
 }
 
 /** A year, as on a title page: MMXXIV. */
@@ -148,6 +155,7 @@ const counted: Form = {
     const [text, value] = [group('roman'), romanValue(group('roman'))]
     return value === null || value > 99 || !/[IV]/u.test(text) || /^(?:III|LIV|XXX)$/u.test(text) || isAlsoWord(text) ? null : grammar.numbers.cardinal(String(value))
   },
+  isWeak: () => true,
 }
 
 export const romanNumerals = expansion([numbered, ruler, bearer, french, german, spanish, heading, year, counted], { needs: /(?<!\w)(?:[VXLCDM](?!\w)|[IVX](?:er|re|e|ᵉ)(?![\p{L}])|[IVXLCDM]{2,}|[ivx]{2,}(?!\w))|(?:^\s*|(?<=\p{L}{3}\.?\s))I(?:[.:,;)]|er|re|$|\s+\p{Lu})|(?<=\p{Lu}\p{L}{2,15}\s|type\s|class\s|phase\s|stage\s|grade\s|level\s)I(?!\w)/u })

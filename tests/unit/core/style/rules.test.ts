@@ -110,7 +110,7 @@ describe('a rule', () => {
     const rules = [rule('abbreviations'), rule('own', { id: 'mine', find: 'Doctor', say: 'Surgeon' })]
     const { text, groups, steps } = form('Dr. Marrow', rules)
     expect(text).toBe('Surgeon Marrow')
-    expect(groups[0]).toEqual({ written: [0, 3], spoken: [0, 7], replaced: true, by: [{ rule: 'abbreviations' }, { rule: 'mine' }] })
+    expect(groups[0]).toEqual({ written: [0, 3], spoken: [0, 7], replaced: true, by: [{ rule: 'abbreviations', weak: true }, { rule: 'mine' }] })
     expect(steps.map(({ from, to }) => [from, to])).toEqual([['Dr.', 'Doctor'], ['Doctor', 'Surgeon']])
     expect(spoken('Dr. Marrow', rules.toReversed())).toBe('Doctor Marrow')
   })

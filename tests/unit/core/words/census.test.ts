@@ -7,7 +7,7 @@ import { plainContent, type Content } from '#core/script/content'
 import type { Part, Passage } from '#core/script/script'
 import { presetRules } from '#core/style/presets'
 import { prepareRules } from '#core/style/rule'
-import { census, type CensusReason, type Dictionary } from '#core/words/census'
+import { census, isDecided, type CensusReason, type Dictionary } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
 import { bring, proposed } from '../../../support/intake'
 import { root } from '../../../support/paths'
@@ -32,7 +32,7 @@ test.each([
   ['two pronunciations of one part of speech, together', 'A bass swam; the bass sang. The bases of it.', ['heteronym bass ×2', 'heteronym bases']],
   ['participles that are adjectives too', 'The learned, aged man blessed them; a blessed day.', ['heteronym aged', 'heteronym blessed', 'heteronym blessed', 'heteronym learned']],
   ['names that are also words, and words in their rare reading, not in their usual one', 'We went to Reading and to Nice with Job. My hand grew number. Reading is fun, a nice job; a number of them.', ['heteronym Job', 'heteronym Nice', 'heteronym Reading', 'heteronym number']],
-  ['letters that English has not', 'The smørrebrød in the café.', ['foreign smørrebrød']],
+  ['letters that English has not', 'The smørrebrød in the café.', ['foreign café', 'foreign smørrebrød']],
   ['addresses, as wholes', 'Look at https://hives.example/list, or write to mail@hives.example.', ['symbol https://hives.example/list', 'symbol mail@hives.example']],
   ['units are none', 'It has 18 kg and 3 mm.', []],
   ['a sentence that is too long', `${'so '.repeat(40)}it is.`, [`long-sentence ${'so '.repeat(40)}it is.`]],
@@ -44,7 +44,7 @@ test.each([
 test('names with letters of other languages are listed, what the voice spells out first', () => {
   const listed = (text: string, language: string) => census([part({ content: plainContent(text) })], { language, dictionary: english }).filter(({ reason }) => reason === 'foreign' || reason === 'spelt-out').map(({ reason, text: word }) => [reason, word])
   expect(listed('Wójcik met Siobhán, Mr. Brzeziński and Dvořák at the café; a naïve Nguyễn and Đặng came with Пётр, and 42 bees.', 'en-GB')).toEqual([
-    ['spelt-out', 'Nguyễn'], ['spelt-out', 'Đặng'], ['spelt-out', 'Пётр'], ['foreign', 'Brzeziński'], ['foreign', 'Dvořák'], ['foreign', 'Siobhán'], ['foreign', 'Wójcik'],
+    ['spelt-out', 'Nguyễn'], ['spelt-out', 'Đặng'], ['spelt-out', 'Пётр'], ['foreign', 'Brzeziński'], ['foreign', 'Dvořák'], ['foreign', 'Siobhán'], ['foreign', 'Wójcik'], ['foreign', 'café'], ['foreign', 'naïve'],
   ])
   expect(listed('Größe und Übung, doch Łódź und Nguyễn.', 'de')).toEqual([['spelt-out', 'Nguyễn'], ['foreign', 'Łódź']])
   expect(listed('Où êtes-vous, François ? À Łódź.', 'fr')).toEqual([['foreign', 'Łódź']])
@@ -55,6 +55,40 @@ test('what rules have said only in part is listed; what they have said as a whol
   const listed = (text: string) => census([part({ content: plainContent(text) })], { language: 'en-GB', dictionary: english, rules }).filter(({ reason }) => reason === 'number').map(({ text: token }) => token)
   expect(listed('In the row 12/345 is 5-3.').sort()).toEqual(['12/345', '5-3'])
   expect(listed('In the season 2008/09 call 555-1234, from 10–15 bees in hive B12 at 7:30, 3/4 of 12 kg.')).toEqual([])
+})
+
+describe('what rules have made', () => {
+  const listed = (text: string, language = 'en-GB') => census([part({ content: plainContent(text) })], { language, dictionary: null, rules: prepareRules(presetRules('book')) })
+    .filter(({ reason }) => reason === 'said-by-rule' || reason === 'rule-in-doubt').map(({ reason, text: token, proposal }) => `${reason === 'rule-in-doubt' ? '?' : ''}${token}: ${proposal}`).sort()
+
+  test.each([
+    ['en-GB', 'It was 12 kg, 30 °C and £5 (e.g. on Mon–Fri).', ['12 kg: said as twelve kilograms', '30 °C: said as thirty degrees Celsius', 'e.g.: said as for example', '£5: said as five pounds', 'Mon–Fri: said as Monday to Friday']],
+    ['en-GB', 'They won 3–2 with 5-10 hives.', ['?3–2: said as three two', '?5-10: said as five to ten']],
+    ['en-GB', 'Dr. Elm came by Elm Dr. to St. Ives.', ['?Dr.: said as Doctor', '?Dr.: said as Drive', '?St.: said as Saint']],
+    ['en-GB', 'Henry V and Henry VIII wrote it.', ['?V: said as the fifth', 'VIII: said as the eighth']],
+    ['en-GB', 'He came on 5/11.', ['?5/11: said as five eleven']],
+    ['en-GB', 'B12, 3/4 and 120/80.', ['12: said as twelve', '3/4: said as three quarters', '?120/80: said as one hundred and twenty over eighty']],
+    ['en-GB', 'Home 🐝 now.', ['🐝: a rule leaves it unspoken']],
+    ['en-GB', 'See https://hives.example/list now.', ['https://hives.example/list: said as hives dot example']],
+    ['de', 'Am 5.11. wog es 12 kg.', ['12 kg: said as zwölf Kilogramm', '?5.11.: said as fünften November']],
+  ])('(%s) of %s', (language, text, expected) => {
+    expect(listed(text, language)).toEqual([...expected].sort())
+  })
+
+  test('is no open doubt, and stands behind all that is', () => {
+    const found = census([part({ content: plainContent('It was 12 kg for Zorblax.') })], { language: 'en-GB', dictionary: english, rules: prepareRules(presetRules('book')) })
+    expect(found.map(entry => [entry.text, entry.spokenAs.trim(), isDecided(entry)])).toEqual([['Zorblax', 'Zorblax', false], ['12 kg', 'twelve kilograms', true]])
+  })
+})
+
+test('what dictionaries and the voice know is listed, and what they agree on is not', () => {
+  const known = { unknown: null, hasDictionary: true, otherwise: [{ word: 'Magdalen', said: 'a', expected: 'ˈmæɡdələn' }], spelt: ['xkcd'] }
+  const found = census([part({ content: plainContent('Magdalen’s bees, in Magdalen, read xkcd. John came.') })], { language: 'en-GB', dictionary: english, known })
+  expect(found.map(entry => [entry.reason, entry.text, entry.places.length, entry.proposal])).toEqual([
+    ['spelt-out', 'xkcd', 1, 'The voice spells it out: say how it sounds, or write it in other words.'], ['said-otherwise', 'Magdalen', 2, 'the dictionary says /ˈmæɡdələn/'], ['heteronym', 'read', 1, 'reads now (verb); did read (past)'],
+  ])
+  const german = census([part({ content: plainContent('Die Zarge und l’Ammelle.') })], { language: 'de', dictionary: null, known: { unknown: ['Zarge', 'Ammelle'], hasDictionary: true, otherwise: [], spelt: [] } })
+  expect(german.map(entry => [entry.reason, entry.text])).toEqual([['unknown-word', 'Zarge'], ['unknown-word', 'l’Ammelle']])
 })
 
 test('in another language only what needs no dictionary is listed', () => {

@@ -1,0 +1,104 @@
+import { spawn } from 'node:child_process'
+import { readdirSync } from 'node:fs'
+import { dictionary } from 'cmu-pronouncing-dictionary'
+import { primaryLanguage } from '#core/language/abbreviations'
+import { fail } from '#core/problem'
+import type { Casting } from '#core/score/cast'
+import { arpabetToIpa } from '#core/words/arpabet'
+import type { ComparedWords, KnownWords } from '#core/words/known-words'
+import { isSaidOtherwise } from '#core/words/sounds-apart'
+import type { SpeechEngines } from './engines'
+
+// What dictionaries know of the words of a script, and how a voice says them. English: the CMU Pronouncing Dictionary. Other languages: the spelling dictionaries that Debian has (hunspell).
+
+const folder = '/usr/share/hunspell'
+const longestMs = 60_000
+
+/** The name of the spelling dictionary of a language (BCP 47); null where none is installed. */
+function spellingDictionary(language: string): string | null {
+  const [primary, region] = language.replace('-', '_').split(/[-_]/u)
+  let names: string[]
+  try {
+    names = readdirSync(folder).filter(name => name.endsWith('.dic')).map(name => name.slice(0, -'.dic'.length)).sort()
+  } catch {
+    return null
+  }
+  const own = names.filter(name => name.split('_')[0] === primary!.toLowerCase())
+  const usual = `${primary!.toLowerCase()}_${primary!.toUpperCase()}`
+  return own.find(name => name === `${primary!.toLowerCase()}_${region?.toUpperCase() ?? ''}`) ?? own.find(name => name === usual || name === primary!.toLowerCase()) ?? own[0] ?? null
+}
+
+/** Words that a spelling dictionary does not have. */
+function misspelt(name: string, words: readonly string[]): Promise<ReadonlySet<string>> {
+  return new Promise((resolve, reject) => {
+    const child = spawn('hunspell', ['-l', '-i', 'UTF-8', '-d', name], { stdio: ['pipe', 'pipe', 'ignore'], timeout: longestMs, env: { ...process.env, LC_ALL: 'C.UTF-8' } })
+    let out = ''
+    child.stdout.setEncoding('utf8').on('data', (piece: string) => { out += piece })
+    child.on('error', reject)
+    child.on('close', code => {
+      if (code === 0) resolve(new Set(out.split('\n').filter(word => word !== '')))
+      else reject(new Error(`hunspell ended with ${code}`))
+    })
+    child.stdin.on('error', () => undefined)
+    child.stdin.end(`${words.join('\n')}\n`)
+  }).catch(() => fail('dictionary-broken', `The spelling dictionary ${name} does not answer. Install the Debian packages hunspell and hunspell-${primaryLanguage(name)} again.`)) as Promise<ReadonlySet<string>>
+}
+
+/** The pronunciations of an English word (lower case) in IPA; none where the dictionary does not have it. */
+function pronunciations(word: string): string[] {
+  const ways: string[] = []
+  for (let index = 0; ; index += 1) {
+    const key = index === 0 ? word : `${word}(${index})`
+    if (!Object.hasOwn(dictionary, key)) {
+      if (index > 0) return ways
+      continue
+    }
+    const ipa = arpabetToIpa(dictionary[key]!.replace(/\s*#.*$/u, ''))
+    if (ipa !== null) ways.push(ipa)
+  }
+}
+
+/** What a voice says of words, as it was told before: by engine, voice and word. */
+const read = new Map<string, string>()
+const mostRead = 200_000
+
+async function inIpa(engines: SpeechEngines, casting: Pick<Casting, 'engine' | 'voice' | 'voiceRevision'>, words: readonly string[]): Promise<Map<string, string>> {
+  const keyOf = (word: string): string => `${casting.engine} ${casting.voice} ${casting.voiceRevision} ${word}`
+  const open = words.filter(word => !read.has(keyOf(word)))
+  if (read.size + open.length > mostRead) read.clear()
+  const answer = await engines.inIpa(casting, open)
+  answer.forEach((ipa, index) => read.set(keyOf(open[index]!), ipa))
+  return new Map(words.flatMap(word => read.has(keyOf(word)) ? [[word, read.get(keyOf(word))!] as const] : []))
+}
+
+/** The signs of a reading alone: spelt out or not, they are the same. */
+const bare = (ipa: string): string => ipa.replace(/[ˈˌː\s|-]/gu, '')
+
+/** What is known about words as they are written in a text of a language (BCP 47): those of no dictionary, those that the voice says otherwise than one, and those that it spells out. */
+export async function knownWords(engines: SpeechEngines, casting: Pick<Casting, 'engine' | 'voice' | 'voiceRevision'>, language: string, { words, names }: ComparedWords): Promise<KnownWords> {
+  const isEnglish = primaryLanguage(language) === 'en'
+  const name = isEnglish ? null : spellingDictionary(language)
+  const all = [...words, ...names]
+  const unknown = isEnglish ? new Set(all.filter(word => !isIn(word))) : name === null ? null : await misspelt(name, all)
+  const isName = new Set(names)
+  const known = isEnglish ? all.filter(isIn) : []
+  const doubtful = all.filter(word => unknown === null || unknown.has(word))
+  const letters = new Map(doubtful.map(word => [word, [...word].join(' ')]))
+  const said = await inIpa(engines, casting, [...known, ...doubtful, ...letters.values()])
+  return {
+    unknown: isEnglish || unknown === null ? null : [...unknown],
+    hasDictionary: isEnglish || unknown !== null,
+    otherwise: known.flatMap(word => {
+      const [ipa, expected] = [said.get(word) ?? '', pronunciations(word.toLowerCase())]
+      return ipa !== '' && isSaidOtherwise(ipa, expected, isName.has(word)) ? [{ word, said: ipa, expected: expected[0]! }] : []
+    }),
+    spelt: doubtful.filter(word => {
+      const ipa = bare(said.get(word) ?? '')
+      return [...word].length > 1 && ipa !== '' && ipa === bare(said.get(letters.get(word)!) ?? '')
+    }),
+  }
+}
+
+function isIn(word: string): boolean {
+  return Object.hasOwn(dictionary, word.toLowerCase())
+}
