@@ -53,7 +53,7 @@ function pronunciations(word: string): string[] {
       if (index > 0) return ways
       continue
     }
-    const ipa = arpabetToIpa(dictionary[key]!.replace(/\s*#.*$/u, ''))
+    const ipa = arpabetToIpa(dictionary[key]!.split('#')[0]!.trim())
     if (ipa !== null) ways.push(ipa)
   }
 }
