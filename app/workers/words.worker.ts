@@ -7,7 +7,7 @@ import { placesOfRules, textsOf, viewOfPlace, type RuleHitView, type RulePlace }
 import type { Part, PassageKind } from '#core/script/script'
 import { count } from '#core/tally'
 import { ProblemError } from '#core/problem'
-import { census, contextOf, isAbout, type CensusEntry, type CensusPlace, type CensusReason, type Dictionary } from '#core/words/census'
+import { census, contextOf, isAbout, withKnown, type CensusEntry, type CensusPlace, type CensusReason, type Dictionary } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
 import { comparedWords, type KnownWords } from '#core/words/known-words'
 import type { WordsMaterial } from '#shared/api'
@@ -134,6 +134,9 @@ async function takeCensus(partly: (value: unknown) => void): Promise<CensusRow[]
   const { language, parts, rules } = material!
   const options = { ...context(rules), language }
   const asked = primaryLanguage(language) === 'en' ? dictionary! : Promise.resolve(null)
+  // The server looks while the worker does.
+  const knows = knownOf(parts, language)
+  knows.catch(() => undefined)
   let left = firstCharacters
   const first = parts.flatMap(part => {
     const passages = part.passages.filter(passage => {
@@ -144,8 +147,9 @@ async function takeCensus(partly: (value: unknown) => void): Promise<CensusRow[]
   })
   // What needs no dictionary does not wait for it.
   if (left <= 0) partly(rowsOf(census(first, { ...options, dictionary: await Promise.race([asked, sleep(dictionaryMs)]) })))
-  const known = await knownOf(parts, language)
-  entries = census(parts, { ...options, dictionary: await asked, known })
+  const without = { ...options, dictionary: await asked }
+  const own = census(parts, without)
+  entries = withKnown(own, parts, { ...without, known: await knows })
   return rowsOf(entries)
 }
 

@@ -112,9 +112,35 @@ export function census(parts: readonly Part[], options: CensusOptions): CensusEn
       }
     }
   }
-  return [...groups.values()]
-    .map(({ texts, ...entry }): CensusEntry => ({ ...entry, text: [...texts].sort((a, b) => b[1] - a[1] || a[0].length - b[0].length)[0]![0] }))
-    .sort((a, b) => weight(b) - weight(a) || (a.text < b.text ? -1 : 1))
+  return inOrder([...groups.values()].map(({ texts, ...entry }): CensusEntry => ({ ...entry, text: [...texts].sort((a, b) => b[1] - a[1] || a[0].length - b[0].length)[0]![0] })))
+}
+
+function inOrder(entries: readonly CensusEntry[]): CensusEntry[] {
+  return [...entries].sort((a, b) => weight(b) - weight(a) || (a.text < b.text ? -1 : 1))
+}
+
+/** What is known about words decides these. */
+const reasonsOfKnown: ReadonlySet<CensusReason> = new Set(['said-otherwise', 'spelt-out', 'unknown-word'])
+
+/** A census that was taken without `known`, with it: only passages that have such words are looked at again. */
+export function withKnown(entries: readonly CensusEntry[], parts: readonly Part[], options: CensusOptions): CensusEntry[] {
+  const { known } = factsOf(options)
+  if (known === null) return [...entries]
+  const words = new Set([...known.unknown ?? [], ...known.otherwise.keys(), ...known.spelt])
+  const isAffected = ({ content }: Passage): boolean => (writtenText(content).match(/[\p{L}\p{M}]+/gu) ?? []).some(word => words.has(word))
+  const affected = parts.map(part => ({ ...part, passages: words.size === 0 ? [] : part.passages.filter(isAffected) }))
+  const again = new Set(affected.flatMap(part => part.passages.map(passage => passage.id)))
+  const merged = new Map<string, CensusEntry>()
+  for (const entry of entries) {
+    const places = reasonsOfKnown.has(entry.reason) ? entry.places.filter(place => !again.has(place.passageId)) : entry.places
+    if (places.length > 0) merged.set(`${entry.reason} ${entry.key}`, { ...entry, places })
+  }
+  for (const entry of census(affected, options)) {
+    if (!reasonsOfKnown.has(entry.reason)) continue
+    const earlier = merged.get(`${entry.reason} ${entry.key}`)
+    merged.set(`${entry.reason} ${entry.key}`, earlier === undefined ? entry : { ...earlier, places: [...earlier.places, ...entry.places] })
+  }
+  return inOrder([...merged.values()])
 }
 
 function weight({ reason, places }: CensusEntry): number {
@@ -227,9 +253,10 @@ function* ruledIn(text: string, form: SpokenForm, ruled: readonly Group[], liste
     if (last !== undefined && last.end >= start && /\S$/u.test(text.slice(last.start, last.end))) pieces[pieces.length - 1] = { ...last, end, spoken: [last.spoken[0], to], isWeak: last.isWeak || isWeak }
     else pieces.push({ start, end, spoken: [from, to], isWeak })
   }
-  for (const { start, end, spoken, isWeak } of pieces) {
+  for (const { spoken, isWeak, ...piece } of pieces) {
+    const { start, end } = trimSpan(text, piece)
     const [written, said] = [text.slice(start, end), form.text.slice(...spoken).replace(/\s+/gu, ' ').trim()]
-    if (written.trim() === '' || said === written.trim() || listed.some(span => span.start < end && span.end > start)) continue
+    if (written === '' || said === written || listed.some(span => span.start < end && span.end > start)) continue
     yield { start, end, reason: isWeak ? 'rule-in-doubt' : 'said-by-rule', key: `${written} → ${said}`.slice(0, longestKey), text: written, proposal: said === '' ? 'a rule leaves it unspoken' : `said as ${said}` }
   }
 }

@@ -30,7 +30,8 @@ export function comparedWords(parts: readonly Part[], language: string): Compare
     for (const passage of part.included ? part.passages : []) {
       if (passage.language !== undefined && passage.language !== language) continue
       const text = writtenText(passage.content)
-      for (const { 0: word } of text.matchAll(/[\p{L}\p{M}]+/gu)) seen.add(word)
+      // Endings behind an apostrophe (we’ll) are no words.
+      for (const { 0: word } of text.matchAll(/(?<![’'\p{L}\p{M}])[\p{L}\p{M}]+|(?<=[’'])[\p{L}\p{M}]{4,}/gu)) seen.add(word)
       for (const { 0: word } of text.matchAll(/(?<=\p{Ll}[,;]? )\p{Lu}\p{Ll}[\p{L}\p{M}]*/gu)) inside.add(word)
     }
   }

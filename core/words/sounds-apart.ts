@@ -5,7 +5,7 @@
 const oneSign: readonly (readonly [pattern: RegExp, sign: string])[] = [
   // January, laboratory: behind the stress the vowel is whole in America and lost in Britain.
   [/(?<=ˈ[^ˈ]{0,12}[aeiouæɑɒɔəɛɪʊʌɐ]ː?[^ˈaeiouæɑɒɔəɛɪʊʌɐ]{0,3})(?:ɛ|ɔː|ə)?ɹi(?=ː?$|z$)/gu, 'ɹi'],
-  [/ɚ(?=ˈ?[aeiouæɑɒɔəɛɪʊʌ])/gu, 'əɹ'], [/ɜːɹ(?=[aeiouæɑɒɔəɛɪʊʌ])/gu, 'ʌɹ'], [/uːə(?=[lɹ])/gu, 'əwə'], [/nj(?=ə)/gu, 'niː'],
+  [/ɚ(?=ˈ?[aeiouæɑɒɔəɛɪʊʌ])/gu, 'əɹ'], [/ɜːɹ(?=[aeiouæɑɒɔəɛɪʊʌ])/gu, 'ʌɹ'], [/uːə(?=[lɹ])/gu, 'əwə'], [/nj(?=ə)/gu, 'niː'], [/ŋkθ/gu, 'ŋθ'],
   [/iəɹ|ɪəɹ/gu, 'ɪɹ'], [/eəɹ|ɛəɹ/gu, 'ɛɹ'], [/ʊəɹ/gu, 'ʊɹ'], [/iə(?!ɹ)|ɪə/gu, 'ɪR'], [/eə|ɛə/gu, 'ɛR'], [/ʊə/gu, 'ʊR'],
   [/(?:ɜː?|ə)ɹ(?!ˈ?[aeiouæɑɒɔəɛɪʊʌ])|ɚ|ɝ|ɜː?/gu, 'R'], [/tʃ|tj(?=[uʊ])/gu, 'C'], [/dʒ|dj(?=[uʊ])/gu, 'J'],
   [/eɪ/gu, 'E'], [/aɪ/gu, 'I'], [/ɔɪ/gu, 'Y'], [/əʊ|oʊ/gu, 'O'], [/aʊ/gu, 'A'], [/g/gu, 'ɡ'], [/ᵻ/gu, 'ɪ'], [/[ˌ.‿\u0361\u0303\u0329\u032fː|\s-]/gu, ''],

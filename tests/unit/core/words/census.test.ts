@@ -7,7 +7,7 @@ import { plainContent, type Content } from '#core/script/content'
 import type { Part, Passage } from '#core/script/script'
 import { presetRules } from '#core/style/presets'
 import { prepareRules } from '#core/style/rule'
-import { census, isDecided, type CensusReason, type Dictionary } from '#core/words/census'
+import { census, isDecided, withKnown, type CensusEntry, type CensusReason, type Dictionary } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
 import { bring, proposed } from '../../../support/intake'
 import { root } from '../../../support/paths'
@@ -89,6 +89,19 @@ test('what dictionaries and the voice know is listed, and what they agree on is 
   ])
   const german = census([part({ content: plainContent('Die Zarge und l’Ammelle.') })], { language: 'de', dictionary: null, known: { unknown: ['Zarge', 'Ammelle'], hasDictionary: true, otherwise: [], spelt: [] } })
   expect(german.map(entry => [entry.reason, entry.text])).toEqual([['unknown-word', 'Zarge'], ['unknown-word', 'l’Ammelle']])
+})
+
+test('a census with what is known is the same whether it is asked before or after', () => {
+  const passages = ['Magdalen’s bees, in Zorblax, read xkcd.', 'Zorblax came to Oxford by 5/6/2024.', 'In Magdalen it was 12 kg; Zorblax wrote.'].map(text => ({ content: plainContent(text) }))
+  const parts = [part(...passages)]
+  const options = { language: 'en-GB', dictionary: english, rules: prepareRules(presetRules('book')) }
+  for (const known of [
+    { unknown: null, hasDictionary: true, otherwise: [{ word: 'Magdalen', said: 'a', expected: 'b' }], spelt: ['xkcd'] }, { unknown: null, hasDictionary: true, otherwise: [], spelt: [] }, { unknown: ['Oxford'], hasDictionary: true, otherwise: [], spelt: [] },
+  ]) {
+    const sorted = (entries: readonly CensusEntry[]) => entries.map(entry => ({ ...entry, places: entry.places.map(({ passageId, start }) => `${passageId} ${start}`).sort() })).sort((a, b) => a.key < b.key ? -1 : 1)
+    if (known.unknown === null) expect(sorted(withKnown(census(parts, options), parts, { ...options, known }))).toEqual(sorted(census(parts, { ...options, known })))
+    else expect(withKnown(census(parts, { ...options, dictionary: null }), parts, { ...options, dictionary: null, known }).filter(({ reason }) => reason === 'unknown-word').map(({ text }) => text)).toEqual(['Oxford'])
+  }
 })
 
 test('in another language only what needs no dictionary is listed', () => {
