@@ -1,10 +1,10 @@
 import { fail } from '#core/problem'
-import type { Cast } from '#core/score/cast'
+import { castingOf, type Cast } from '#core/score/cast'
 import type { ExaminedValue } from '#core/score/examined'
 import { examinedValueOf, placedDirections, shortcomingsOf } from '#core/score/shortcomings'
 import { writtenText } from '#core/script/content'
 import type { Passage, Script } from '#core/script/script'
-import type { WordFinder } from '#core/words/find-words'
+import type { SaidWord, WordFinder } from '#core/words/find-words'
 import { requestUnder } from '#voices/cast-score'
 import type { SpeechEngines } from '#voices/engines'
 import { engineCapabilities } from '#voices/registry'
@@ -32,11 +32,12 @@ export async function sayShortcomings({ script, findWords }: Sayable, cast: Cast
     noteOnce(`${place}: ${message}`)
   }
   const asked = new Map<string, Asked>()
+  const capabilities = engineCapabilities()
   script.parts.forEach((part, index) => {
     for (const passage of part.included ? part.passages : []) {
       const text = writtenText(passage.content)
       const place = (start: number, end: number): string => `part ${index + 1}, “${(end > start ? text.slice(start, end) : text.slice(Math.max(0, start - 30), start + 30)).slice(0, 60)}”`
-      for (const { start, end, message } of shortcomingsOf(passage, cast, engineCapabilities(), script.language)) tell(place(start, end), message)
+      for (const { start, end, message } of shortcomingsOf(passage, cast, capabilities, script.language)) tell(place(start, end), message)
       for (const { value, casting, language, start, end } of examinedIn(passage, cast, script.language, findWords)) {
         const key = JSON.stringify([value, casting.engine, casting.voice, language])
         if (!asked.has(key)) asked.set(key, { place: place(start, end), request: requestUnder(value, casting, language) })
@@ -64,7 +65,7 @@ interface ExaminedPlace {
 function examinedIn(passage: Passage, cast: Cast, otherwise: string, findWords: WordFinder): ExaminedPlace[] {
   const text = writtenText(passage.content)
   const language = passage.language ?? otherwise
-  const casting = passage.role === undefined ? cast.casting : cast.castings?.[passage.role] ?? cast.casting
+  const casting = castingOf(cast, passage.role)
   const all = { casting, language, start: 0, end: text.length }
   return [
     ...passage.language === undefined || passage.language === otherwise ? [] : [{ ...all, value: { kind: 'language', language } as const }],
@@ -72,6 +73,11 @@ function examinedIn(passage: Passage, cast: Cast, otherwise: string, findWords: 
       const value = examinedValueOf(placed.direction)
       return value === null ? [] : [{ ...placed, value }]
     }),
-    ...findWords(text, 0, text.length, language).flatMap(({ said, start, end }): ExaminedPlace[] => 'ph' in said ? [{ ...all, start, end, value: { kind: 'phoneme', ph: said.ph } }] : []),
+    ...findWords(text, 0, text.length, language).flatMap(({ said, start, end }) => soundsIn(said).map((ph): ExaminedPlace => ({ ...all, start, end, value: { kind: 'phoneme', ph } }))),
   ]
+}
+
+/** The pronunciations of a word, and of the words that are said in its place. */
+function soundsIn(said: SaidWord): string[] {
+  return 'ph' in said ? [said.ph] : 'words' in said ? (said.within ?? []).flatMap(hit => soundsIn(hit.said)) : []
 }

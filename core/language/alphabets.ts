@@ -12,13 +12,28 @@ export function isLetterOf(language: string, letter: string): boolean {
   return alphabets[language] === undefined ? unknown.has(lower) : alphabets[language].includes(lower)
 }
 
-/** Whether a word has a letter that a language does not have. English has none beyond the 26: words that keep those of others (café) count too. */
+const scripts = new Map<string, boolean>()
+
+/** Whether a language (`ru`) is written in other letters than Latin ones. */
+function isOtherScript(language: string): boolean {
+  let other = scripts.get(language)
+  if (other === undefined) {
+    try {
+      other = (new Intl.Locale(language).maximize().script ?? 'Latn') !== 'Latn'
+    } catch {
+      other = false
+    }
+    scripts.set(language, other)
+  }
+  return other
+}
+
+/** Whether a word has a letter that a language does not have. English has none beyond the 26: words that keep those of others (café) count too. Of a language that is not in the table only Latin letters among those of another script do. */
 export function hasForeignLetter(word: string, language: string): boolean {
-  return [...word.normalize('NFC')].some(letter => {
-    if (!/\p{L}/u.test(letter) || /[a-z]/iu.test(letter)) return false
-    if (language === 'en') return true
-    return alphabets[language] === undefined ? false : !alphabets[language].includes(letter.toLowerCase())
-  })
+  const own = language === 'en' ? '' : alphabets[language]
+  const letters = [...word.normalize('NFC')].filter(letter => /\p{L}/u.test(letter))
+  if (own === undefined) return isOtherScript(language) && letters.some(letter => /\p{sc=Latn}/u.test(letter))
+  return letters.some(letter => !/[a-z]/iu.test(letter) && !own.includes(letter.toLowerCase()))
 }
 
 /**

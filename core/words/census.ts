@@ -328,10 +328,9 @@ function wordDoubt(word: string, before: string, text: string, [start, end]: rea
   const readings = readingsOf(letters, language)
   if (readings !== null) return heteronymDoubt(lower, readings, partOfSpeechAt(text, start, start + letters.length, language))
   const primary = primaryLanguage(language)
-  if (alphabets[primary] !== undefined || primary === 'en') {
-    if (isSpeltOut(letters) || language === own && known?.spelt.has(letters) === true) return { reason: 'spelt-out', key: lower, proposal: 'The voice spells it out: say how it sounds, or write it in other words.' }
-    if (hasForeignLetter(letters, primary)) return { reason: 'foreign', key: stem(lower), proposal: null }
-  }
+  const isLatin = alphabets[primary] !== undefined || primary === 'en'
+  if (isLatin && isSpeltOut(letters) || language === own && known?.spelt.has(letters) === true) return { reason: 'spelt-out', key: lower, proposal: 'The voice spells it out: say how it sounds, or write it in other words.' }
+  if (hasForeignLetter(letters, primary)) return { reason: 'foreign', key: stem(lower), proposal: null }
   const otherwise = language === own && !isPart ? known?.otherwise.get(letters) : undefined
   if (otherwise !== undefined) return { reason: 'said-otherwise', key: lower, proposal: `the dictionary says /${otherwise}/` }
   if (language === own && known?.unknown !== undefined && known.unknown !== null) {

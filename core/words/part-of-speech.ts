@@ -77,44 +77,56 @@ function isName(word: string, text: string, start: number, { before, after, isFi
   return !/\p{Lu}\p{L}*[^\p{L}.!?]+$/u.test(text.slice(Math.max(0, start - 30), start)) || prepositions.has(before[0] ?? '')
 }
 
-function byNeighbours(word: string, { before, after, isFirst }: Neighbours, can: ReadonlySet<PartOfSpeech>): PartOfSpeech {
-  const skipped = before.findIndex(each => !between.has(each) && !/.ly$/u.test(each))
-  const [left, right] = [before[skipped] ?? '', after[0] ?? '']
+type Possible = ReadonlySet<PartOfSpeech>
+
+function byNeighbours(word: string, { before, after, isFirst }: Neighbours, can: Possible): PartOfSpeech {
+  const nearestWord = before.findIndex(each => !between.has(each) && !/.ly$/u.test(each))
+  const [left, right] = [before[nearestWord] ?? '', after[0] ?? '']
+  const hasObject = determiners.has(right) || objects.has(right)
   const isBeforeNoun = right !== '' && !isClosed(right) && !/.ly$/u.test(right)
-  if (have.has(left)) return determinerAhead(right) && can.has('verb') && !can.has('past') ? 'verb' : 'past'
-  if (be.has(left)) return can.has('past') && !can.has('adjective') ? 'past' : /(?:ed|ing)$/u.test(word) && can.has('past') && right === 'by' ? 'past' : can.has('adjective') && !isMassOnly(can, right) ? 'adjective' : can.has('past') ? 'past' : 'noun'
-  if (modals.has(left)) return left === 'to' && /^(?:close|next|back|due|up)$/u.test(before[skipped + 1] ?? '') ? 'noun' : 'verb'
-  if (subjects.has(left)) return onlyPast(can) ? 'past' : 'verb'
-  if (subjectsOfOne.has(left)) return /s$/u.test(word) ? 'verb' : can.has('past') ? 'past' : 'verb'
-  if (left === 'her' && isBeforeNoun === false && determinerAhead(right)) return 'verb'
-  if (/^(?:that|which)$/u.test(left) && can.has('verb') && (determinerAhead(right) || objects.has(right) || prepositions.has(right) && right !== 'of')) return 'verb'
+  if (have.has(left)) return determiners.has(right) && can.has('verb') && !can.has('past') ? 'verb' : 'past'
+  if (be.has(left)) return afterBe(word, can, right)
+  if (modals.has(left)) return left === 'to' && /^(?:close|next|back|due|up)$/u.test(before[nearestWord + 1] ?? '') ? 'noun' : 'verb'
+  if (subjects.has(left)) return can.has('past') && !can.has('verb') ? 'past' : 'verb'
+  // He read it: without an s it is the past.
+  if (subjectsOfOne.has(left)) return !word.endsWith('s') && can.has('past') ? 'past' : 'verb'
+  if (left === 'her' && determiners.has(right)) return 'verb'
+  if (/^(?:that|which)$/u.test(left) && can.has('verb') && (hasObject || prepositions.has(right) && right !== 'of')) return 'verb'
   if (determiners.has(left) || /'s$|s'$/u.test(left) || /^\d/u.test(left)) return afterDeterminer(word, can, right, isBeforeNoun)
-  if (prepositions.has(left)) return can.has('adjective') && isBeforeNoun && !can.has('noun') ? 'adjective' : can.has('adjective') && isBeforeNoun ? 'adjective' : 'noun'
+  if (prepositions.has(left)) return can.has('adjective') && isBeforeNoun ? 'adjective' : 'noun'
   if (left === '' || conjunctions.has(left)) return opening(can, right, isBeforeNoun, isFirst)
-  if (objects.has(left)) return can.has('adjective') && !determinerAhead(right) ? 'adjective' : can.has('verb') ? 'verb' : 'noun'
+  if (objects.has(left)) return can.has('adjective') && !determiners.has(right) ? 'adjective' : can.has('verb') ? 'verb' : 'noun'
   return afterWord(word, left, can, right, isBeforeNoun)
 }
 
-function afterDeterminer(word: string, can: ReadonlySet<PartOfSpeech>, right: string, isBeforeNoun: boolean): PartOfSpeech {
-  if (!can.has('adjective')) return can.has('noun') ? 'noun' : can.has('past') ? 'adjective' : 'noun'
-  if (!can.has('noun')) return 'adjective'
-  return isBeforeNoun && !verbsAfter.has(right) && !/(?:ed|s)$/u.test(right) ? 'adjective' : isBeforeNoun && /s$/u.test(right) && !/er$/u.test(word) ? 'adjective' : 'noun'
+/** They were live; it was read by all; it is content of a kind. */
+function afterBe(word: string, can: Possible, right: string): PartOfSpeech {
+  if (can.has('past') && (!can.has('adjective') || /(?:ed|ing)$/u.test(word) && right === 'by')) return 'past'
+  if (can.has('adjective') && !(can.has('noun') && right === 'of')) return 'adjective'
+  return can.has('past') ? 'past' : 'noun'
+}
+
+function afterDeterminer(word: string, can: Possible, right: string, isBeforeNoun: boolean): PartOfSpeech {
+  if (!can.has('noun')) return can.has('adjective') || can.has('past') ? 'adjective' : 'noun'
+  if (!can.has('adjective') || !isBeforeNoun || verbsAfter.has(right) || right.endsWith('ed')) return 'noun'
+  // A plural behind it may be a verb as well: the number means.
+  return right.endsWith('s') && word.endsWith('er') ? 'noun' : 'adjective'
 }
 
 /** At the beginning of a clause: an order before its object, else what is spoken of. */
-function opening(can: ReadonlySet<PartOfSpeech>, right: string, isBeforeNoun: boolean, isFirst: boolean): PartOfSpeech {
-  if (can.has('verb') && (determinerAhead(right) || objects.has(right))) return 'verb'
+function opening(can: Possible, right: string, isBeforeNoun: boolean, isFirst: boolean): PartOfSpeech {
+  if (can.has('verb') && (determiners.has(right) || objects.has(right))) return 'verb'
   if (can.has('adjective') && !can.has('noun') && prepositions.has(right)) return 'adjective'
-  if (can.has('past') && !isFirst && (determinerAhead(right) || prepositions.has(right))) return 'past'
+  if (can.has('past') && !isFirst && (determiners.has(right) || prepositions.has(right))) return 'past'
   if (can.has('adjective') && isBeforeNoun && !verbsAfter.has(right)) return 'adjective'
   if (verbsAfter.has(right)) return 'noun'
   return can.has('verb') && !can.has('noun') && prepositions.has(right) && isFirst ? 'verb' : 'noun'
 }
 
 /** Behind any other word: what a noun in the plural does, or what a noun is called. */
-function afterWord(word: string, left: string, can: ReadonlySet<PartOfSpeech>, right: string, isBeforeNoun: boolean): PartOfSpeech {
+function afterWord(word: string, left: string, can: Possible, right: string, isBeforeNoun: boolean): PartOfSpeech {
   const isPlural = /[^s]s$/u.test(left)
-  const hasObject = determinerAhead(right) || objects.has(right)
+  const hasObject = determiners.has(right) || objects.has(right)
   if (/s$/u.test(word) && can.has('verb')) return !isPlural && (hasObject || prepositions.has(right) || right === '') && !looksLikeAdjective(left) ? 'verb' : 'noun'
   if (can.has('past') && hasObject) return 'past'
   if (hasObject || isPlural && !isBeforeNoun && (prepositions.has(right) || right === '' || /.ly$|^(?:here|there|long|together|alone|apart)$/u.test(right))) {
@@ -132,25 +144,12 @@ function looksLikeAdjective(word: string): boolean {
 
 const adjectives = listOf('strong light cold warm hot dry wet good bad new old long short big small large little great high low deep clear heavy soft hard last first next same other own full dead sheet red black white green blue north south east west northern southern open')
 
-function determinerAhead(word: string): boolean {
-  return determiners.has(word)
-}
-
 function isClosed(word: string): boolean {
   return [determiners, subjects, subjectsOfOne, objects, modals, have, be, prepositions, conjunctions, adverbs, between].some(list => list.has(word))
 }
 
-function onlyPast(can: ReadonlySet<PartOfSpeech>): boolean {
-  return can.has('past') && !can.has('verb')
-}
-
-/** “The wind was content of a kind”: a noun, because something of it follows. */
-function isMassOnly(can: ReadonlySet<PartOfSpeech>, right: string): boolean {
-  return can.has('noun') && right === 'of'
-}
-
 /** Of what a word can be, that which is nearest to what stands there. */
-function nearestTo(wanted: PartOfSpeech, can: ReadonlySet<PartOfSpeech>): PartOfSpeech {
+function nearestTo(wanted: PartOfSpeech, can: Possible): PartOfSpeech {
   const order: Readonly<Record<PartOfSpeech, readonly PartOfSpeech[]>> = {
     noun: ['name', 'verb', 'adjective', 'past'], verb: ['past', 'noun', 'adjective', 'name'], past: ['verb', 'adjective', 'noun', 'name'], adjective: ['past', 'noun', 'name', 'verb'], name: ['noun', 'adjective', 'verb', 'past'],
   }

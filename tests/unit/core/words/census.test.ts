@@ -47,6 +47,8 @@ test('names with letters of other languages are listed, what the voice spells ou
     ['spelt-out', 'Nguyễn'], ['spelt-out', 'Đặng'], ['spelt-out', 'Пётр'], ['foreign', 'Brzeziński'], ['foreign', 'Dvořák'], ['foreign', 'Siobhán'], ['foreign', 'Wójcik'], ['foreign', 'café'], ['foreign', 'naïve'],
   ])
   expect(listed('Größe und Übung, doch Łódź und Nguyễn.', 'de')).toEqual([['spelt-out', 'Nguyễn'], ['foreign', 'Łódź']])
+  expect(listed('Пчёлы из Oxford прилетели.', 'ru')).toEqual([['foreign', 'Oxford']])
+  expect(listed('Οι μέλισσες του Oxford.', 'el')).toEqual([['foreign', 'Oxford']])
   expect(listed('Où êtes-vous, François ? À Łódź.', 'fr')).toEqual([['foreign', 'Łódź']])
 })
 
