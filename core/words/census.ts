@@ -3,7 +3,7 @@ import { alphabets, hasForeignLetter, isSpeltOut } from '../language/alphabets'
 import { numberWords } from '../language/numbers'
 import { isAlsoWord, romanValue } from '../language/roman'
 import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
-import { countWords } from '../manuscript/manuscript'
+import { countWords, isSpeakable } from '../manuscript/manuscript'
 import { spokenOf } from '../score/compile'
 import type { Group, SpokenForm } from '../score/spoken'
 import { writtenText } from '../script/content'
@@ -256,7 +256,8 @@ function* ruledIn(text: string, form: SpokenForm, ruled: readonly Group[], liste
   for (const { spoken, isWeak, ...piece } of pieces) {
     const { start, end } = trimSpan(text, piece)
     const [written, said] = [text.slice(start, end), form.text.slice(...spoken).replace(/\s+/gu, ' ').trim()]
-    if (written === '' || said === written || listed.some(span => span.start < end && span.end > start)) continue
+    // One dash for two is nothing that is said.
+    if (said === written || !isSpeakable(written) && !isSpeakable(said) || listed.some(span => span.start < end && span.end > start)) continue
     yield { start, end, reason: isWeak ? 'rule-in-doubt' : 'said-by-rule', key: `${written} → ${said}`.slice(0, longestKey), text: written, proposal: said === '' ? 'a rule leaves it unspoken' : `said as ${said}` }
   }
 }

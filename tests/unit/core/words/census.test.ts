@@ -70,6 +70,7 @@ describe('what rules have made', () => {
     ['en-GB', 'Henry V and Henry VIII wrote it.', ['?V: said as the fifth', 'VIII: said as the eighth']],
     ['en-GB', 'He came on 5/11.', ['?5/11: said as five eleven']],
     ['en-GB', 'B12, 3/4 and 120/80.', ['12: said as twelve', '3/4: said as three quarters', '?120/80: said as one hundred and twenty over eighty']],
+    ['en-GB', 'So -- it was !!! not.', []],
     ['en-GB', 'Home 🐝 now.', ['🐝: a rule leaves it unspoken']],
     ['en-GB', 'See https://hives.example/list now.', ['https://hives.example/list: said as hives dot example']],
     ['de', 'Am 5.11. wog es 12 kg.', ['12 kg: said as zwölf Kilogramm', '?5.11.: said as fünften November']],
