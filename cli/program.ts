@@ -81,7 +81,7 @@ export function program(): Command {
   quill.command('check')
     .description('check SSML against version 1.1')
     .argument('<file>', 'an SSML file')
-    .addOption(new Option('--engine <id>', 'also say what this engine cannot do').choices(engineKinds().map(({ capabilities }) => capabilities.id)))
+    .addOption(new Option('--engine <id>', 'say what this engine’s voices cannot do').choices(engineKinds().map(({ capabilities }) => capabilities.id)))
     .option('--fragment', 'the file is a piece of SSML without a root')
     .option('--language <tag>', 'language of a fragment', 'en')
     .option('--encoding <name>', 'encoding of the file, e.g. windows-1252')
@@ -111,7 +111,7 @@ export function program(): Command {
     .option('--comment <text>', 'for the tags')
     .option('--report <file>', reportHelp)
     .option('--anyway <reason>', 'why the files are delivered although some fail: for the report; the run then ends with 0')
-    .option('--strict', 'stop where the voice cannot do what the script asks for; otherwise that is said, and the text is read without it')
+    .option('--strict', 'stop where the voice cannot do what the script asks for; otherwise that is said, and it is read with what is nearest')
     .option('--json', 'print JSON')
     .action(async (file, flags) => (await import('./read')).read(file, flags))
 
