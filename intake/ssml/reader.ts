@@ -1,4 +1,4 @@
-import { isSpeakable, type Block } from '#core/manuscript/manuscript'
+import { isOrnament, isSpeakable, type Block } from '#core/manuscript/manuscript'
 import { ProblemError, type Problem } from '#core/problem'
 import { canonicalContent, writtenText, type Content } from '#core/script/content'
 import { checkSsml, placed, type PlacedProblem } from '#core/script/ssml/check'
@@ -41,7 +41,7 @@ function withWords(passages: readonly SsmlPassage[]): SsmlPassage[] {
     if (last !== undefined) spoken.push({ ...last, content: joined(last.content, content) })
   }
   for (const passage of passages) {
-    if (passage.kind === 'sceneBreak' || isSpeakable(writtenText(passage.content))) {
+    if (isSpeakable(writtenText(passage.content)) || partsScenes(passage)) {
       const part = passage.part ?? waiting?.part
       spoken.push({ ...passage, content: joined(waiting?.content ?? noContent, passage.content), ...(part === undefined ? {} : { part }) })
       waiting = null
@@ -53,6 +53,11 @@ function withWords(passages: readonly SsmlPassage[]): SsmlPassage[] {
   }
   if (waiting !== null) addToLast(waiting.content)
   return spoken
+}
+
+/** A passage that says so, or is an ornament by itself. */
+function partsScenes({ kind, content, part }: SsmlPassage): boolean {
+  return kind === 'sceneBreak' || part === undefined && content.directions.length === 0 && isOrnament(writtenText(content))
 }
 
 const noContent: Content = { version: 2, runs: [], directions: [] }

@@ -27,6 +27,7 @@ describe.each<[format: string, made: () => Promise<Manuscript>]>([
   ['an e-book', () => epubOf({ 'a.xhtml': `<p>${one}</p><p>❦</p><p>${two}</p>` }).then(bytes => bring('a.epub', bytes))],
   ['DOCX', () => docxOf(p(one) + p('#') + p(two)).then(bytes => bring('a.docx', bytes))],
   ['ODT', () => odtOf(`<text:p>${one}</text:p><text:p>* * *</text:p><text:p>${two}</text:p>`).then(bytes => bring('a.odt', bytes))],
+  ['SSML', () => bring('a.ssml', `<speak version="1.1" xmlns="http://www.w3.org/2001/10/synthesis" xml:lang="en"><p>${one}</p><p>* * *</p><p>${two}</p></speak>`)],
   ['PDF', () => bring('a.pdf', pdfOf([{ draws: linesOfText([one, '', '* * *', '', two]) }]))],
 ])('%s', (_, made) => {
   test('has a scene break between two paragraphs', async () => {
