@@ -1,10 +1,9 @@
-import { dictionary } from 'cmu-pronouncing-dictionary'
 import { primaryLanguage } from '#core/language/abbreviations'
 import { writtenText } from '#core/script/content'
 import { prepareRules } from '#core/style/rule'
 import { census, contextOf, passagesById, readingIn, toBeRead } from '#core/words/census'
 import { comparedWords } from '#core/words/known-words'
-import { knownWords } from '#voices/known-words'
+import { english, knownWords } from '#voices/known-words'
 import type { IntakeFlags } from './choices'
 import { openCasting, openDocument, openVoices, openHouseStyle, type VoiceFlags } from './environment'
 import { counted, note, printJson, printTable } from './print'
@@ -23,7 +22,7 @@ export async function takeCensus(file: string, flags: IntakeFlags & VoiceFlags &
     const casting = await openCasting(engines, script, flags)
     const known = await knownWords(engines, casting, script.language, comparedWords(script.parts, script.language))
     if (!known.hasDictionary) note(`There is no dictionary of “${script.language}” here: words that none has are not listed. Debian has one as hunspell-${primaryLanguage(script.language)} for many languages.`)
-    const found = census(script.parts, { language: script.language, dictionary: primaryLanguage(script.language) === 'en' ? english() : null, findWords, known, rules: prepareRules(style.rules) })
+    const found = census(script.parts, { language: script.language, dictionary: primaryLanguage(script.language) === 'en' ? english : null, findWords, known, rules: prepareRules(style.rules) })
     const spoken = found.filter(entry => entry.reason !== 'long-sentence')
     const ipa = new Map((await engines.inIpa(casting, spoken.map(toBeRead))).map((read, index) => [spoken[index], readingIn(spoken[index]!, read)]))
     const entries = found.map(entry => ({
@@ -41,10 +40,4 @@ export async function takeCensus(file: string, flags: IntakeFlags & VoiceFlags &
 
 function short(text: string): string {
   return text.length > 40 ? `${text.slice(0, 39)}…` : text
-}
-
-/** The words of the CMU Pronouncing Dictionary. */
-function english() {
-  const words = new Set(Object.keys(dictionary))
-  return { has: (word: string) => words.has(word), language: 'en' }
 }

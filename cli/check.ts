@@ -38,9 +38,9 @@ export async function check(file: string, flags: CheckFlags): Promise<void> {
 async function cannotDo({ root, source }: ReturnType<typeof checkSsml>, engineId: EngineId | undefined, otherwise: string, length: number): Promise<SsmlProblem[]> {
   if (root === null) return []
   const language = root.attributes.find(attribute => attribute.name === 'xml:lang')?.value || otherwise
-  const asked = directionsIn(root, source, language).flatMap(({ value, ...place }) => {
+  const asked = directionsIn(root, source, language).flatMap(({ value, language: own, element }) => {
     const examined = examinedValueOf({ id: '', ...value } as Direction)
-    return examined === null ? [] : [{ ...place, value: examined }]
+    return examined === null ? [] : [{ value: examined, language: own, start: element.start }]
   })
   const engines = openVoices(1)
   try {

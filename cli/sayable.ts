@@ -38,7 +38,7 @@ export async function sayShortcomings({ script, findWords }: Sayable, cast: Cast
       const text = writtenText(passage.content)
       const place = (start: number, end: number): string => `part ${index + 1}, “${(end > start ? text.slice(start, end) : text.slice(Math.max(0, start - 30), start + 30)).slice(0, 60)}”`
       for (const { start, end, message } of shortcomingsOf(passage, cast, capabilities, script.language)) tell(place(start, end), message)
-      for (const { value, casting, language, start, end } of examinedIn(passage, cast, script.language, findWords)) {
+      for (const { value, casting, language, start, end } of placesAsked(passage, cast, script.language, findWords)) {
         const key = JSON.stringify([value, casting.engine, casting.voice, language])
         if (!asked.has(key)) asked.set(key, { place: place(start, end), request: requestUnder(value, casting, language) })
       }
@@ -62,7 +62,7 @@ interface ExaminedPlace {
 }
 
 /** What of a passage an engine is asked about: directions, its own language, and words of the wordbooks. */
-function examinedIn(passage: Passage, cast: Cast, otherwise: string, findWords: WordFinder): ExaminedPlace[] {
+function placesAsked(passage: Passage, cast: Cast, otherwise: string, findWords: WordFinder): ExaminedPlace[] {
   const text = writtenText(passage.content)
   const language = passage.language ?? otherwise
   const casting = castingOf(cast, passage.role)

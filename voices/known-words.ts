@@ -5,6 +5,7 @@ import { primaryLanguage } from '#core/language/abbreviations'
 import { fail } from '#core/problem'
 import type { Casting } from '#core/score/cast'
 import { arpabetToIpa } from '#core/words/arpabet'
+import type { Dictionary } from '#core/words/census'
 import type { ComparedWords, KnownWords } from '#core/words/known-words'
 import { isSaidOtherwise } from '#core/words/sounds-apart'
 import type { SpeechEngines } from './engines'
@@ -13,6 +14,9 @@ import type { SpeechEngines } from './engines'
 
 const folder = '/usr/share/hunspell'
 const longestMs = 60_000
+
+/** The words of the CMU Pronouncing Dictionary. */
+export const english: Dictionary = { has: word => Object.hasOwn(dictionary, word), language: 'en' }
 
 /** The name of the spelling dictionary of a language (BCP 47); null where none is installed. */
 function spellingDictionary(language: string): string | null {
@@ -100,5 +104,5 @@ export async function knownWords(engines: SpeechEngines, casting: Pick<Casting, 
 }
 
 function isIn(word: string): boolean {
-  return Object.hasOwn(dictionary, word.toLowerCase())
+  return english.has(word.toLowerCase())
 }

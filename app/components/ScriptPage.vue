@@ -120,10 +120,10 @@ function surroundings(passage: Node | null, text?: string): Surroundings {
 }
 
 function supportAt({ direction, from, to }: PlacedDirection, passage: Node | null): ReturnType<typeof supportOf> {
-  const around = directionsIn(editor.state.doc, from, to).filter(other => other.from <= from && other.to >= to && other.to - other.from > to - from)
-  return supportOf(direction, {
-    ...surroundings(passage, directionRules[direction.kind].point ? undefined : editor.state.doc.textBetween(from, to)), outer: toneOf(around.sort((a, b) => b.to - b.from - a.to + a.from).map(other => other.direction)),
-  })
+  const lengthOf = (placed: Pick<PlacedDirection, 'from' | 'to'>): number => placed.to - placed.from
+  const around = directionsIn(editor.state.doc, from, to).filter(other => other.from <= from && other.to >= to && lengthOf(other) > to - from)
+  const outer = toneOf(around.sort((a, b) => lengthOf(b) - lengthOf(a)).map(other => other.direction))
+  return supportOf(direction, { ...surroundings(passage, directionRules[direction.kind].point ? undefined : editor.state.doc.textBetween(from, to)), outer })
 }
 
 function drawOverlay(): void {

@@ -41,7 +41,7 @@ const keyOf = ({ reason: why, key }: Pick<CensusRow, 'reason' | 'key'>): string 
 watch(() => props.tick, () => void notices.attempt(async () => {
   if (props.tick === 0) return
   performance.mark('census asked')
-  entries.value = await props.words.ask<readonly CensusRow[]>({ ask: 'census' }, first => {
+  entries.value = await props.words.ask<readonly CensusRow[]>({ ask: 'census', voice: desk.desk?.casting.voice ?? '' }, first => {
     performance.mark('census first')
     if (entries.value.length === 0) entries.value = first
   })
@@ -51,12 +51,13 @@ watch(() => props.tick, () => void notices.attempt(async () => {
   await loadPlaces()
 }), { immediate: true })
 
-const openEntries = computed(() => entries.value.filter(entry => entry.left === null && !isDecided(entry)))
+const notLeft = computed(() => entries.value.filter(entry => entry.left === null))
+const openEntries = computed(() => notLeft.value.filter(entry => !isDecided(entry)))
 const leftEntries = computed(() => entries.value.filter(entry => entry.left !== null))
-const shown = computed(() => reason.value === 'left' ? leftEntries.value : reason.value === 'all' ? openEntries.value : entries.value.filter(entry => entry.left === null && entry.reason === reason.value))
+const shown = computed(() => reason.value === 'left' ? leftEntries.value : reason.value === 'all' ? openEntries.value : notLeft.value.filter(entry => entry.reason === reason.value))
 const reasons = computed(() => [
   { key: 'all' as const, title: 'All that is open', count: openEntries.value.length, main: true },
-  ...censusReasons.map(key => ({ key, title: reasonNames[key], count: entries.value.filter(entry => entry.left === null && entry.reason === key).length })),
+  ...censusReasons.map(key => ({ key, title: reasonNames[key], count: notLeft.value.filter(entry => entry.reason === key).length })),
   { key: 'left' as const, title: 'Left as it is', count: leftEntries.value.length },
 ])
 const settled = computed(() => entries.value.length - openEntries.value.length)

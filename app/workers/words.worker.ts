@@ -4,12 +4,12 @@ import { hitsOff } from '#core/script/decisions'
 import { checkNarration, type NarratorFinding } from '#core/style/narrator-check'
 import { prepareRules, type Rule } from '#core/style/rule'
 import { placesOfRules, textsOf, viewOfPlace, type RuleHitView, type RulePlace } from '#core/score/rule-places'
-import type { Part, PassageKind } from '#core/script/script'
+import type { PassageKind } from '#core/script/script'
 import { count } from '#core/tally'
 import { ProblemError } from '#core/problem'
 import { census, contextOf, isAbout, withKnown, type CensusEntry, type CensusPlace, type CensusReason, type Dictionary } from '#core/words/census'
 import { wordFinder } from '#core/words/find-words'
-import { comparedWords, type KnownWords } from '#core/words/known-words'
+import { comparedWords, type ComparedWords, type KnownWords } from '#core/words/known-words'
 import type { WordsMaterial } from '#shared/api'
 import { primaryLanguage } from '#core/language/abbreviations'
 
@@ -19,7 +19,8 @@ import { primaryLanguage } from '#core/language/abbreviations'
 export type WordsQuestion =
   | { readonly ask: 'open', readonly editionId: string }
   | { readonly ask: 'rules', readonly rules: readonly Rule[], readonly show: string | null, readonly most: number }
-  | { readonly ask: 'census' }
+  /** `voice`: of the narrator; what it says is asked again when it is another. */
+  | { readonly ask: 'census', readonly voice: string }
   | { readonly ask: 'places', readonly reason: CensusReason, readonly key: string, readonly most: number }
   | { readonly ask: 'narrator', readonly longest: number }
   | { readonly ask: 'dictionary' }
@@ -78,7 +79,8 @@ let labels = new Map<string, string>()
 let dictionary: Promise<Dictionary> | null = null
 let entries: readonly CensusEntry[] = []
 let editionId = ''
-let lastKnown: KnownWords | null = null
+/** What dictionaries and the voice know, and of which words and voice. */
+let lastKnown: { readonly about: string, readonly known: KnownWords } | null = null
 
 const scope = self as unknown as { onmessage: ((event: MessageEvent<{ id: number, question: WordsQuestion }>) => void) | null, postMessage: (answer: WordsAnswer) => void }
 
@@ -92,11 +94,11 @@ async function answer(question: WordsQuestion, partly: (value: unknown) => void)
   switch (question.ask) {
     case 'open': return open(question.editionId)
     case 'rules': return rulesAnswer(question)
-    case 'census': return takeCensus(partly)
+    case 'census': return takeCensus(question.voice, partly)
     case 'places': return placesOf(question)
     case 'narrator': return narrator(question.longest)
     case 'decisions': return material!.decisions
-    case 'dictionary': return lastKnown?.hasDictionary ?? true
+    case 'dictionary': return lastKnown?.known.hasDictionary ?? true
     case 'passage': return material!.parts.flatMap(part => part.passages).find(passage => passage.id === question.passageId)
   }
 }
@@ -130,12 +132,12 @@ function rulesAnswer({ rules, show, most }: Extract<WordsQuestion, { ask: 'rules
   return { kinds: Object.fromEntries(kinds), off, counts: Object.fromEntries([...places].map(([rule, own]) => [rule, own.length])), hits: shown.slice(0, most).map(place => viewOfPlace(place, texts.get(place.passageId)!)) }
 }
 
-async function takeCensus(partly: (value: unknown) => void): Promise<CensusRow[]> {
+async function takeCensus(voice: string, partly: (value: unknown) => void): Promise<CensusRow[]> {
   const { language, parts, rules } = material!
   const options = { ...context(rules), language }
   const asked = primaryLanguage(language) === 'en' ? dictionary! : Promise.resolve(null)
   // The server looks while the worker does.
-  const knows = knownOf(parts, language)
+  const knows = knownOf(comparedWords(parts, language), language, voice)
   knows.catch(() => undefined)
   let left = firstCharacters
   const first = parts.flatMap(part => {
@@ -148,18 +150,20 @@ async function takeCensus(partly: (value: unknown) => void): Promise<CensusRow[]
   // What needs no dictionary does not wait for it.
   if (left <= 0) partly(rowsOf(census(first, { ...options, dictionary: await Promise.race([asked, sleep(dictionaryMs)]) })))
   const without = { ...options, dictionary: await asked }
-  const own = census(parts, without)
-  entries = withKnown(own, parts, { ...without, known: await knows })
+  entries = withKnown(census(parts, without), parts, { ...without, known: await knows })
   return rowsOf(entries)
 }
 
 /** What dictionaries and the voice know of the words of the script: asked again when there are other words, or another voice speaks. */
-async function knownOf(parts: readonly Part[], language: string): Promise<KnownWords> {
-  const words = comparedWords(parts, language)
-  const response = await fetch(`/api/editions/${editionId}/words/known`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ language, ...words }) })
+async function knownOf(words: ComparedWords, language: string, voice: string): Promise<KnownWords> {
+  const body = JSON.stringify({ language, ...words })
+  const about = `${voice} ${body}`
+  if (lastKnown?.about === about) return lastKnown.known
+  const response = await fetch(`/api/editions/${editionId}/words/known`, { method: 'POST', headers: { 'content-type': 'application/json' }, body })
   if (!response.ok) throw new Error('What the dictionary and the voice know of these words could not be asked. Try again in a moment.')
-  lastKnown = await response.json() as KnownWords
-  return lastKnown
+  const known = await response.json() as KnownWords
+  lastKnown = { about, known }
+  return known
 }
 
 function rowsOf(found: readonly CensusEntry[]): CensusRow[] {

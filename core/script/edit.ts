@@ -1,7 +1,7 @@
 import { canonicalContent, type Content, type Run } from './content'
 import { directionRules, type Direction, type DirectionValue } from './directions'
 
-// Directions put on, changed and taken off. Places are in the written text, UTF-16 units from 0.
+// Directions put on and changed. Places are in the written text, UTF-16 units from 0.
 
 /** Puts a direction on a span, or at a point when `start` is `end`. */
 export function withDirection(content: Content, direction: Direction, start: number, end: number): Content {
@@ -32,8 +32,4 @@ export function withDirection(content: Content, direction: Direction, start: num
 /** The content with another value of one of its directions; one that is not there changes nothing. */
 export function withValue(content: Content, id: string, value: DirectionValue): Content {
   return canonicalContent({ ...content, directions: content.directions.map(direction => direction.id === id ? { id, ...value } : direction) })
-}
-
-export function withoutDirection(content: Content, id: string): Content {
-  return canonicalContent({ version: 2, runs: content.runs.filter(run => run.point !== id), directions: content.directions.filter(direction => direction.id !== id) })
 }

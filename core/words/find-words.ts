@@ -44,6 +44,7 @@ export function wordFinder(wordbooks: readonly Wordbook[]): WordFinder {
   if (whole.size === 0 && parts.length === 0) return () => []
   /** How entries are said, by entry and language. */
   const resolved = new Map<WordEntry, Map<string, SaidWord | null>>()
+  /** Aliases that were looked up for the entry in hand. */
   let lookups = 0
   return (text, from, to, language) => find(text, from, to, language, [])
 
@@ -81,13 +82,21 @@ export function wordFinder(wordbooks: readonly Wordbook[]): WordFinder {
   }
 
   function saidBy(entry: WordEntry, language: string, inside: readonly WordEntry[]): SaidWord | null {
-    const known = inside.length === 0 ? resolved.get(entry)?.get(language) : undefined
-    if (known !== undefined) return known
-    if (inside.length === 0) lookups = 0
+    if (inside.length > 0) return resolve(entry, language, inside)
+    const byLanguage = resolved.get(entry) ?? new Map<string, SaidWord | null>()
+    resolved.set(entry, byLanguage)
+    if (!byLanguage.has(language)) {
+      lookups = 0
+      byLanguage.set(language, resolve(entry, language, inside))
+    }
+    return byLanguage.get(language)!
+  }
+
+  function resolve(entry: WordEntry, language: string, inside: readonly WordEntry[]): SaidWord | null {
     const said = saidAs(entry, language)
-    const whole = said !== null && 'words' in said && inside.length < deepestAlias && (lookups += 1) <= mostLookups ? lookedUpAgain(said.words, language, [...inside, entry]) : said
-    if (inside.length === 0) resolved.set(entry, (resolved.get(entry) ?? new Map<string, SaidWord | null>()).set(language, whole))
-    return whole
+    if (said === null || !('words' in said) || inside.length >= deepestAlias) return said
+    lookups += 1
+    return lookups > mostLookups ? said : lookedUpAgain(said.words, language, [...inside, entry])
   }
 
   /** Other words with what the entries say about them; none of them speaks for its own words, and what would grow too long stays as it is. */

@@ -1,3 +1,4 @@
+import { primaryLanguage } from '../language/abbreviations'
 import type { PartOfSpeech } from './part-of-speech'
 
 /** One of the ways in which a word that is written so is said: what it means then, and what part of speech it is. */
@@ -30,17 +31,17 @@ const table: Readonly<Record<string, string>> = {
   tier: 'noun a level; noun who ties', use: 'noun a purpose; verb to employ', uses: 'noun purposes; verb employs', wind: 'noun moving air; verb to turn', winds: 'noun moving air; verb turns', wound: 'noun/verb a hurt; past did wind', wounds: 'noun hurts; verb of to wound',
 }
 
+const readings = new Map(Object.entries(table).map(([word, all]) => [word, all.split('; ').map((each): Reading => {
+  const [of = '', ...meaning] = each.split(' ')
+  return { of: of.replace('*', '').split('/') as PartOfSpeech[], meaning: meaning.join(' '), ...(of.endsWith('*') ? { usual: true } : {}) }
+})] as const))
+
 /** The readings of an English word as it is written; null for one that has only one. */
 export function readingsOf(word: string, language: string): readonly Reading[] | null {
-  if (!/^en\b/iu.test(language)) return null
-  const found = Object.hasOwn(table, word) ? table[word]! : Object.hasOwn(table, word.toLowerCase()) ? table[word.toLowerCase()]! : null
-  return found === null ? null : found.split('; ').map((each): Reading => {
-    const [of = '', ...meaning] = each.split(' ')
-    return { of: of.replace('*', '').split('/') as PartOfSpeech[], meaning: meaning.join(' '), ...(of.endsWith('*') ? { usual: true } : {}) }
-  })
+  return primaryLanguage(language) === 'en' ? readings.get(word) ?? readings.get(word.toLowerCase()) ?? null : null
 }
 
 /** Readings in a few words: “to guide (verb); a metal (noun)”. */
-export function readingsText(readings: readonly Reading[]): string {
-  return readings.map(({ of, meaning }) => `${meaning} (${of.join(', ')})`).join('; ')
+export function readingsText(all: readonly Reading[]): string {
+  return all.map(({ of, meaning }) => `${meaning} (${of.join(', ')})`).join('; ')
 }

@@ -1,5 +1,6 @@
 import { isLanguageTag, notALanguage } from '../language/tag'
 import { parseXmlTree, type SsmlElement } from '../script/ssml/tree'
+import { isAlphabet } from '../script/ssml/values'
 import { escapeText } from '../script/ssml/write'
 import { conflictsIn } from './faults'
 import { speaks } from './find-words'
@@ -60,7 +61,7 @@ export function readPls(source: string): ReadWordbook {
   if (alphabet === undefined) report('error', 'pls-alphabet-missing', 'The lexicon does not say its alphabet. Give <lexicon> an alphabet, such as ipa.', root.start)
   if (language !== undefined && !isLanguageTag(language)) report('error', 'pls-language-wrong', `In xml:lang: ${notALanguage(language)}`, root.start)
   const known = alphabet === undefined || isAlphabet(alphabet)
-  if (!known) report('error', 'pls-alphabet-wrong', `“${alphabet}” is no name of an alphabet: it is ipa, or begins with x- for one of somebody’s own. Correct it.`, root.start)
+  if (!known) report('error', 'pls-alphabet-wrong', `${notAnAlphabet(alphabet)} Correct it.`, root.start)
   if (language === undefined || !isLanguageTag(language) || alphabet === undefined || !known) return { wordbook: emptyWordbook, problems, lines: [] }
   const entries: WordEntry[] = []
   const elements: string[] = []
@@ -91,22 +92,22 @@ export function readPls(source: string): ReadWordbook {
     const rest: string[] = []
     for (const child of elementsOf(element)) {
       const text = textOf(child).trim().replace(/\s+/gu, ' ')
-      const own = attribute(child, 'alphabet')
-      if (child.name === 'phoneme' && own !== undefined && !isAlphabet(own)) report('error', 'pls-alphabet-wrong', `“${own}” is no name of an alphabet: it is ipa, or begins with x- for one of somebody’s own. The pronunciation is kept and not used.`, child.start)
+      const written = attribute(child, 'alphabet') ?? alphabet!
       const prefer = attribute(child, 'prefer') === 'true' ? { prefer: true as const } : {}
       if (child.namespace !== plsNamespace) {
         rest.push(source.slice(child.start, child.end))
       } else if (child.name === 'grapheme' && text !== '') {
         graphemes.push(text)
-      } else if (child.name === 'phoneme' && text !== '' && (attribute(child, 'alphabet') ?? alphabet)!.toLowerCase() === 'ipa') {
+      } else if (child.name === 'phoneme' && text !== '' && written.toLowerCase() === 'ipa') {
         const strange = strangeSign(text)
         if (strange !== null) report('warning', 'pls-ipa', `“${strange.sign}” in /${text}/ is no sign of IPA: a voice may not speak it. Correct it in the wordbook.`, child.start)
         said.push({ by: 'ipa', text, ...prefer })
       } else if (child.name === 'alias' && text !== '') {
         said.push({ by: 'alias', text, ...prefer })
       } else {
-        if (child.name === 'phoneme' && (own === undefined || isAlphabet(own))) report('warning', 'pls-alphabet', `The alphabet “${attribute(child, 'alphabet') ?? alphabet}” is not understood; the pronunciation is kept and not used. Write it in IPA.`, child.start)
-        else if (child.name !== 'phoneme' && child.name !== 'example') report('warning', 'pls-element-unknown', `<${child.writtenName}> is empty or has no place in a lexeme. It is kept, and does nothing.`, child.start)
+        if (child.name === 'phoneme' && !isAlphabet(written)) report('error', 'pls-alphabet-wrong', `${notAnAlphabet(written)} The pronunciation is kept and not used.`, child.start)
+        else if (child.name === 'phoneme') report('warning', 'pls-alphabet', `The alphabet “${written}” is not understood; the pronunciation is kept and not used. Write it in IPA.`, child.start)
+        else if (child.name !== 'example') report('warning', 'pls-element-unknown', `<${child.writtenName}> is empty or has no place in a lexeme. It is kept, and does nothing.`, child.start)
         rest.push(source.slice(child.start, child.end))
       }
     }
@@ -132,6 +133,10 @@ export function readPls(source: string): ReadWordbook {
   }
 }
 
+function notAnAlphabet(name: string): string {
+  return `“${name}” is no name of an alphabet: it is ipa, or begins with x- for one of somebody’s own.`
+}
+
 /** The parts of speech that an entry is for: those that it names, or that its role means. None in a language in which they are not told apart. */
 function partsOf(named: string | undefined, role: string | undefined, language: string): readonly PartOfSpeech[] {
   if (!tellsPartsOfSpeech(language)) return []
@@ -153,11 +158,6 @@ function conflictsOfRoles(entries: readonly WordEntry[], offsets: readonly numbe
 function isOfRole({ kept: rests, partsOfSpeech = [] }: WordEntry): boolean {
   const role = rests?.attributes?.['role']
   return role !== undefined && partsOfRoles(role).join(' ') === partsOfSpeech.join(' ')
-}
-
-/** An alphabet of PLS and SSML has a name that begins with x-, unless it is IPA. */
-function isAlphabet(name: string): boolean {
-  return /^ipa$|^x-[\w-]{1,100}$/iu.test(name)
 }
 
 function attribute(element: SsmlElement, name: string, namespace = ''): string | undefined {

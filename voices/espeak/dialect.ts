@@ -58,7 +58,8 @@ export function translate(content: readonly MarkupNode[], voices: DialectVoices)
         return
       }
       // Each piece between doubled brackets or unspoken full stops by itself, so that places stay right.
-      const named = new Set([...namedStops(source, out), ...innerStops(source, out, tokens.slice(index + 1, index + 1 + longestLook)), ...losingStops(source, tokens.slice(index + 1, index + 1 + longestLook))])
+      const behind = tokens.slice(index + 1, index + 1 + longestLook)
+      const named = new Set(source.includes('.') ? [...namedStops(source, out), ...innerStops(source, out, behind), ...losingStops(source, behind)] : [])
       for (const { 0: piece, index: at } of source.matchAll(/\[(?=\[)|\](?=\])|&quot;|[.,;:!?…](?=[—–*†‡])|\.|(?:(?!\[\[|\]\]|\.|&quot;|[.,;:!?…][—–*†‡])[\s\S])+/gu)) {
         // A mark before a straight quotation mark is called by its name, before a curled one it is not.
         if (piece === '&quot;' && /[.,;:!?…]/u.test(source[at - 1] ?? out.at(-1) ?? '')) put('”', false)

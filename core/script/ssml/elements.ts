@@ -1,5 +1,5 @@
 import { emphasisLevels, restStrengths } from '../directions'
-import { isContour, isLanguage, pitchNames, pitchOf, rangeNames, rateFactor, rateNames, timeMs, volumeDb, volumeNames } from './values'
+import { isAlphabet, isContour, isLanguage, pitchNames, pitchOf, rangeNames, rateFactor, rateNames, timeMs, volumeDb, volumeNames } from './values'
 
 // The elements and attributes of SSML 1.1 (W3C Recommendation, 7 September 2010), section 3, as data. Written from memory
 // of the Recommendation; the section is named beside each element.
@@ -40,8 +40,7 @@ const features: AttributeRule = {
     return words.every(word => voiceFeatures.includes(word)) && new Set(words).size === words.length
   },
 }
-/** Vendors' own begin with x- (3.1.10); no other name has been registered. */
-const alphabet: AttributeRule = { legal: 'ipa, or the name of somebody’s own alphabet, which begins with x-', accepts: value => /^ipa$|^x-[\w-]+$/iu.test(value) }
+const alphabet: AttributeRule = { legal: 'ipa, or the name of somebody’s own alphabet, which begins with x-', accepts: isAlphabet }
 const caching = { fetchtimeout: time, maxage: whole, maxstale: whole }
 
 const inToken = ['audio', 'break', 'emphasis', 'mark', 'phoneme', 'prosody', 'say-as', 'sub']

@@ -77,6 +77,11 @@ export function isIpa(alphabet: string | undefined): boolean {
   return alphabet === undefined || alphabet.toLowerCase() === 'ipa'
 }
 
+/** Names of alphabets: vendors' own begin with x- (SSML 1.1, 3.1.10; PLS 1.0, 4.1); no other name but IPA has been registered. */
+export function isAlphabet(name: string): boolean {
+  return /^ipa$|^x-[\w-]{1,100}$/iu.test(name)
+}
+
 /** BCP 47; empty where no language is meant. */
 export function isLanguage(value: string): boolean {
   return value === '' || isLanguageTag(value)

@@ -15,6 +15,11 @@ const engines = openVoices()
 afterAll(() => engines.close())
 
 const say = (ssml: string, casting: Partial<Casting> = {}): Promise<Performance> => perform(engines, ssml, casting)
+/** What the engine says that it cannot do of a sentence. */
+async function told(ssml: string): Promise<string> {
+  const [problem] = await engines.examine((await say(ssml)).score.utterances.map(({ request }) => request))
+  return problem?.message ?? ''
+}
 const same = async (a: string, b: string): Promise<void> => expect((await say(a)).samples).toEqual((await say(b)).samples)
 
 test('places are counted in the markup as it is sent, in code points', async () => {
@@ -172,11 +177,6 @@ describe('pronunciation', () => {
     expect(Math.abs(spoken.samples.length / word.samples.length - 1)).toBeLessThan(0.03)
   })
 
-  const told = async (ssml: string): Promise<string> => {
-    const [problem] = await engines.examine((await say(ssml)).score.utterances.map(({ request }) => request))
-    return problem?.message ?? ''
-  }
-
   test('for a sign that the voice has no sound for it says the nearest, and tells which', async () => {
     expect(await told('They <phoneme ph="kǃʔɧ">click</phoneme>.')).toContain('This voice has no sound for “ǃ”, “ɧ” in the pronunciation /kǃʔɧ/. It says /t/ for “ǃ”, /ʃ/ for “ɧ”.')
     await same('They <phoneme ph="ɴaʀ">knar</phoneme>.', 'They <phoneme ph="ŋaʀ">knar</phoneme>.')
@@ -192,11 +192,6 @@ describe('voices', () => {
     const german = await say('He said <lang xml:lang="de">schöne Blumen</lang> to them.')
     expect(german.samples).not.toEqual((await say('He said schöne Blumen to them.')).samples)
   })
-
-  const told = async (ssml: string): Promise<string> => {
-    const [problem] = await engines.examine((await say(ssml)).score.utterances.map(({ request }) => request))
-    return problem?.message ?? ''
-  }
 
   test.each([
     ['<lang xml:lang="qqx">x y z</lang>', 'x y z', 'No voice speaks “qqx”: its text is read by the voice around it.'],
