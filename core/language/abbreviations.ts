@@ -31,9 +31,9 @@ const ordinaryWords = new Set([
 const beforeName: Readonly<Record<string, readonly string[]>> = {
   en: ['mr.', 'mrs.', 'ms.', 'dr.', 'prof.', 'st.', 'rev.', 'capt.', 'col.', 'gen.', 'lt.', 'sgt.', 'maj.', 'cmdr.', 'gov.',
     'sen.', 'rep.', 'hon.', 'messrs.', 'mme.', 'mlle.', 'mt.', 'ft.', 'vs.', 'cf.', 'e.g.', 'i.e.', 'viz.', 'ca.', 'approx.', 'v.', 'fr.', 'bp.', 'pres.', 'adm.', 'supt.', 'det.', 'amb.', 'drs.', 'pt.', 'lieut.', 'cpl.', 'pvt.', 'brig.', 'insp.', 'atty.'],
-  de: ['dr.', 'prof.', 'hr.', 'fr.', 'st.', 'z. b.', 'z.b.', 'd. h.', 'd.h.', 'bzw.', 'ca.', 'vgl.', 'sog.', 'geb.'],
-  fr: ['m.', 'mm.', 'mme.', 'mlle.', 'dr.', 'pr.', 'st.', 'ste.', 'cf.'],
-  es: ['sr.', 'sra.', 'srta.', 'dr.', 'dra.', 'd.', 'dña.', 'prof.', 'ud.', 'uds.'],
+  de: ['dr.', 'prof.', 'hr.', 'fr.', 'st.', 'hl.', 'fa.', 'fam.', 'gebr.', 'frl.', 'pfr.', 'dres.', 'hrn.', 'dipl.-ing.', 'z. b.', 'z.b.', 'd. h.', 'd.h.', 'bzw.', 'ca.', 'vgl.', 'sog.', 'geb.'],
+  fr: ['m.', 'mm.', 'mme.', 'mlle.', 'dr.', 'pr.', 'st.', 'ste.', 'cf.', 'pl.', 'bd.'],
+  es: ['sr.', 'sra.', 'srta.', 'dr.', 'dra.', 'd.', 'dña.', 'prof.', 'ud.', 'uds.', 'excmo.', 'excma.', 'ilmo.', 'pza.', 'plza.', 'ctra.', 'avda.'],
   it: ['sig.', 'sig.ra.', 'dott.', 'prof.', 'ing.', 'avv.', 'on.'],
   pt: ['sr.', 'sra.', 'dr.', 'dra.', 'prof.', 'exmo.'],
 }
@@ -42,9 +42,9 @@ const beforeNumber: Readonly<Record<string, readonly string[]>> = {
   en: ['tel.', 'no.', 'nos.', 'n°.', 'fig.', 'figs.', 'p.', 'pp.', 'vol.', 'ch.', 'chap.', 'sec.', 'art.', 'eq.', 'ex.', 'l.', 'll.', 'jan.',
     'c.', 'ca.', 'b.', 'd.', 'r.', 'fl.', 'est.', 'ext.', 'op.', 'ver.', 'apt.', 'rm.', 'ste.', 'para.', 'vv.', 'vols.', 'secs.', 'chs.', 'pg.', 'nn.', 'app.', 'tab.', 'pl.', 'cor.', 'thess.', 'kgs.', 'chron.', 'matt.', 'rom.', 'gal.', 'eph.', 'heb.', 'pet.', 'tim.', 'ps.', 'prov.', 'gen.', 'exod.', 'deut.', 'isa.', 'jer.', 'ezek.',
     'feb.', 'mar.', 'apr.', 'jun.', 'jul.', 'aug.', 'sep.', 'sept.', 'oct.', 'nov.', 'dec.'],
-  de: ['tel.', 'tab.', 'nr.', 'abb.', 's.', 'bd.', 'kap.', 'art.', 'abs.'],
-  fr: ['tél.', 't.', 'n°.', 'fig.', 'p.', 'pp.', 'chap.', 'vol.', 'art.'],
-  es: ['tel.', 't.', 'ext.', 'n.º', 'núm.', 'fig.', 'pág.', 'págs.', 'cap.', 'vol.', 'art.'],
+  de: ['tel.', 'tab.', 'nr.', 'nrn.', 'hausnr.', 'ziff.', 'jg.', 'sp.', 'abb.', 's.', 'bd.', 'kap.', 'art.', 'abs.'],
+  fr: ['tél.', 't.', 'n°.', 'fig.', 'p.', 'pp.', 'chap.', 'vol.', 'art.', 'al.', 'v.'],
+  es: ['tel.', 't.', 'ext.', 'n.º', 'núm.', 'núms.', 'caps.', 'figs.', 'ap.', 'c.', 'fig.', 'pág.', 'págs.', 'cap.', 'vol.', 'art.'],
   it: ['n.', 'fig.', 'p.', 'pp.', 'cap.', 'vol.', 'art.'],
   pt: ['n.', 'fig.', 'pág.', 'p.', 'cap.', 'vol.', 'art.'],
 }
@@ -62,7 +62,9 @@ const opening: Readonly<Record<string, string>> = {
     + 'There Here This That These Those What Who Why How Where His Her Its Our Your Their My No Yes Not One Some Most Many All '
     + 'Each Every Since Because Although However',
   de: 'Der Die Das Ein Eine Er Sie Es Wir Ihr Ich Man In Im Am An Auf Bei Mit Nach Vor Wenn Als Aber Und Oder So Dann Da Hier '
-    + 'Dies Diese Dieser Was Wer Warum Wie Wo Nun Kein Keine',
+    + 'Das Dass Dies Diese Dieser Dieses Diesem Diesen Dem Den Des Was Wer Warum Wie Wo Nun Kein Keine Einer Eines Einem Einen Sein Seine Seinen Ihre Ihren Unser Unsere Mein Meine '
+    + 'Doch Denn Dabei Dadurch Damals Damit Danach Darauf Darum Daher Dazu Deshalb Dort Dennoch Zu Zum Zur Von Vom Um Unter Über Durch Für Gegen Ohne Seit Während Nachdem Bevor Obwohl '
+    + 'Weil Da Ob Bis Sobald Auch Noch Nur Schon Erst Jetzt Heute Gestern Später Früher Alle Viele Einige Manche Jeder Jede Jedes Beide Niemand Nichts Alles',
   fr: 'Le La Les Un Une Il Elle Ils Elles Nous Vous Je On Ce Cette Ces En Dans Sur Avec Après Avant Quand Si Mais Et Ou Alors',
   es: 'El La Los Las Un Una Él Ella Ellos En Con Por Para Cuando Si Pero Y O Entonces Este Esta Esto No Se',
   it: 'Il Lo La I Gli Le Un Una Egli Lei Noi Voi In Con Per Quando Se Ma E O Allora Questo Questa Non Si',

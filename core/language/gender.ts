@@ -16,7 +16,7 @@ export function isFeminineInFrench(noun: string): boolean {
 
 const spanish = {
   feminine: new Set('mano foto moto radio flor miel sal piel cárcel sangre leche noche tarde clase parte calle nave llave nube torre fiebre gente suerte muerte fuente frente serie especie imagen luz vez voz cruz paz raíz nariz mujer labor colmena'.split(' ')),
-  masculine: new Set('día problema sistema programa tema idioma mapa planeta poema clima drama diploma cometa tranvía gramo kilogramo panda tema síntoma teorema telegrama esquema lema dilema enigma fantasma aroma carisma dogma'.split(' ')),
+  masculine: new Set('día problema sistema programa tema idioma mapa planeta poema dálmata atleta poeta pirata clima drama diploma cometa tranvía gramo kilogramo panda tema síntoma teorema telegrama esquema lema dilema enigma fantasma aroma carisma dogma'.split(' ')),
 }
 
 /** Whether a Spanish noun (one or several) is feminine. */
@@ -29,12 +29,12 @@ export function isFeminineInSpanish(noun: string): boolean {
 }
 
 const german = {
-  feminine: new Set('Frau Stadt Uhr Nacht Hand Wand Bank Kuh Maus Nuss Kraft Macht Luft Frucht Welt Zeit Zahl Form Art Tür Schnur Angst Not Wahl Gans Tonne Burg Kur Spur Schlacht'.split(' ')),
+  feminine: new Set('Frau Stadt Uhr Nacht Hand Wand Bank Kuh Maus Nuss Kraft Macht Luft Frucht Welt Zeit Zahl Form Art Tür Schnur Angst Not Wahl Gans Tonne Burg Kur Spur Schlacht Tochter Mutter Schwester Feder Mauer Kammer Nummer Ziffer Regel Gabel Schüssel Insel Kugel Tafel Wurzel Zwiebel Nadel Ampel Schachtel Formel Steuer Feier Schulter Faser Oper Wespe Imkerei Arbeit Antwort Person Fahrt Flut Glut Haut Saat Tat Stirn Bahn Wahl Qual Million Milliarde'.split(' ')),
   others: new Set('Name Käse Junge Kunde Auge Ende Interesse Gebäude Getreide Gebirge Gemüse Erbe Hase Löwe Affe Bote Zeuge Buchstabe Gedanke Friede Wille Funke Kollege Neffe Kaffee Euro Biologe Experte Pate'.split(' ')),
 }
 
 /** Whether a German noun in the singular is feminine, so that one of it is *eine*. */
 export function isFeminineInGerman(noun: string): boolean {
   if (german.others.has(noun)) return false
-  return german.feminine.has(noun) || /(?:e|ung|heit|keit|schaft|ion|tät|(?<=[^aeiou])in|ik|ur)$/u.test(noun)
+  return german.feminine.has(noun) || /(?:e|ung|heit|keit|schaft|ion|tät|erei|(?<=[^aeiou])in|ik|ur)$/u.test(noun)
 }

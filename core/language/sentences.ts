@@ -1,5 +1,6 @@
 import { abbreviations, openingWords, primaryLanguage } from './abbreviations'
 import { countedNouns } from './german-nouns'
+import { ruleWords } from './words'
 
 /** A span of a text in UTF-16 code units; `end` is exclusive. */
 export interface TextSpan {
@@ -117,10 +118,13 @@ function continuesAfterPeriod(before: string, after: string, language: string): 
   return ambiguous && !openingWords(language).has(nextWord) && /^["“‘„«([]*[\p{L}\d\p{Sc}]/u.test(after)
 }
 
+/** The numeral of a ruler: Friedrich I. Barbarossa, Ludwigs XIV. Hof. */
+const behindGermanRuler = new RegExp(`(?<!\\p{L})(?:${ruleWords('de')!.rulers})s? [IVX]+\\.$`, 'u')
+
 /** An ordinal behind an article, before a noun: “im 16. Jahrhundert”. Before a word that usually opens a sentence it is a day: “Heute ist der 5. Er ging.” */
 function isGermanOrdinal(before: string, nextWord: string, language: string): boolean {
   return primaryLanguage(language) === 'de' && !openingWords(language).has(nextWord)
-    && (Object.hasOwn(countedNouns, nextWord) && /(?:^|\s)(?:\d{1,3}|[IVXL]+)\.$/u.test(before) || /(?:^|\s)(?:am|vom|zum|zur|beim|im|ins|der|die|das|den|dem|des|jede[rsmn]?|diese[rsmn]?|(?:ein|sein|ihr|mein|unser)e[rsmn]?) (?:\d{1,3}|[IVXL]+)\.$/iu.test(before))
+    && (behindGermanRuler.test(before) || Object.hasOwn(countedNouns, nextWord) && /(?:^|\s)(?:\d{1,3}|[IVXL]+)\.$/u.test(before) || /(?:^|\s)(?:am|vom|zum|zur|beim|im|ins|der|die|das|den|dem|des|jede[rsmn]?|diese[rsmn]?|(?:ein|sein|ihr|mein|unser)e[rsmn]?) (?:\d{1,3}|[IVXL]+)\.$/iu.test(before))
 }
 
 const months = new Map<string, ReadonlySet<string>>()

@@ -1,6 +1,6 @@
 import { monthNames } from '../../../language/say-as'
 import { begins, dash, expansion, free, wordsOf, type Form, type Found, type Grammar } from './form'
-import { germanEnding } from './german'
+import { germanEnding, germanRowOf, rowSaid } from './german'
 import { ordinal, saidAs, word } from './say'
 
 /** Month names of a language, long and short, as a pattern. */
@@ -17,9 +17,9 @@ function worded({ language, primary }: Grammar): string {
   const month = monthsOf(language)
   switch (primary) {
     case 'en': return `(?<dmy>${day}${ending}(?: of)? (?:${month})\\b\\.?(?:,? ${year}\\b)?)|(?<mdy>(?:${month})\\.? ${day}${ending}\\b(?!:|[.,]\\d|[–—-]\\d)(?:,? ${year}\\b)?)|(?<my>(?:${month})\\.? ${year}\\b)`
-    case 'de': return `(?<dmy>${day}\\. ?(?:${month})\\b\\.?(?: ${year}\\b)?)|(?<my>(?:${month}) ${year}\\b)`
+    case 'de': return `(?<dmy>${day}\\. ?(?:${month})\\b\\.?(?: ${year}\\b)?)|(?<my>(?:${month})\\.? ${year}\\b)`
     case 'fr': return `(?<dmy>(?:1er|${day}) (?:${month})(?!\\p{L})\\.?(?: ${year}\\b)?)|(?<my>(?:${month}) ${year}\\b)`
-    default: return `(?<dmy>(?:1\\.?[º°o]|${day}) de (?:${month})\\b\\.?(?: (?:de|del) ${year}\\b)?)|(?<my>(?:${month})\\.? (?:de|del) ${year}\\b)`
+    default: return `(?<dmy>(?:1\\.?[º°o]|${day}) (?:de (?:${month})\\b\\.?(?: (?:de |del )?${year}\\b)?|(?:${month})\\.?(?: (?:de |del )?${year}\\b|(?<=\\p{Ll}\\.))))|(?<my>(?:${month})\\.? (?:de |del )?${year}\\b)`
   }
 }
 
@@ -32,8 +32,12 @@ function fitted(words: string, { before, grammar: { primary } }: Found): string 
   return primary === 'de' ? germanEnding(words, before) : words
 }
 
+/** May and March are verbs as well: about 5 may fall. */
+const isVerb = ({ whole, grammar: { primary } }: Found): boolean => primary === 'en' && /(?<!\p{L})(?:may|march)(?!\p{L})/u.test(whole)
+
 /** In English a day that is written before its month is said before it, whatever the country's own order. */
 function inOrder(value: string, order: string, found: Found): string | null {
+  if (isVerb(found)) return null
   const isWorded = /\p{L}/u.test(value) && order.startsWith('d') && found.grammar.primary === 'en'
   const words = saidAs(value, 'date', isWorded ? { language: 'en-GB' } : found.grammar, order)
   if (words === null) return null
@@ -71,6 +75,17 @@ const inFigures: Form = {
   },
 }
 
+/** Day and month alone, behind a word that says that it is a day; only where no more than one order makes one: le 24/12. */
+const withoutYear: Form = {
+  needs: /\//u,
+  pattern: () => `${begins}(?<first>\\d{1,2})/(?<second>\\d{1,2})(?![\\d/]|[.,]\\d)`,
+  say: found => {
+    const [first, second] = [Number(found.group('first')), Number(found.group('second'))]
+    if (!dayCue.test(found.before) || /,\s$/u.test(found.before) || (first > 12) === (second > 12)) return null
+    return inOrder(found.whole, first > 12 ? 'dm' : 'md', found)
+  },
+}
+
 function wordedDate(found: Found, { dmy, mdy, my }: Readonly<Record<'dmy' | 'mdy' | 'my', string>>): string | null {
   const value = bare(dmy || mdy || my)
   const order = my !== '' ? 'my' : (mdy !== '' ? 'mdy' : 'dmy').slice(0, fieldsOf(value))
@@ -84,14 +99,14 @@ const inWords: Form = {
   say: found => wordedDate(found, { dmy: found.group('dmy'), mdy: found.group('mdy'), my: found.group('my') }),
 }
 
-/** Two days of one month: 3–5 May, May 3–5, 3.–5. Mai; said as two days and their month. */
+/** Two days of one month: 3–5 May, May 3–5, 3 and 4 May, 3.–5. Mai; said as two days and their month. */
 const days: Form = {
   needs: /\d/u,
   pattern: ({ language, primary }) => {
     const month = monthsOf(language)
-    const two = (mark: string): string => `(?<first>${day})${mark}${dash}(?<last>${day})${mark}`
+    const two = (mark: string, between = dash): string => `(?<first>${day})${mark}(?:${between})(?<last>${day})${mark}`
     switch (primary) {
-      case 'en': return `${free}(?:${two(ending)}(?: of)? (?<month>${month})\\b\\.?(?:,? (?<year>${year})\\b)?|(?<monthFirst>${month})\\.? (?<first2>${day})${ending}${dash}(?<last2>${day})${ending}(?![:\\d.,]\\d|\\d)(?:,? (?<year2>${year})\\b)?)`
+      case 'en': return `${free}(?:${two(ending, `${dash}|(?<link> (?:to|and|or|until) )`)}(?: of)? (?<month>${month})\\b\\.?(?:,? (?<year>${year})\\b)?|(?<monthFirst>${month})\\.? (?<first2>${day})${ending}(?:${dash}|(?<link2> (?:to|and|or|until) ))(?<last2>${day})${ending}(?![:\\d.,]\\d|\\d)(?:,? (?<year2>${year})\\b)?)`
       case 'de': return `${begins}(?<first>${day})\\.?(?:${dash}|(?<stroke>/))(?<last>${day})\\. ?(?<month>${month})\\b\\.?(?: (?<year>${year})\\b)?`
       case 'fr': return `${begins}(?<first>1er|${day})${dash}(?<last>${day}) (?<month>${month})(?!\\p{L})(?: (?<year>${year})\\b)?`
       default: return `${begins}${two('')} de (?<month>${month})\\b(?: (?:de|del) (?<year>${year})\\b)?`
@@ -105,14 +120,24 @@ const days: Form = {
     const order = group('monthFirst') === '' ? 'dmy' : 'mdy'
     const date = (dayOf: string): string | null => saidAs(`${order === 'dmy' ? `${dayOf} ${month}` : `${month} ${dayOf}`}${own === '' ? '' : ` ${own}`}`, 'date', order === 'dmy' && grammar.primary === 'en' ? { language: 'en-GB' } : grammar, own === '' ? order.slice(0, 2) : order)
     const whole = date(String(Number(last)))
-    if (whole === null || Number.parseInt(first, 10) >= Number(last)) return null
+    if (whole === null || isVerb(found) || Number.parseInt(first, 10) >= Number(last)) return null
     const { primary, words } = grammar
     const start = primary === 'en' || primary === 'de' ? ordinal(first, grammar) : Number.parseInt(first, 10) === 1 && primary === 'fr' ? 'premier' : word(Number.parseInt(first, 10), grammar)
     if (primary === 'de') return `${germanEnding(`${start}r`, found.before)} ${group('stroke') === '' ? words.to : words.and} ${germanEnding(whole, found.before)}`
-    // In English the second day has the article of the first, wherever the month stands.
     if (primary !== 'en') return `${start} ${words.to} ${whole}`
-    const end = ordinal(last, grammar)
-    return whole.includes(`the ${end}`) ? fitted(whole.replace(`the ${end}`, `the ${start} ${words.to} the ${end}`), found) : whole.replace(end, `${start} ${words.to} ${end}`)
+    // In English the second day has the article of the first, wherever the month stands.
+    const [end, link] = [ordinal(last, grammar), (group('link') || group('link2')).trim() || words.to]
+    return whole.includes(`the ${end}`) ? fitted(whole.replace(`the ${end}`, `the ${start} ${link} the ${end}`), found) : whole.replace(end, `${start} ${link} ${end}`)
+  },
+}
+
+/** German days in a row before their month: am 1., 2. und 3. Mai. */
+const germanRow: Form = {
+  needs: /\d/u,
+  pattern: ({ language, primary }) => primary === 'de' ? `${begins}(?<row>${germanRowOf(day)})(?<date>${day}\\. ?(?:${monthsOf(language)})\\b\\.?(?: ${year}\\b)?)` : null,
+  say: found => {
+    const date = inOrder(found.group('date'), fieldsOf(found.group('date')) === 3 ? 'dmy' : 'dm', found)
+    return date === null ? null : `${rowSaid(found.group('row'), each => germanEnding(`${ordinal(each, found.grammar)}r`, found.before))}${date}`
   },
 }
 
@@ -127,7 +152,7 @@ const span: Form = {
   say: found => {
     const { group, grammar } = found
     const first = wordedDate(found, { dmy: group('dmy'), mdy: group('mdy'), my: group('my') })
-    const second = wordedDate({ ...found, before: grammar.primary === 'de' ? 'zum ' : ' ' }, { dmy: group('dmy2'), mdy: group('mdy2'), my: group('my2') })
+    const second = wordedDate({ ...found, before: grammar.primary === 'de' ? found.before : ' ' }, { dmy: group('dmy2'), mdy: group('mdy2'), my: group('my2') })
     return first === null || second === null ? null : `${first} ${grammar.words.to} ${second}`
   },
 }
@@ -148,16 +173,23 @@ const named: Form = {
   say: ({ grammar: { words } }) => ` ${words.to} `,
 }
 
+const capitalized = (text: string): string => text.replace(/^./u, first => first.toUpperCase())
+
 /** Short names of two days of the week: Mo–Fr, Mon–Fri. */
 const shortDays: Form = {
   needs: /[–—-]/u,
   pattern: ({ language }) => {
-    const short = wordsOf(weekdays(language, 'short'), { begin: '(?<!\\p{L})' })
+    const names = weekdays(language, 'short')
+    const short = wordsOf([...names, ...names.map(capitalized)], { begin: '(?<!\\p{L})' })
     return `(?<first>${short})\\.?${dash}(?<last>${short})\\.?(?!\\p{L})`
   },
   say: ({ group, grammar: { language, words } }) => {
     const [short, long] = [weekdays(language, 'short'), weekdays(language, 'long')]
-    return `${long[short.indexOf(group('first'))]!} ${words.to} ${long[short.indexOf(group('last'))]!}`
+    const said = (name: string): string => {
+      const index = short.indexOf(name)
+      return index < 0 ? capitalized(long[short.findIndex(each => capitalized(each) === name)]!) : long[index]!
+    }
+    return `${said(group('first'))} ${words.to} ${said(group('last'))}`
   },
 }
 
@@ -173,4 +205,4 @@ const germanFigures: Form = {
   isWeak: ({ group }) => group('year') === '',
 }
 
-export const dates = expansion([iso, span, days, inFigures, germanFigures, inWords, shortDays, named], { needs: /\d|\p{L}[ \u00a0]?[–—-][ \u00a0]?\p{L}/u })
+export const dates = expansion([iso, span, days, germanRow, inFigures, withoutYear, germanFigures, inWords, shortDays, named], { needs: /\d|\p{L}[ \u00a0]?[–—-][ \u00a0]?\p{L}/u })

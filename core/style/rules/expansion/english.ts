@@ -6,7 +6,10 @@ import type { Found } from './form'
 const noNoun = /^(?:of|in|on|at|to|for|from|by|with|and|or|but|nor|than|as|per|off|over|under|up|down|out|into|through|after|before|is|are|was|were|be|been|has|have|had|will|would|can|could|may|might|must|should|shall|he|she|it|they|we|you|i|that|which|who|whose|whom|if|when|while|because|more|less|each|apiece|away|ago|later|earlier|an?|the|today|tomorrow|yesterday|now|only|not|so|worth|every|this|these|those|his|her|their|our|my|your|its|there|here|below|above|across|around|about|within|without|until|since|between|against|during|onto|upon|then|thus|too|also|just|still|yet|back|apart|together|again|instead|came|went|did|does|do|made|took|paid|got|saw|said|seems|became|long|wide|high|deep|tall|thick|old|extra|total)$/u
 
 /** Nouns that a measure before them belongs to, without an article too: 60W bulb. */
-const measured = /^(?:dash|race|bulb|run|sprint|walk|hurdles|relay|swim|freestyle|backstroke|breaststroke|butterfly|radius|lens|pipe|board|bag|sack|bottle|jar|tin|pack|tank|engine|motor|battery|cable|pole|ladder|fence|screen|monitor|camera|sensor|disk|card|connection|signal|resistor|fuse|socket|charger|dose|tablet|pill|steak|mug|weight|hive|frame|drive)$/u
+const measured = /^(?:dash|race|bulb|run|sprint|walk|hurdles|relay|swim|freestyle|backstroke|breaststroke|butterfly|radius|lens|pipe|board|bag|sack|bottle|jar|tin|pack|tank|engine|motor|battery|cable|pole|ladder|fence|screen|monitor|camera|sensor|disk|card|connection|signal|resistor|fuse|socket|charger|dose|tablet|pill|steak|mug|weight|hive|frame|drive|ruler|pan|record|disc|vinyl|display|blade|laptop|gun|pistol|rifle|film|bullet|nail|screw|bolt|wire|hole|gap|slice|strip|tape|loan)s?$/u
+
+/** How many lines a screen has, as it is written before *p*: 1080p. */
+export const screenLines = '(?:144|240|360|480|540|576|720|1080|1440|2160|4320)'
 
 /** Words of measure that stand behind a number: a six foot tall man. */
 const dimension = /^(?:long|wide|high|deep|tall|thick|old)$/u

@@ -46,7 +46,8 @@ function fractionSaid(top: number, bottom: number, grammar: Grammar): string {
 
 function mixedSaid(count: string, [top, bottom]: readonly [number, number], grammar: Grammar): string {
   const [number, fraction] = [grammar.numbers.cardinal(count), fractionSaid(top, bottom, grammar)]
-  if (grammar.primary === 'de') return bottom === 2 ? `${Number(count) === 1 ? 'ein' : number}einhalb` : `${number} ${fraction}`
+  // In one word, as Duden has it: eineinhalb, eindreiviertel.
+  if (grammar.primary === 'de') return `${Number(count) === 1 ? 'ein' : number}${fraction.replace(/ /gu, '').toLowerCase()}`
   if (bottom === 2) return `${number} ${grammar.words.and} ${{ en: 'a half', fr: 'demi', es: 'medio' }[grammar.primary]}`
   return `${number} ${grammar.words.and} ${fraction}`
 }
@@ -54,7 +55,7 @@ function mixedSaid(count: string, [top, bottom]: readonly [number, number], gram
 /** The names of a unit; inches are written with a full stop or a mark as well. */
 const namesOf = (unit: string, grammar: Grammar): Names | null => unitNames(/^(?:in\.|["″])$/u.test(unit) ? 'in' : unit, grammar)
 
-/** A whole number and a half or another part, with what it measures: 2½ km, 2½ heures. In French and Spanish the half stands behind the name. */
+/** A whole number and a half or another part, with what it measures: 2½ km, 2½ heures. In French and Spanish the part stands behind the name. */
 const mixedOf: Form = {
   pattern: grammar => `${alone}${whole}${written}${gap}(?:(?<unit>(?:${oneOf(grammar.units)})(?:\\.(?=[ \\u00a0]\\p{Ll}))?${grammar.primary === 'en' ? '|in\\.|["″]' : ''})|(?<noun>${grammar.primary === 'fr' || grammar.primary === 'es' ? '(?!(?:de|du|et|en|le|la|au|ou|un|par|pour|sur|y|o|al|el|del|por|con)(?!\\p{L}))\\p{Ll}{2,}' : '(?!)'}))(?![\\p{L}\\p{N}/²³])`,
   say: found => {
@@ -63,10 +64,20 @@ const mixedOf: Form = {
     if (fraction === null || group('unit') !== '' && names === null) return null
     const [count, isHalf] = [group('whole'), fraction[1] === 2]
     const name = names === null ? Number(count) === 1 ? group('noun').replace(/s$/u, '') : group('noun') : names[Number(count) === 1 && grammar.primary === 'fr' ? 0 : 1]
-    if (!isHalf || grammar.primary === 'en' || grammar.primary === 'de') return names === null ? null : `${mixedSaid(count, fraction, grammar)} ${name}`
+    if (grammar.primary === 'en' || grammar.primary === 'de') return names === null ? null : `${mixedSaid(count, fraction, grammar)} ${name}`
     const isFeminine = grammar.primary === 'fr' ? isFeminineInFrench(name.split(' ')[0]!) : isFeminineInSpanish(name.split(' ')[0]!)
+    if (!isHalf) return `${counted(count, name, grammar)} ${name} ${grammar.words.and} ${fractionSaid(...fraction, grammar)}`
     const half = grammar.primary === 'fr' ? isFeminine ? 'demie' : 'demi' : isFeminine ? 'media' : 'medio'
     return `${counted(count, name, grammar)} ${name} ${grammar.words.and} ${half}`
+  },
+}
+
+/** The first side of something: 8½ × 11 in. */
+const side: Form = {
+  pattern: () => `${alone}${whole}${written}[ \\u00a0]?[x×](?=[ \\u00a0]?\\d)`,
+  say: found => {
+    const fraction = parts(found)
+    return fraction === null ? null : `${mixedSaid(found.group('whole'), fraction, found.grammar)} ${found.grammar.words.by} `
   },
 }
 
@@ -125,6 +136,7 @@ const simple: Form = {
     const fraction = parts(found)
     // Half an hour, half of it.
     if (fraction !== null && fraction[0] === 1 && fraction[1] === 2 && found.grammar.primary === 'en' && /^ (?:an?|the|of|its|his|her|their|my|our|your)\b/u.test(found.after)) return 'half'
+    if (fraction !== null && found.grammar.primary === 'es' && /^ partes?(?!\p{L})/u.test(found.after)) return fractionSaid(...fraction, found.grammar).replace(/o(?=s?$)/u, 'a')
     if (fraction !== null) return fractionSaid(...fraction, found.grammar)
     // As likely a day: its figures only.
     const [top, bottom] = [found.group('top'), found.group('bottom')]
@@ -133,4 +145,4 @@ const simple: Form = {
   isWeak: found => parts(found) === null,
 }
 
-export const fractions = expansion([sum, mixedOf, mixed, ofUnit, simple], { needs: /[\d½⅓-⅞¼¾⅐⅑⅒]/u })
+export const fractions = expansion([sum, mixedOf, side, mixed, ofUnit, simple], { needs: /[\d½⅓-⅞¼¾⅐⅑⅒]/u })

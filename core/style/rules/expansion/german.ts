@@ -8,3 +8,9 @@ export function germanEnding(words: string, before: string): string {
   if (oblique.test(before)) return bare.replace(/te(?= |$)/u, 'ten')
   return direct.test(before) ? bare : words
 }
+
+/** Ordinals in a row, before the last of them: 1., 2. und. */
+export const germanRowOf = (figures: string): string => `(?:${figures}\\., ){0,8}${figures}\\. (?:und|oder|sowie) `
+
+/** Such a row with each of its ordinals in words. */
+export const rowSaid = (row: string, say: (figures: string) => string): string => row.replace(/(\d{1,3})\./gu, (_, figures: string) => say(figures))

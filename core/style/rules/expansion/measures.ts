@@ -1,9 +1,10 @@
-import { cardinal, counted, quantity } from '../../../language/counted'
+import { openingWords } from '../../../language/abbreviations'
+import { cardinal, counted, inPairs, quantity } from '../../../language/counted'
 import type { NoOptions, RuleKind } from '../rule-kind'
 import type { Names } from '../../../language/words'
-import { isAttribute } from './english'
+import { isAttribute, screenLines } from './english'
 import { begins, expansion, gap, oneOf, sign, type Form, type Found, type Grammar } from './form'
-import { inPlural, word } from './say'
+import { inPlural, perWord, word } from './say'
 import { unitNames } from '../../../language/unit-names'
 
 export interface MeasureOptions {
@@ -13,10 +14,11 @@ export interface MeasureOptions {
 
 /** Behind the sign of a unit: no letter, figure or part of a compound sign; an abbreviation may have its full stop. */
 const unitEnds = '(?![\\p{L}\\p{N}²³]|/\\p{L})'
-const dotted = new Set(['min', 'mins', 'hr', 'hrs', 'sec', 'secs', 'oz', 'lb', 'lbs', 'ft', 'yd', 'yds', 'mi', 'tsp', 'tbsp', 'Tbsp', 'qt', 'gal', 'yr', 'yrs', 'wk', 'wks', 'mo', 'mos', 'fl oz', 'fl. oz', 'sq ft', 'sq in', 'sq mi', 'cu ft', 'km', 'cm', 'mm', 'kg', 'Min', 'Std', 'Sek', 'Mon', 'St', 'Stk'])
+const dotted = new Set(['min', 'mins', 'hr', 'hrs', 'sec', 'secs', 'oz', 'lb', 'lbs', 'ft', 'yd', 'yds', 'mi', 'tsp', 'tbsp', 'Tbsp', 'qt', 'gal', 'yr', 'yrs', 'wk', 'wks', 'mo', 'mos', 'fl oz', 'fl. oz', 'sq ft', 'sq in', 'sq mi', 'cu ft', 'km', 'cm', 'mm', 'kg', 'Min', 'Std', 'Sek', 'Mon', 'St', 'Stk', 'Pfd', 'Ztr', 'tsps', 'tbsps', 'qts', 'pts', 'gals', 'cda', 'cdas', 'cdta', 'cdtas'])
 
 /** Signs of units as alternatives; of abbreviations with the full stop that is theirs, where a sentence goes on. */
-const signsOf = ({ units }: Grammar): string => `(?:${oneOf(units.filter(unit => dotted.has(unit)))})\\.(?=[ \\u00a0](?:[\\p{Ll}\\d(&]|x)|[,;:)])|${oneOf(units)}`
+const signsOf = ({ units, primary, language }: Grammar): string =>
+  `(?:${oneOf(units.filter(unit => dotted.has(unit)))})\\.(?=[ \\u00a0](?:[\\p{Ll}\\d(&]|x)|[,;:)])|${primary === 'de' ? `(?:Min|Std|Sek|Stk)\\.(?=[ \\u00a0](?!(?:${oneOf(openingWords(language))})(?!\\p{L}))\\p{Lu})|` : ''}${oneOf(units)}`
 
 /** A number with the name of what it counts; in English an attribute stays singular. */
 const quantitySaid = (figures: string, names: Names, { grammar, ...found }: Pick<Found, 'before' | 'after' | 'grammar'>): string | null =>
@@ -32,19 +34,33 @@ function partSaid(figures: string, names: Names, grammar: Grammar): string {
 function perOther(names: Names | null, { group, grammar }: Found): Names | null {
   const other = group('per') === '' ? null : unitNames(group('per'), grammar)
   if (names === null || group('per') === '') return names
-  const per = { en: 'per', de: 'pro', fr: 'par', es: 'por' }[grammar.primary]!
-  return other === null ? null : [`${names[0]} ${per} ${other[0]}`, `${names[1]} ${per} ${other[0]}`]
+  return other === null ? null : [`${names[0]} ${perWord(grammar)} ${other[0]}`, `${names[1]} ${perWord(grammar)} ${other[0]}`]
 }
+
+/** Words before a length of time, in English. */
+const takesTime = /(?:^|[^\p{L}])(?:after|every|within|takes?|took|lasts?|lasted|wait|waited)\s$/iu
 
 const single = (signs: (grammar: Grammar) => string, namesOf: (sign: string, grammar: Grammar) => Names | null): Form => ({
   pattern: grammar => `${begins}(?<sum>${sign}${grammar.number})${gap}(?<unit>${signs(grammar)})(?:/(?<per>${signs(grammar)}))?${unitEnds}`,
   say: found => {
     const names = perOther(namesOf(found.group('unit'), found.grammar), found)
-    // 1990s are years, and 50K is fifty thousand.
-    if (names === null || /^[sK]$/u.test(found.group('unit')) && found.whole === `${found.group('sum')}${found.group('unit')}`) return null
+    if (names === null) return null
+    // 1990s are years, and 50K is fifty thousand; seconds are written so behind a point, and where a time is named: it took 45s.
+    const isTouching = found.whole === `${found.group('sum')}${found.group('unit')}`
+    if (isTouching && (found.group('unit') === 'K' || found.group('unit') === 's' && !/\d\.\d/u.test(found.group('sum')) && !(/[1-9]$/u.test(found.group('sum')) && takesTime.test(found.before)))) return null
     return quantitySaid(found.group('sum'), names, found)
   },
 })
+
+/** What an engine uses on its way: 5 l/100 km. */
+const consumption: Form = {
+  needs: /\/100/u,
+  pattern: ({ number }) => `${begins}(?<sum>${number})${gap}(?<unit>l|L|kWh|kg)[ \\u00a0]?/[ \\u00a0]?100[ \\u00a0]?km(?!\\p{L})`,
+  say: found => {
+    const amount = quantitySaid(found.group('sum'), unitNames(found.group('unit'), found.grammar)!, { ...found, after: '' })
+    return amount === null ? null : `${amount} ${{ en: 'per hundred kilometres', de: 'auf einhundert Kilometer', fr: 'aux cent kilomètres', es: 'cada cien kilómetros' }[found.grammar.primary]!}`
+  },
+}
 
 /** Joined by hyphens, as an attribute: 5-kg bag, 5-kg-Sack. */
 const hyphened: Form = {
@@ -55,12 +71,13 @@ const hyphened: Form = {
   },
 }
 
-/** Hours, minutes and seconds in a row: 3h 20m, 1 hr 20 min., 5m 30s. */
+/** Hours, minutes and seconds in a row: 3h 20m, 1 hr 20 min., 5m 30s, 3 d 4 h, 1h30. */
 const duration: Form = {
-  pattern: () => `${begins}(?:(?<h>\\d{1,3})${gap}(?:h|hrs?|hours?|Std|St)\\.?[ \\u00a0]?(?<m>[0-5]?\\d)${gap}(?:m|mins?|minutes?|Min|mn)\\.?(?:[ \\u00a0]?(?<s>[0-5]?\\d)${gap}(?:s|secs?|Sek)\\.?)?|(?<m2>\\d{1,3})${gap}(?:m|mins?|Min)\\.?[ \\u00a0]?(?<s2>[0-5]?\\d)${gap}(?:s|secs?|Sek)\\.?)(?![\\p{L}\\p{N}])`,
+  pattern: () => `${begins}(?:(?<h>\\d{1,3})${gap}(?:h|hrs?|hours?|Std|St)\\.?[ \\u00a0]?(?<m>[0-5]?\\d)${gap}(?:m|mins?|minutes?|Min|mn)\\.?(?:[ \\u00a0]?(?<s>[0-5]?\\d)${gap}(?:s|secs?|Sek)\\.?)?|(?<m2>\\d{1,3})${gap}(?:m|mins?|Min)\\.?[ \\u00a0]?(?<s2>[0-5]?\\d)${gap}(?:s|secs?|Sek)\\.?|(?<d>\\d{1,3})${gap}[dj]\\.?[ \\u00a0](?<h2>[0-2]?\\d)${gap}h|(?<h3>\\d{1,2})h(?<m3>[0-5]\\d))(?![\\p{L}\\p{N}])`,
   say: ({ group, grammar }) => {
-    const said = [[group('h'), 'h'], [group('m') || group('m2'), 'min'], [group('s') || group('s2'), 's']] as const
-    return said.flatMap(([figures, unit]) => figures === '' ? [] : [partSaid(figures, unitNames(unit, grammar)!, grammar)]).join(' ')
+    const said = [[group('d'), 'd'], [group('h') || group('h2') || group('h3'), 'h'], [group('m') || group('m2'), 'min'], [group('s') || group('s2'), 's']] as const
+    const minutes = group('m3') === '' ? '' : ` ${word(group('m3'), grammar)}`
+    return `${said.flatMap(([figures, unit]) => figures === '' ? [] : [partSaid(figures, unitNames(unit, grammar)!, grammar)]).join(' ')}${minutes}`
   },
 }
 
@@ -123,11 +140,24 @@ const amperes: Form = {
 
 /** German adjectives made with a number: 5mal, 3-fach, 8-jährig, 10%ig. */
 const germanAdjective: Form = {
-  pattern: ({ primary, number }) => primary === 'de' ? `${begins}(?<sum>${number})(?:-?(?<rest>mal|fach\\p{Ll}{0,2}|jährig\\p{Ll}{0,2}|stündig\\p{Ll}{0,2}|tägig\\p{Ll}{0,2}|stellig\\p{Ll}{0,2})|[ \\u00a0]?%(?<percent>ig\\p{Ll}{0,2}))(?!\\p{L})` : null,
+  pattern: ({ primary, number }) => primary === 'de' ? `${begins}(?:(?<low>\\d{1,2})[–-])?(?<sum>${number})(?:-?(?<rest>mal|fach\\p{Ll}{0,2}|jährig\\p{Ll}{0,2}|stündig\\p{Ll}{0,2}|tägig\\p{Ll}{0,2}|stellig\\p{Ll}{0,2})|[ \\u00a0]?%(?<percent>ig\\p{Ll}{0,2}))(?!\\p{L})` : null,
   say: ({ group, grammar }) => {
     const number = cardinal(group('sum'), grammar)
-    return number === null ? null : `${number.replace(/^eins$/u, 'ein')}${group('percent') === '' ? group('rest') : `prozent${group('percent')}`}`
+    const low = group('low') === '' ? '' : `${word(group('low'), grammar).replace(/^eins$/u, 'ein')}- bis `
+    return number === null ? null : `${low}${number.replace(/^eins$/u, 'ein')}${group('percent') === '' ? group('rest') : `prozent${group('percent')}`}`
   },
+}
+
+/** German nouns made of a number: 2er-Zimmer, ein 4er, 100er. Longer ones are decades. */
+const germanNumeral: Form = {
+  pattern: ({ primary }) => primary === 'de' ? `${begins}(?<sum>[1-9]|[1-9]00|1000)er(?<ending>[ns]?)(?![\\p{L}\\p{N}])` : null,
+  say: ({ group, grammar }) => `${group('sum') === '1' ? 'eins' : word(group('sum'), grammar)}er${group('ending')}`,
+}
+
+/** Lines of a screen: 1080p. */
+const lines: Form = {
+  pattern: ({ primary }) => primary === 'en' ? `${begins}(?<sum>${screenLines})(?<mark>[pi])(?![\\p{L}\\p{N}])` : null,
+  say: ({ group, grammar }) => `${inPairs(group('sum'), grammar)} ${group('mark')}`,
 }
 
 /** One prime by itself: feet and inches in English, minutes and seconds elsewhere. Quotation marks in their place only where figures stand on both sides of a *by*. */
@@ -157,10 +187,12 @@ const sides: Form = {
   say: found => {
     const { group, grammar } = found
     const numbers = [group('first'), group('second'), group('third')].filter(each => each !== '')
-    const said = numbers.map(each => cardinal(each, grammar))
-    const unit = sidesMark[group('unit')] ?? group('unit').replace(/^in\.$/u, 'in')
+    const [unit, isScreen] = [sidesMark[group('unit')] ?? group('unit').replace(/^in\.$/u, 'in'), grammar.primary === 'en' && /^\d{3,4}[ \u00a0]?[x×][ \u00a0]?\d{3,4}$/u.test(found.whole)]
+    const said = numbers.map(each => isScreen ? inPairs(each, grammar) : cardinal(each, grammar))
     const names = unit === '' ? null : unitNames(unit, grammar)
     if (said.includes(null) || unit !== '' && names === null || /[=≈] ?$/u.test(found.before)) return null
+    // A product is written with spaces, and has neither a unit nor a noun behind it.
+    if (unit === '' && !isScreen && / × /u.test(found.whole) && !/^[ \u00a0-]\p{L}/u.test(found.after) && /^(?:en|fr)$/u.test(grammar.primary)) return null
     if (group('plural') !== '') return grammar.primary === 'en' ? `${said.slice(0, -1).join(' by ')} by ${inPlural(said.at(-1)!)}` : null
     const lead = group('mark') === '' ? said.slice(0, -1) : [quantitySaid(numbers[0]!, unitNames(sidesMark[group('mark')] ?? group('mark'), grammar)!, { ...found, after: '' }), ...said.slice(1, -1)]
     const last = names === null ? said.at(-1)! : quantitySaid(numbers.at(-1)!, names, found)
@@ -168,16 +200,16 @@ const sides: Form = {
   },
 }
 
-/** So many times: 10x, 3×. */
+/** So many times: 10x, 3×; 2 x täglich. */
 const times: Form = {
-  pattern: ({ number }) => `${begins}(?<sum>${number})[x×](?![\\p{L}\\p{N}]|[ \\u00a0]?\\d)`,
+  pattern: ({ number }) => `${begins}(?<sum>${number})(?:[x×](?![\\p{L}\\p{N}]|[ \\u00a0]?\\d)|[ \\u00a0][x×](?=[ \\u00a0](?:täglich|wöchentlich|jährlich|pro|am Tag|par|al|a la|daily|weekly|an?|per)(?!\\p{L})))`,
   say: ({ group, grammar }) => {
     const number = cardinal(group('sum'), grammar)
     return number === null ? null : { en: `${number} times`, de: `${number.replace(/^eins$/u, 'ein')}mal`, fr: `${number} fois`, es: `${number} veces` }[grammar.primary]!
   },
 }
 
-export const measures = expansion<MeasureOptions>([height, primes, angle, duration, feetAndInches, germanAdjective, sides, times, hyphened, single(signsOf, unitNames), inches, prime, straightInches, amperes], {
+export const measures = expansion<MeasureOptions>([height, primes, angle, duration, feetAndInches, germanAdjective, germanNumeral, lines, sides, times, consumption, hyphened, single(signsOf, unitNames), inches, prime, straightInches, amperes], {
   options: { how: { enum: ['short', 'full'] } }, required: [], defaults: { how: 'short' }, needs: /[\d½¼¾]/u,
 })
 

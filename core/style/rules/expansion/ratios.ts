@@ -1,3 +1,5 @@
+import { cardinal } from '../../../language/counted'
+import { yearWords } from '../../../language/say-as'
 import { parseNumber } from '../../../language/numbers'
 import { isPlural } from './english'
 import { begins, expansion, type Form, type Grammar } from './form'
@@ -8,10 +10,9 @@ const named: Form = {
   pattern: () => `${begins}(?:24/7(?:/365)?|9/11|7/7|\\d{2}/\\d{2}(?= (?:vision|split|chance|deal|Sehkraft|Chance))|50/50|80/20|90/10|60/40|70/30|20/20|16/9|4/4|2/2)(?![\\d/]|[.,]\\d)`,
   say: ({ whole, grammar }) => {
     if (whole === '50/50') return { en: 'fifty-fifty', de: 'fünfzig-fünfzig', fr: 'cinquante-cinquante', es: 'cincuenta-cincuenta' }[grammar.primary]!
-    if (whole === '9/11' && grammar.primary !== 'en') return null
     return whole.split('/').map(each => each === '365' ? 'three sixty-five' : word(each, grammar)).join(' ')
   },
-  isWeak: ({ whole }) => !/^(?:24\/7|9\/11|50\/50)/u.test(whole),
+  isWeak: ({ whole, grammar }) => !/^(?:24\/7|50\/50)/u.test(whole) && !(whole === '9/11' && grammar.primary === 'en'),
 }
 
 /** Blood pressure and the like: 120/80. */
@@ -24,18 +25,43 @@ const over: Form = {
 /** Behind a word that says that two numbers with a colon are a ratio, and no time. */
 export const behindRatioWord = ({ words }: Pick<Grammar, 'words'>): string => `(?<!\\p{L})(?:${words.ratios})(?: (?:of|von|de|à|a|at|is|was|im|with|by|about|volume))*[ \\u00a0]`
 
+/** Behind the name of who makes standards. */
+const behindStandard = /(?<!\p{L})(?:ISO|IEC|DIN|EN|BS|ASTM|NF|UNE)[ \u00a0-]$/u
+
 /** The sides of a ratio: 3:1, 1:50,000; times are none, but behind a word that says so. */
 const ratio: Form = {
-  pattern: ({ number, words }) => `${begins}(?:(?<=${behindRatioWord({ words })})(?<left>\\d+)[ \\u00a0]?[:∶][ \\u00a0]?(?<right>${number})|(?<left2>\\d+(?:[.,]\\d+)?)[ \\u00a0]?[:∶][ \\u00a0]?(?<right2>\\d(?!\\d)|\\d{3,}(?!\\d)|\\d{1,3}(?:[.,\\u00a0 ]\\d{3})+(?!\\d)|[6-9]\\d(?!\\d)))(?![\\p{N}:]|[.,]\\d)`,
+  pattern: ({ number, words }) => `${begins}(?:(?<=${behindRatioWord({ words })})(?<left>\\d+)[ \\u00a0]?[:∶][ \\u00a0]?(?<right>${number})|(?<left2>\\d+(?:[.,]\\d+)?)[ \\u00a0]?[:∶][ \\u00a0]?(?<right2>\\d(?!\\d)|\\d{3,}(?!\\d)|\\d{1,3}(?:[.,\\u00a0 ]\\d{3})+(?!\\d)|[6-9]\\d(?!\\d))|(?<left3>2[5-9]|[3-9]\\d|\\d{3,})[:∶](?<right3>\\d{2}(?!\\d)))(?![\\p{N}:]|[.,]\\d)`,
   ignoreCase: true,
-  say: ({ group, grammar }) => {
+  say: ({ group, whole, before, after, grammar }) => {
     const said = (text: string): string | null => {
       const parsed = parseNumber(text, grammar.language)
       return parsed === null || parsed.decimals !== '' ? null : grammar.numbers.cardinal(parsed.whole)
     }
-    const [left, right] = [said(group('left') || group('left2')), said(group('right') || group('right2'))]
-    return left === null || right === null ? null : `${left} ${grammar.words.ratio} ${right}`
+    const [left, right] = [said(group('left') || group('left2') || group('left3')), said(group('right') || group('right2') || group('right3'))]
+    // The year of a standard: ISO 9001:2015.
+    if (behindStandard.test(before) && left !== null && /^(?:19|20)\d\d$/u.test(group('right2'))) return `${left} ${yearWords(group('right2'), grammar)}`
+    // A division has its result behind it, and the sides of a screen are said like those of a board.
+    const between = /^ ?= ?\d/u.test(after) ? grammar.words.symbols['÷']! : /^(?:16:9|16:10|21:9)$/u.test(whole) && /^ (?:screen|display|format|picture|video|image|monitor|television|TV)s?\b/u.test(after) ? { de: 'zu', fr: 'sur', en: 'by', es: 'por' }[grammar.primary]! : grammar.words.ratio
+    return left === null || right === null ? null : `${left} ${between} ${right}`
   },
+}
+
+/** A hyphen is a minus where a result stands behind: 5 - 3 = 2. */
+const difference: Form = {
+  needs: / - /u,
+  pattern: ({ number }) => `${begins}(?<left>${number}) - (?<right>${number})(?= ?= ?[-−]?\\d)`,
+  say: ({ group, grammar }) => {
+    const [left, right] = [cardinal(group('left'), grammar), cardinal(group('right'), grammar)]
+    return left === null || right === null ? null : `${left} ${grammar.numbers.minus} ${right}`
+  },
+}
+
+/** What is bet: odds of 7-2, 7/2 odds. */
+const odds: Form = {
+  needs: /odds/iu,
+  pattern: ({ primary }) => primary === 'en' ? '(?=\\d)(?:(?<=(?<!\\p{L})odds (?:(?:of|at|are|were|is|was) )?)(?<left>\\d{1,4})[-–/](?<right>\\d{1,3})|(?<![\\p{L}\\p{N}]|\\d[.,:/-])(?<left2>\\d{1,4})[-–/](?<right2>\\d{1,3})(?= odds\\b))(?![\\p{N}/–-]|[.,]\\d)' : null,
+  ignoreCase: true,
+  say: ({ group, grammar }) => `${word(group('left') || group('left2'), grammar)} to ${word(group('right') || group('right2'), grammar)}`,
 }
 
 /** Results of matches, behind a word that says so: won 3–2, a 4-0 victory. */
@@ -53,4 +79,4 @@ const score: Form = {
   isWeak: () => true,
 }
 
-export const ratios = expansion([named, over, score, ratio])
+export const ratios = expansion([named, difference, odds, over, score, ratio])

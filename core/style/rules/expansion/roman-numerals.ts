@@ -1,3 +1,4 @@
+import { openingWords } from '../../../language/abbreviations'
 import { countedNouns } from '../../../language/german-nouns'
 import { isAlsoWord, romanValue } from '../../../language/roman'
 import { yearWords } from '../../../language/say-as'
@@ -9,6 +10,12 @@ const countedOn = /^(?:chapter|canto|psalm|book|chapitre|livre|kapitel|buch|cap�
 
 /** What has a first kind, before a noun: type I diabetes. */
 const countsOne = /^(?:type|class|phase|stage|grade|level|tier|factor|category|world war|typ|klasse|phase|stufe|classe|niveau|tipo|clase|fase|nivel)$/iu
+
+/** Behind a numeral with a full stop the sentence goes on, unless a word that usually opens one follows: Ludwigs XIV. Hof. */
+const goesOn = (after: string, { language }: Grammar): boolean => {
+  const next = /^\s(\p{L}+)/u.exec(after)?.[1]
+  return next !== undefined && !openingWords(language).has(next)
+}
 
 /** Behind *I* as a word. */
 const verb = /^\s(?:have|had|am|was|will|would|can|could|shall|should|may|might|must|do|did|think|know|like|liked|want|wanted|love|read|wrote|see|saw|said|mean|need|use|used|make|made|describe|described|mention|mentioned|call|called|take|took|choose|chose|find|found|get|got|never|always|also|just|only|really)\b/u
@@ -81,7 +88,7 @@ const ruler: Form = {
     // The full stop of a German numeral is part of it, unless the sentence ends there.
     const second = romanValue(group('second'))
     const more = grammar.primary !== 'en' || second === null ? group('and') : ` and ${grammar.numbers.ordinal(String(second))}`
-    return `${fitted}${more}${group('dot') !== '' && !/^\s\p{Ll}|^[,;)]/u.test(after) ? '.' : ''}`
+    return `${fitted}${more}${group('dot') !== '' && !/^[,;)]/u.test(after) && !goesOn(after, grammar) ? '.' : ''}`
   },
   isWeak: isLetter,
 }
@@ -127,6 +134,17 @@ const spanish: Form = {
   },
 }
 
+/** Centuries behind their abbreviation in Spanish: s. XIX, ss. XVI-XVII. */
+const spanishCentury: Form = {
+  pattern: ({ primary }) => primary === 'es' ? '(?<![\\p{L}\\p{N}.])(?<word>ss?)\\.[ \\u00a0](?<first>[IVX]+)(?:(?<link>[–-]| y | a | al )(?<last>[IVX]+))?(?![\\p{L}\\p{N}])' : null,
+  say: ({ group, grammar }) => {
+    const [first, last] = [romanValue(group('first')), romanValue(group('last'))]
+    if (first === null || first > 30 || group('last') !== '' && (last === null || last > 30)) return null
+    const said = (value: number): string => grammar.numbers.cardinal(String(value))
+    return `${group('word') === 's' ? 'siglo' : 'siglos'} ${said(first)}${last === null ? '' : `${/[–-]/u.test(group('link')) ? ' a ' : group('link')}${said(last)}`}`
+  },
+}
+
 /** The number of a heading: IV. The Swarm; alone, or before what names the part. */
 const heading: Form = {
   pattern: () => `${alone}${roman}(?<dot>\\.(?=\\s|$)|)${ends}`,
@@ -158,4 +176,4 @@ const counted: Form = {
   isWeak: () => true,
 }
 
-export const romanNumerals = expansion([numbered, ruler, bearer, french, german, spanish, heading, year, counted], { needs: /(?<!\w)(?:[VXLCDM](?!\w)|[IVX](?:er|re|e|ᵉ)(?![\p{L}])|[IVXLCDM]{2,}|[ivx]{2,}(?!\w))|(?:^\s*|(?<=\p{L}{3}\.?\s))I(?:[.:,;)]|er|re|$|\s+\p{Lu})|(?<=\p{Lu}\p{L}{2,15}\s|type\s|class\s|phase\s|stage\s|grade\s|level\s)I(?!\w)/u })
+export const romanNumerals = expansion([numbered, ruler, bearer, french, german, spanish, spanishCentury, heading, year, counted], { needs: /(?<!\w)(?:[VXLCDM](?!\w)|[IVX](?:er|re|e|ᵉ)(?![\p{L}])|[IVXLCDM]{2,}|[ivx]{2,}(?!\w))|(?:^\s*|(?<=\p{L}{3}\.?\s))I(?:[.:,;)]|er|re|$|\s+\p{Lu})|(?<=\p{Lu}\p{L}{2,15}\s|type\s|class\s|phase\s|stage\s|grade\s|level\s)I(?!\w)/u })

@@ -28,3 +28,6 @@ export function valueOf(text: string, { language }: Grammar): number {
 export function inPlural(words: string): string {
   return words.replace(/(?:y|([^y]))$/u, (_, last: string | undefined) => last === undefined ? 'ies' : /[xs]$/u.test(last) ? `${last}es` : `${last}s`)
 }
+
+/** Between a quantity and what it is measured by: per hour. */
+export const perWord = ({ primary }: Pick<Grammar, 'primary'>): string => ({ en: 'per', de: 'pro', fr: 'par', es: 'por' })[primary]!

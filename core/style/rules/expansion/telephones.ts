@@ -1,4 +1,5 @@
 import { expansion, type Form, type Grammar } from './form'
+import { postcodes } from './postcodes'
 import { oneByOne, saidAs, word } from './say'
 
 /** Behind a word that says what it is. */
@@ -16,9 +17,9 @@ const american: Form = {
   say: ({ whole, grammar }) => groupsSaid(whole, grammar),
 }
 
-/** Spanish groups: 91 123 45 67, 612 345 678. */
+/** Spanish groups: 91 123 45 67, (91) 123 45 67, 612 345 678. */
 const spanish: Form = {
-  pattern: ({ primary }) => primary === 'es' ? '(?<![\\p{L}\\p{N}]|\\d[.,])(?:[6-9]\\d{2}(?:[ \\u00a0]\\d{3}){2}|[6-9]\\d{2}(?:[ \\u00a0]\\d{2}){3}|9\\d[ \\u00a0]\\d{3}(?:[ \\u00a0]\\d{2}){2})(?![\\p{L}\\p{N}]|[.,]\\d)' : null,
+  pattern: ({ primary }) => primary === 'es' ? '(?<![\\p{L}\\p{N}]|\\d[.,])(?:[6-9]\\d{2}(?:[ \\u00a0]\\d{3}){2}|[6-9]\\d{2}(?:[ \\u00a0]\\d{2}){3}|\\(?9\\d\\)?[ \\u00a0]\\d{3}(?:[ \\u00a0]\\d{2}){2})(?![\\p{L}\\p{N}]|[.,]\\d)' : null,
   say: ({ whole, grammar }) => groupsSaid(whole, grammar),
 }
 
@@ -33,23 +34,10 @@ function groupsSaid(text: string, grammar: Grammar): string | null {
   return text.split(/[ \u00a0.]/u).map(pair => pair.startsWith('0') ? oneByOne(pair, grammar) : word(pair, grammar)).join(', ')
 }
 
-/** Behind the two letters of a state in the USA: CA 90210. */
-const states = 'AL|AK|AZ|AR|CA|CO|CT|DE|FL|GA|HI|ID|IL|IN|IA|KS|KY|LA|ME|MD|MA|MI|MN|MS|MO|MT|NE|NV|NH|NJ|NM|NY|NC|ND|OH|OK|OR|PA|RI|SC|SD|TN|TX|UT|VT|VA|WA|WV|WI|WY|DC'
-const zip: Form = {
-  pattern: ({ primary }) => primary === 'en' ? `(?<=(?<!\\p{L})(?:${states})[ \\u00a0])\\d{5}(?:-\\d{4})?(?![\\p{L}\\p{N}]|[.,]\\d)` : null,
-  say: ({ whole, grammar }) => whole.split('-').map(each => oneByOne(each, grammar)).join(', '),
-}
-
-/** German postcodes behind a house number: Hauptstr. 5, 10115 Berlin. */
-const postcode: Form = {
-  pattern: ({ primary }) => primary === 'de' ? '(?<=\\d{1,4}[a-z]?, )\\d{5}(?= \\p{Lu}\\p{L}+)' : null,
-  say: ({ whole, grammar }) => oneByOne(whole, grammar),
-}
-
 /** Numbers of books and serials (ISO 2108, ISO 3297): figures in their groups, the last may be X. */
 const isbn: Form = {
-  pattern: () => '(?<=(?<!\\p{L})(?:ISBN|ISSN|ISBN-1[03]|EAN|DOI|IBAN|ZIP|PLZ|NSN)(?:-1[03])?:?[ \\u00a0])\\d[\\d \\u00a0–-]{2,20}[\\dX](?![\\p{L}\\p{N}])',
+  pattern: () => '(?<=(?<!\\p{L})(?:ISBN|ISSN|ISBN-1[03]|EAN|DOI|IBAN|NSN)(?:-1[03])?:?[ \\u00a0])\\d[\\d \\u00a0–-]{2,20}[\\dX](?![\\p{L}\\p{N}])',
   say: ({ whole, grammar }) => (whole.match(/\d+|X/gu) ?? []).map(each => each === 'X' ? 'X' : oneByOne(each, grammar)).join(', '),
 }
 
-export const telephones = expansion([isbn, zip, postcode, american, number, spanish, behindName])
+export const telephones = expansion([isbn, ...postcodes, american, number, spanish, behindName])

@@ -67,4 +67,22 @@ const hundreds: Form = {
   },
 }
 
-export const times = expansion([allDay, verse, range, hundreds, one])
+/** An hour behind its article, in the feminine: a la 1, a las 21 (RAE, Ortografía). */
+const spanishHour: Form = {
+  pattern: ({ primary }) => primary === 'es' ? `(?<=(?<!\\p{L})[Ll]a )1(?!\\.?[ºª])(?=[,;.)]|$| (?:de la|del|en punto|y|menos)(?!\\p{L}))(?![.,]\\d)|(?<=(?<!\\p{L})(?:[Aa]|[Dd]e|[Dd]esde|[Hh]asta|[Ss]obre) las )21(?![\\p{L}\\p{N}:]|[.,]\\d)` : null,
+  say: ({ whole }) => whole === '1' ? 'una' : 'veintiuna',
+}
+
+/** Before and after noon in Spanish: 8 a. m., 7:45 p. m. (RAE, Ortografía); said as the part of the day. */
+const spanishHalf: Form = {
+  pattern: ({ primary }) => primary === 'es' ? `${begins}(?<hour>1[0-2]|0?[1-9])(?:[:.](?<minutes>${minutes}))?\\s?(?<half>[ap])\\.?\\s?m\\.(?!\\p{L})` : null,
+  ignoreCase: true,
+  say: ({ group, grammar }) => {
+    const [hour, past] = [Number(group('hour')), group('minutes')]
+    const isMorning = group('half').toLowerCase() === 'a'
+    const part = isMorning ? hour === 12 ? 'de la noche' : 'de la mañana' : hour === 12 ? 'del mediodía' : hour >= 8 ? 'de la noche' : 'de la tarde'
+    return `${hour === 1 ? 'una' : word(hour, grammar)}${Number(past) === 0 ? '' : ` ${word(past, grammar)}`} ${part}`
+  },
+}
+
+export const times = expansion([spanishHalf, spanishHour, allDay, verse, range, hundreds, one])

@@ -13,29 +13,30 @@ const said = (figures: string, grammar: Grammar): string => figures.length === 4
 
 /** Years that belong together: 2008/09, 1914–18, 1998/1999. */
 const pair: Form = {
-  pattern: ({ words }) => `${free}(?<first>1[0-9]\\d\\d|20\\d\\d)(?:[/–—-]| ${words.to} )(?<second>\\d{2}|1[0-9]\\d\\d|20\\d\\d)(?![\\p{L}\\p{N}%°£€$/-]|[.,:]\\d)`,
+  pattern: ({ words }) => `${free}(?<first>1[0-9]\\d\\d|20\\d\\d)(?:[/–—-]| ${words.to} )(?<second>\\d{2}|(?<=/)\\d|1[0-9]\\d\\d|20\\d\\d)(?![\\p{L}\\p{N}%°£€$/-]|[.,:]\\d)`,
   say: ({ group, whole, after, grammar }) => {
     const [first, second] = [group('first'), group('second')]
-    const full = second.length === 2 ? `${first.slice(0, 2)}${second}` : second
+    const full = `${first.slice(0, 4 - second.length)}${second}`
     const next = Number(full) === Number(first) + 1 || first.endsWith('99') && second === '00'
     // “1904 to 67 per cent”: the number behind the word counts something.
     if (second.length === 2 && whole.includes(' ') && /^ (?:per ?cent|million|billion|thousand|hundred|of|\p{Ll}+s)\b/u.test(after)) return null
     // With a stroke only years that follow each other are a pair, else those that grow.
     if (whole.includes('/') && !next || Number(full) <= Number(first) && !next) return null
     const { primary, words } = grammar
-    return `${said(first, grammar)} ${words.to} ${second.length === 2 && primary === 'en' ? word(second, grammar) : said(first.endsWith('99') && second === '00' ? String(Number(first) + 1) : full, grammar)}`
+    return `${said(first, grammar)} ${words.to} ${second.length < 4 && primary === 'en' ? word(second, grammar) : said(first.endsWith('99') && second === '00' ? String(Number(first) + 1) : full, grammar)}`
   },
 }
 
 /** Decades: 1990s, '90s, her 20s; 90er, 1990ern. */
 const decade: Form = {
   pattern: ({ primary }) => ({
-    en: '(?<![\\p{L}\\p{N}]|\\d[.,:/]|[£€$])[’\'‘]?(?<year>1[0-9]\\d0|20\\d0|1000|[1-9]0)[’\']?s(?![\\p{L}\\p{N}])',
+    en: '(?<![\\p{L}\\p{N}]|\\d[.,:/]|[£€$])[’\'‘]?(?<year>1[0-9]\\d0|20\\d0|1000|[1-9]0|(?<=[’\'‘])00)[’\']?s(?![\\p{L}\\p{N}])',
     de: `${free}[’']?(?<year>1\\d\\d\\d|20\\d\\d|[1-9]\\d)er(?<ending>n?)(?:-(?=Jahre))?(?![\\p{L}\\p{N}])`,
   } as Readonly<Record<string, string>>)[primary] ?? null,
   say: ({ group, grammar }) => {
     const figures = group('year')
     if (grammar.primary === 'de') return `${said(figures, grammar)}er${group('ending')}`
+    if (figures === '00') return 'two thousands'
     return figures === '1000' ? 'thousands' : inPlural(said(figures, grammar))
   },
 }
@@ -72,8 +73,8 @@ function isCounted(found: Found): boolean {
   const { before, after, grammar: { primary } } = found
   switch (primary) {
     case 'en': return isCount(found)
-    // A noun behind it, in the plural, and no word before it that names a year.
-    case 'de': return /^[ \u00a0](?:\p{Ll}+(?:e|en|er) )?\p{Lu}\p{Ll}+(?:en|er|e|n|s)(?![\p{L}])/u.test(after) && !/(?:^|[^\p{L}])(?:im|Jahr|Jahre|Jahres|seit|von|bis|ab|um|vor|nach|Anfang|Mitte|Ende|in|und|der|die|das|den|dem|des|Sommer|Winter|Herbst|Frühling|Frühjahr|Januar|Februar|März|April|Mai|Juni|Juli|August|September|Oktober|November|Dezember)\s$/u.test(before)
+    // A noun behind it, in the plural, and no word before it that names a year. Before a verb a year opens the sentence: 1984 kamen Möwen.
+    case 'de': return !(/(?:^|[.;:!?–—])\s*$/u.test(before) && /^[ \u00a0]\p{Ll}/u.test(after)) && /^[ \u00a0](?:\p{Ll}+(?:e|en|er) )?\p{Lu}\p{Ll}+(?:en|er|e|n|s)(?![\p{L}])/u.test(after) && !/(?:^|[^\p{L}])(?:im|Jahr|Jahre|Jahres|seit|von|bis|ab|um|vor|nach|Anfang|Mitte|Ende|in|und|der|die|das|den|dem|des|Sommer|Winter|Herbst|Frühling|Frühjahr|Januar|Februar|März|April|Mai|Juni|Juli|August|September|Oktober|November|Dezember)\s$/u.test(before)
     default: return /^[ \u00a0](?!(?:mais|dans|sous|sans|puis|vers|après|pas|plus|moins|fois|nous|vous|ils|elles|tous|más|menos|pues|tras|entonces|los|las|ellos|ellas)(?!\p{L}))\p{Ll}{3,}s(?![\p{L}])/u.test(after)
       && !/(?:^|[^\p{L}])(?:en|dès|depuis|vers|avant|après|années?|an|l’an|de|du|le|la|les|des|hacia|año|años|desde|hasta|del|el|los|las|para|janvier|février|mars|avril|mai|juin|juillet|août|septembre|octobre|novembre|décembre)\s$/iu.test(before)
   }
