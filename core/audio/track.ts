@@ -203,6 +203,20 @@ function heldBack(roleDb: number, changeDb: number): number {
   return Math.min(Math.max(0, roleDb), roleDb + changeDb)
 }
 
+const rooms = new WeakMap<Int16Array, number>()
+
+/** How much louder samples can be, in dB from 0: then the loudest is at full scale. A sound is held back to that. */
+function roomAbove(samples: Int16Array): number {
+  let room = rooms.get(samples)
+  if (room === undefined) {
+    let peak = 1
+    for (const sample of samples) peak = Math.max(peak, Math.abs(sample))
+    room = Math.max(0, 20 * Math.log10(32_767 / peak))
+    rooms.set(samples, room)
+  }
+  return room
+}
+
 /** A piece of a track by itself, without its timeline. */
 export function sliceTrack({ sampleRate, lanes }: PlayableTrack, from: number, to: number): PlayableTrack {
   const within = <P extends { readonly startSample: number, readonly sampleCount: number }>(pieces: readonly P[]): P[] => pieces.filter(({ startSample, sampleCount }) => startSample < to && startSample + sampleCount > from)
@@ -253,9 +267,10 @@ async function* renderSpeech(sampleRate: number, speech: readonly TrackPiece[], 
     const end = Math.min(to, piece.startSample + piece.sampleCount) - piece.startSample
     if (end <= start) continue
     if (piece.take !== null) {
-      const samples = (await load(piece.take)).subarray(piece.fromSample + start, piece.fromSample + end)
+      const take = await load(piece.take)
+      const samples = take.subarray(piece.fromSample + start, piece.fromSample + end)
       yield piece.rampFromDb === undefined
-        ? applyGain(samples, piece.gainDb, memory)
+        ? applyGain(samples, piece.gainDb > 0 ? Math.min(piece.gainDb, roomAbove(take)) : piece.gainDb, memory)
         : rampGain(samples, piece.rampFromDb, piece.gainDb, start, msToSamples(rampMs, sampleRate))
     } else {
       for (let left = end - start; left > 0; left -= longestStretch) yield memory(Math.min(left, longestStretch)).fill(0)

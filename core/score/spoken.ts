@@ -1,7 +1,7 @@
 import { sayAsKind, sayAsWords } from '../language/say-as'
 import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
 import { writtenText, type Content } from '../script/content'
-import type { Direction, DirectionOf } from '../script/directions'
+import { isWordElement, type Direction, type DirectionOf } from '../script/directions'
 import { noRules, type HitOff, type RuleSet, type RuleSubject } from '../style/rule'
 import { applyRules } from './apply-rules'
 import { isSentencePoint, partedAt, pointSegment, sentencePoint, textSegment, type Cause, type Segment, type Step } from './segments'
@@ -166,7 +166,7 @@ function settledSegments(content: Content, language: string, findWords: WordFind
       }
     }
     let at = start
-    for (const hit of isSaid ? [] : findWords(whole, start, written, own)) {
+    for (const hit of isSaid ? [] : findWords(whole, start, written, own, roleAt(on))) {
       addPlain(at, hit.start)
       segments.push(...said(hit, whole.slice(hit.start, hit.end), textSegment([hit.start, hit.end], '', own, index, on), steps))
       at = hit.end
@@ -254,6 +254,12 @@ function coveredBy(content: Content, id: string): string {
 
 function languageAt(on: readonly Direction[], language: string): string {
   return on.findLast((direction): direction is Direction & DirectionOf<'language'> => direction.kind === 'language' && direction.language !== '')?.language ?? language
+}
+
+/** What SSML has as the role of the word that a text is. */
+function roleAt(on: readonly Direction[]): string | undefined {
+  const word = on.findLast((direction): direction is Direction & DirectionOf<'kept'> => direction.kind === 'kept' && isWordElement(direction.element))
+  return word?.attributes['role']
 }
 
 /** The words that are spoken in place of a text; null when it is spoken as it stands. */

@@ -1,6 +1,6 @@
 import { primaryLanguage } from '../language/abbreviations'
 import { sayAsKind, sayAsWords } from '../language/say-as'
-import type { Direction, DirectionKind } from '../script/directions'
+import { isWordElement, type Direction, type DirectionKind } from '../script/directions'
 import { isIpa, pitchOf, rangeFactor, rateFactor, volumeDb } from '../script/ssml/values'
 import type { Casting, EngineCapabilities, Support } from './cast'
 import { soundObstacle } from './sounds'
@@ -35,7 +35,7 @@ const table: Table = {
   rest: () => emulated('The silence is put in between two words, exact to the sample.'),
   role: () => emulated('The piece is read in the voice of the role.'),
   substitute: () => emulated('The voice is given the other words.'),
-  kept: () => unavailable('It is kept for the SSML that it came in; no voice here does anything for it.'),
+  kept: ({ element, attributes }) => isWordElement(element) && attributes['role'] !== undefined ? emulated('Its role chooses among the entries of the wordbook for this word.') : unavailable('It is kept for the SSML that it came in; no voice here does anything for it.'),
   keptPoint: ({ says }, { engine }) => says !== undefined ? 'alias' in says ? emulated(`The voice says “${says.alias}” here.`) : engine.directions.phoneme : unavailable('It is kept for the SSML that it came in; no voice here does anything for it.'),
   sound: (direction, { sounds }) => {
     const obstacle = soundObstacle(direction, sounds)

@@ -75,6 +75,9 @@ export const directionRules: Readonly<Record<DirectionKind, KindRules>> = {
   keptPoint: { point: true, textOnly: false },
 }
 
+/** Whether a kept element of SSML, with a prefix or without, is one around a word. */
+export const isWordElement = (element: string): boolean => /^(?:[^:]+:)?(?:w|token)$/u.test(element)
+
 /** Longest rest that a direction can ask for, in ms. */
 export const maximumDirectedRestMs = 600_000
 

@@ -1,7 +1,8 @@
 import { primaryLanguage } from '../language/abbreviations'
 import { addTo } from '../tally'
-import { partOfSpeechAt } from './part-of-speech'
+import { partOfSpeechAt, type PartOfSpeech } from './part-of-speech'
 import { respell } from './respelling'
+import { partsOfRoles } from './roles'
 import { readingOf, type WordEntry, type Wordbook } from './wordbook'
 
 /** How a word is said: other words, in which entries speak for words again (`within`), sounds in IPA, or its letters. */
@@ -15,8 +16,8 @@ export interface WordHit {
   readonly said: SaidWord
 }
 
-/** Finds the entries that count in `text` from `from` up to `to`, whose language (BCP 47) is given. Hits do not overlap, the longest form first. */
-export type WordFinder = (text: string, from: number, to: number, language: string) => WordHit[]
+/** Finds the entries that count in `text` from `from` up to `to`, whose language (BCP 47) is given. Hits do not overlap, the longest form first. `roles`: what SSML has as the role of the word; entries of that role count first. */
+export type WordFinder = (text: string, from: number, to: number, language: string, roles?: string) => WordHit[]
 
 interface Form {
   readonly grapheme: string
@@ -46,18 +47,19 @@ export function wordFinder(wordbooks: readonly Wordbook[]): WordFinder {
   const resolved = new Map<WordEntry, Map<string, SaidWord | null>>()
   /** Aliases that were looked up for the entry in hand. */
   let lookups = 0
-  return (text, from, to, language) => find(text, from, to, language, [])
+  return (text, from, to, language, roles) => find(text, from, to, language, [], roles)
 
   /** `inside`: the entries whose words the text is. */
-  function find(text: string, from: number, to: number, language: string, inside: readonly WordEntry[]): WordHit[] {
+  function find(text: string, from: number, to: number, language: string, inside: readonly WordEntry[], roles?: string): WordHit[] {
     const folded = fold(text)
     const hits: WordHit[] = []
-    const take = (form: Form, start: number): boolean => {
+    const told = roles === undefined ? [] : partsOfRoles(roles)
+    const take = (form: Form, start: number, isOfItsRole = false): boolean => {
       const end = start + form.grapheme.length
       if (end > to || !folded.startsWith(form.folded, start) || !speaks(form.entry.language, language)) return false
       if (form.entry.matchCase === true && text.slice(start, end) !== form.grapheme) return false
       if (form.entry.partOfWord !== true && (isWordSign(text, start - 1) && isWordSign(text, start) || isWordSign(text, end) && isWordSign(text, end - 1))) return false
-      if (inside.includes(form.entry) || !isBeside(form.entry, folded, start, end) || !isPart(form.entry, text, start, end, language)) return false
+      if (inside.includes(form.entry) || !isBeside(form.entry, folded, start, end) || !isOfItsRole && !isPart(form.entry, told, text, start, end, language)) return false
       const said = saidBy(form.entry, language, inside)
       if (said === null) return false
       hits.push({ start, end, entry: form.entry.id, said })
@@ -66,7 +68,8 @@ export function wordFinder(wordbooks: readonly Wordbook[]): WordFinder {
     const token = /[\p{L}\p{M}\p{N}]+|[^\s\p{L}\p{M}\p{N}]/gu
     token.lastIndex = from
     for (let match = token.exec(folded); match !== null && match.index < to; match = token.exec(folded)) {
-      const form = whole.get(match[0])?.find(each => take(each, match!.index))
+      const [forms, start] = [whole.get(match[0]) ?? [], match.index]
+      const form = (roles === undefined ? undefined : forms.find(each => isOfRole(each.entry, roles) && take(each, start, true))) ?? forms.find(each => take(each, start))
       if (form !== undefined) {
         token.lastIndex = match.index + form.grapheme.length
         continue
@@ -150,8 +153,17 @@ function isBeside({ beside }: WordEntry, folded: string, start: number, end: num
   return has(beside.before, before) || has(beside.after, after)
 }
 
-function isPart({ partsOfSpeech }: WordEntry, text: string, start: number, end: number, language: string): boolean {
+/** Whether an entry came with one of these roles (SSML 1.1, 3.1.8.2; PLS 1.0, 4.4): names, parted by white space, of which the part behind the colon counts. */
+function isOfRole({ kept }: WordEntry, roles: string): boolean {
+  const names = (text: string): string[] => text.toLowerCase().split(/\s+/u).map(name => name.replace(/^[^:]*:/u, '')).filter(name => name !== '')
+  const own = new Set(names(kept?.attributes?.['role'] ?? ''))
+  return names(roles).some(name => own.has(name))
+}
+
+/** `told`: what the word is said to be; else its neighbours tell. */
+function isPart({ partsOfSpeech }: WordEntry, told: readonly PartOfSpeech[], text: string, start: number, end: number, language: string): boolean {
   if (partsOfSpeech === undefined) return true
+  if (told.length > 0) return told.some(part => partsOfSpeech.includes(part))
   const found = partOfSpeechAt(text, start, end, language)
   return found !== null && partsOfSpeech.includes(found)
 }

@@ -150,7 +150,7 @@ function conflictsOfRoles(entries: readonly WordEntry[], offsets: readonly numbe
     const role = entry.kept?.attributes?.['role']
     if (role === undefined || !conflicts.has(entry.id)) return []
     const why = tellsPartsOfSpeech(entry.language) ? 'no part of speech that is known here' : `not told apart in “${entry.language}” here`
-    return [{ at: offsets[index]!, message: `“${entry.graphemes[0]}” has several lexemes, and the role ${role} is ${why}: the first of them counts everywhere. Give them neighbours in the wordbook, or take all but one out.` }]
+    return [{ at: offsets[index]!, message: `“${entry.graphemes[0]}” has several lexemes, and the role ${role} is ${why}: the first of them counts, but where SSML names the role. Give them neighbours in the wordbook, or take all but one out.` }]
   })
 }
 

@@ -56,6 +56,8 @@ class ScriptReader {
   /** The directions that are open, outermost first. */
   readonly #open: { readonly value: DirectionValue, id: string | null }[] = []
   #passage: OpenPassage | null = null
+  /** What is asked for where no voice speaks a language: it holds for all that is inside (SSML 1.1, 3.1.13). */
+  #onFailure: string | undefined = undefined
   /** Points that stand before the first passage. */
   #waiting: DirectionValue[] = []
   #count = 0
@@ -64,11 +66,11 @@ class ScriptReader {
 
   read(): ReadSsml {
     for (const { name, writtenName } of ownAttributes(this.root)) {
-      if (!['version', 'xml:lang'].includes(name)) this.#lose(this.root, writtenName)
+      if (!['version', 'xml:lang', 'onlangfailure'].includes(name)) this.#lose(this.root, writtenName)
     }
     this.#children(this.root)
     this.#end()
-    const language = this.root.attributes.find(attribute => attribute.name === 'xml:lang')?.value ?? ''
+    const language = attributeOf(this.root, 'xml:lang') ?? ''
     return { language: language === '' ? null : language, passages: this.#passages, lost: this.#lost }
   }
 
@@ -80,7 +82,20 @@ class ScriptReader {
   }
 
   #children(element: SsmlElement): void {
+    const outer = this.#onFailure
+    this.#onFailure = this.#failureIn(element)
     for (const child of element.children) this.#node(child)
+    this.#onFailure = outer
+  }
+
+  #failureIn(element: SsmlElement): string | undefined {
+    return attributeOf(element, 'onlangfailure') ?? this.#onFailure
+  }
+
+  /** The language of an element, with what holds where no voice speaks it. */
+  #languageOf(element: SsmlElement, language: string): DirectionValue {
+    const failure = this.#failureIn(element)
+    return { kind: 'language', language, ...(failure === undefined ? {} : { onlangfailure: failure }) }
   }
 
   #node(node: SsmlNode): void {
@@ -160,7 +175,8 @@ class ScriptReader {
     if (element.namespace === scriptNamespace && element.name === 'left-out') return this.#span({ kind: 'leftOut' }, element)
     if (element.namespace !== this.root.namespace) return this.#keep(element)
     if (element.name === 'p') return this.#paragraph(element)
-    const value = directionOf(element, this.source)
+    const value = element.name === 'lang' ? this.#languageOf(element, attributeOf(element, 'xml:lang') ?? '') : directionOf(element, this.source)
+    if (/^(?:s|w|token)$/u.test(element.name) && attributeOf(element, 'xml:lang') !== undefined) return this.#inItsLanguage(element)
     if (element.name === 's') {
       // Sentences are parted, whether or not there is white space between their elements.
       this.#text(' ')
@@ -175,11 +191,18 @@ class ScriptReader {
     else this.#span(value, element)
   }
 
+  /** A sentence or a word in a language of its own: the language is a direction around the element. */
+  #inItsLanguage(element: SsmlElement): void {
+    this.#open.push({ value: this.#languageOf(element, attributeOf(element, 'xml:lang')!), id: null })
+    this.#element({ ...element, attributes: element.attributes.filter(({ name }) => name !== 'xml:lang' && name !== 'onlangfailure') })
+    this.#open.pop()
+  }
+
   #paragraph(element: SsmlElement): void {
     this.#end()
     const script = (name: string): string | undefined => element.attributes.find(attribute => attribute.namespace === scriptNamespace && attribute.writtenName.endsWith(`:${name}`))?.value
-    const language = element.attributes.find(attribute => attribute.name === 'xml:lang')?.value
-    for (const { name, writtenName } of ownAttributes(element)) if (name !== 'xml:lang') this.#lose(element, writtenName)
+    const language = attributeOf(element, 'xml:lang')
+    for (const { name, writtenName } of ownAttributes(element)) if (name !== 'xml:lang' && name !== 'onlangfailure') this.#lose(element, writtenName)
     for (const { namespace, writtenName } of foreignAttributes(element)) if (namespace !== scriptNamespace) this.#lose(element, writtenName)
     const role = script('role')
     const part = script('part')
@@ -189,7 +212,10 @@ class ScriptReader {
       ...(role === undefined ? {} : { role }),
       ...(part === undefined ? {} : { part: { label: part, kind: among(partKinds, script('part-kind')) ?? 'chapter' } }),
     }, true)
-    this.#children(element)
+    // A passage has a language and nothing that is asked for where no voice speaks it: that stands on a direction in it.
+    const isAsked = language !== undefined && language !== '' && this.#failureIn(element) !== undefined
+    if (isAsked) this.#span(this.#languageOf(element, language), element)
+    else this.#children(element)
     this.#end()
   }
 
@@ -208,6 +234,10 @@ class ScriptReader {
     const name = `<${element.writtenName}`
     this.#point({ kind: 'keptPoint', xml: name + declared.map(([key, uri]) => ` ${key}="${uri}"`).join('') + xml.slice(name.length), ...(says === undefined ? {} : { says }) })
   }
+}
+
+function attributeOf(element: SsmlElement, name: string): string | undefined {
+  return element.attributes.find(attribute => attribute.name === name)?.value
 }
 
 /** Nothing stands in it, and white space alone. */

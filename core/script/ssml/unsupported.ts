@@ -14,13 +14,13 @@ export interface DocumentDirection {
   readonly element: SsmlElement
 }
 
-/** The directions of a document in the order of their places. A paragraph in another language is read as one under that direction is. */
+/** The directions of a document in the order of their places. A paragraph, a sentence or a word in another language is read as one under that direction is. */
 export function directionsIn(root: SsmlElement, source: string, language: string): DocumentDirection[] {
   const found: DocumentDirection[] = []
   const walk = (element: SsmlElement, around: string, outer: Tone): void => {
     const own = element.attributes.find(attribute => attribute.name === 'xml:lang')?.value || around
     const isOwn = element.namespace === root.namespace && element !== root
-    const value: DirectionValue | null = !isOwn ? null : element.name === 'p' && own !== around ? { kind: 'language', language: own } : directionOf(element, source)
+    const value: DirectionValue | null = !isOwn ? null : /^(?:p|s|w|token)$/u.test(element.name) && own !== around ? { kind: 'language', language: own } : directionOf(element, source)
     if (value !== null) found.push({ value, language: own, outer, element })
     const tone = value === null ? outer : toneOf([{ id: '', ...value } as Direction], outer)
     for (const child of element.children) if (child.type === 'element') walk(child, own, tone)

@@ -57,6 +57,15 @@ describe('lanes', () => {
     expect(samples).toEqual(Array.from({ length: 1500 }, (_, at) => (at >= 500 ? 100 : 0) + (at >= 400 && at < 700 ? (at - 400) % 30 : 0)))
   })
 
+  test('a sound that is asked for above full scale is held back to it, and no sample is clipped', async () => {
+    const piece = { take: 'hum', fromSample: 0, startSample: 0, sampleCount: 30, gainDb: 80 }
+    const samples = await render({ sampleRate: 1000, sampleCount: 30, lanes: { speech: [piece], beds: [] } })
+    expect(samples).toEqual([...takes['hum']!].map(sample => Math.round(sample / 29 * 32_767)))
+    // Where there is room it is as loud as it is asked to be, and a piece of it is held back like the whole.
+    expect(await render({ sampleRate: 1000, sampleCount: 30, lanes: { speech: [{ ...piece, gainDb: 20 }], beds: [] } })).toEqual([...takes['hum']!].map(sample => sample * 10))
+    expect(await render({ sampleRate: 1000, sampleCount: 30, lanes: { speech: [piece], beds: [] } }, 3, 9)).toEqual(samples.slice(3, 9))
+  })
+
   test('any range is the same as that of the whole, also when it is cut out', async () => {
     const whole = await render()
     for (const [from, to] of [[0, 10], [399, 402], [450, 550], [690, 1500]] as const) {

@@ -32,6 +32,24 @@ describe('an entry', () => {
   })
 })
 
+describe('the role of a word', () => {
+  const lexicon = (one: string, other: string): Wordbook => book(
+    alias('1', 'bass', 'base', { kept: { attributes: { role: one } } }), alias('2', 'bass', 'bas', { kept: { attributes: { role: other } } }),
+  )
+  const withRole = (role: string): Content => ({ version: 2, runs: [{ text: 'A ', on: [] }, { text: 'bass', on: ['w'] }, { text: ' and a bass.', on: [] }], directions: [{ id: 'w', kind: 'kept', element: 'w', attributes: { role } }] })
+  const saidWith = (role: string, words: Wordbook): string => spokenForm(withRole(role), 'en-GB', { findWords: wordFinder([words]) }).text
+  test.each([
+    ['my:fish', lexicon('x:music', 'x:fish'), 'A bas and a base.'],
+    ['my:music', lexicon('x:music', 'x:fish'), 'A base and a base.'],
+    ['other:x my:fish', lexicon('x:music', 'x:animal x:fish'), 'A bas and a base.'],
+    ['my:voice', lexicon('x:music', 'x:fish'), 'A base and a base.'],
+    ['claws:VVI', book(alias('1', 'bass', 'noun'), alias('2', 'bass', 'verb', { partsOfSpeech: ['verb'] })), 'A verb and a noun.'],
+    ['noun', book(alias('1', 'bass', 'other'), alias('2', 'bass', 'verb', { partsOfSpeech: ['verb'] })), 'A other and a other.'],
+  ])('%s chooses among the entries of a wordbook', (role, words, expected) => {
+    expect(saidWith(role, words)).toBe(expected)
+  })
+})
+
 describe('words of an alias', () => {
   const chain = (length: number): WordEntry[] => Array.from({ length }, (_, index) => alias(String(index), `w${index}`, `w${index + 1} and`))
   test.each([
