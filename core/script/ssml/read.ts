@@ -176,12 +176,12 @@ class ScriptReader {
     if (element.namespace !== this.root.namespace) return this.#keep(element)
     if (element.name === 'p') return this.#paragraph(element)
     const value = element.name === 'lang' ? this.#languageOf(element, attributeOf(element, 'xml:lang') ?? '') : directionOf(element, this.source)
-    if (/^(?:s|w|token)$/u.test(element.name) && attributeOf(element, 'xml:lang') !== undefined) return this.#inItsLanguage(element)
-    if (element.name === 's') {
+    if (/^(?:s|w|token)$/u.test(element.name)) {
       // Sentences are parted, whether or not there is white space between their elements.
-      this.#text(' ')
-      this.#keep(element)
-      return this.#text(' ')
+      if (element.name === 's') this.#text(' ')
+      this.#keepInItsLanguage(element)
+      if (element.name === 's') this.#text(' ')
+      return
     }
     if (value === null) return this.#keep(element)
     if (value.kind !== 'rest' && value.kind !== 'sound' && isEmpty(element)) return this.#keep(element, saysOf(value))
@@ -191,10 +191,12 @@ class ScriptReader {
     else this.#span(value, element)
   }
 
-  /** A sentence or a word in a language of its own: the language is a direction around the element. */
-  #inItsLanguage(element: SsmlElement): void {
-    this.#open.push({ value: this.#languageOf(element, attributeOf(element, 'xml:lang')!), id: null })
-    this.#element({ ...element, attributes: element.attributes.filter(({ name }) => name !== 'xml:lang' && name !== 'onlangfailure') })
+  /** A sentence or a word; where it has a language of its own, that is a direction around the element. */
+  #keepInItsLanguage(element: SsmlElement): void {
+    const language = attributeOf(element, 'xml:lang')
+    if (language === undefined) return this.#keep(element)
+    this.#open.push({ value: this.#languageOf(element, language), id: null })
+    this.#keep({ ...element, attributes: element.attributes.filter(({ name }) => name !== 'xml:lang' && name !== 'onlangfailure') })
     this.#open.pop()
   }
 

@@ -199,7 +199,7 @@ describe('voices', () => {
     ['<lang xml:lang="qqx" onlangfailure="changevoice">x y z</lang>', 'x y z', 'is read by the voice around it'],
     ['<lang xml:lang="qqx" onlangfailure="ignoretext">x y z</lang>', '', 'No voice speaks “qqx”: its text is left out, as the script asks for.'],
     ['<lang xml:lang="en-GB" onlangfailure="ignoretext">so <lang xml:lang="qqx">x y z</lang></lang>', '<lang xml:lang="en-GB">so</lang>', 'its text is left out'],
-    ['<s xml:lang="qqx" onlangfailure="ignoretext">x y z</s>', '', 'its text is left out'],
+    ['<token xml:lang="qqx" onlangfailure="ignoretext">x y z</token>', '', 'its text is left out'],
     ['<w xml:lang="de">Guten</w>', '<lang xml:lang="de">Guten</lang>', ''],
     ['<voice name="nobody at all">bees</voice>', 'bees', 'No voice has the name “nobody at all”: its text is read by the voice around it.'],
     ['<voice name="nobody" languages="qqx">bees</voice>', 'bees', 'No voice has the name “nobody” and the language “qqx”'],
