@@ -66,13 +66,28 @@ function pronunciations(word: string): string[] {
 const read = new Map<string, string>()
 const mostRead = 200_000
 
-async function inIpa(engines: SpeechEngines, casting: Pick<Casting, 'engine' | 'voice' | 'voiceRevision'>, words: readonly string[]): Promise<Map<string, string>> {
+/** So many words are asked for at a time: what was answered is compared meanwhile. */
+const atOnce = 4_000
+
+/** What a voice says of words, piece by piece: the next is asked for before one is given out. */
+async function* inIpa(engines: SpeechEngines, casting: Pick<Casting, 'engine' | 'voice' | 'voiceRevision'>, words: readonly string[]): AsyncGenerator<ReadonlyMap<string, string>> {
   const keyOf = (word: string): string => `${casting.engine} ${casting.voice} ${casting.voiceRevision} ${word}`
-  const open = words.filter(word => !read.has(keyOf(word)))
-  if (read.size + open.length > mostRead) read.clear()
-  const answer = await engines.inIpa(casting, open)
-  answer.forEach((ipa, index) => read.set(keyOf(open[index]!), ipa))
-  return new Map(words.flatMap(word => read.has(keyOf(word)) ? [[word, read.get(keyOf(word))!] as const] : []))
+  const ask = async (piece: readonly string[]): Promise<ReadonlyMap<string, string>> => {
+    const open = piece.filter(word => !read.has(keyOf(word)))
+    if (read.size + open.length > mostRead) read.clear()
+    const answer = await engines.inIpa(casting, open)
+    answer.forEach((ipa, index) => read.set(keyOf(open[index]!), ipa))
+    return new Map(piece.flatMap(word => read.has(keyOf(word)) ? [[word, read.get(keyOf(word))!] as const] : []))
+  }
+  let next = ask(words.slice(0, atOnce))
+  for (let at = atOnce; at < words.length; at += atOnce) {
+    const answered = await next
+    next = ask(words.slice(at, at + atOnce))
+    // A failure is thrown where it is waited for.
+    next.catch(() => undefined)
+    yield answered
+  }
+  yield await next
 }
 
 /** The signs of a reading alone: spelt out or not, they are the same. */
@@ -88,14 +103,19 @@ export async function knownWords(engines: SpeechEngines, casting: Pick<Casting, 
   const known = isEnglish ? all.filter(isIn) : []
   const doubtful = all.filter(word => unknown === null || unknown.has(word))
   const letters = new Map(doubtful.map(word => [word, [...word].join(' ')]))
-  const said = await inIpa(engines, casting, [...known, ...doubtful, ...letters.values()])
+  const said = new Map<string, string>()
+  const otherwise: KnownWords['otherwise'][number][] = []
+  for await (const piece of inIpa(engines, casting, [...known, ...doubtful, ...letters.values()])) {
+    for (const [word, ipa] of piece) {
+      said.set(word, ipa)
+      const expected = isEnglish && ipa !== '' && isIn(word) ? pronunciations(word.toLowerCase()) : []
+      if (isSaidOtherwise(ipa, expected, isName.has(word))) otherwise.push({ word, said: ipa, expected: expected[0]! })
+    }
+  }
   return {
     unknown: isEnglish || unknown === null ? null : [...unknown],
     hasDictionary: isEnglish || unknown !== null,
-    otherwise: known.flatMap(word => {
-      const [ipa, expected] = [said.get(word) ?? '', pronunciations(word.toLowerCase())]
-      return ipa !== '' && isSaidOtherwise(ipa, expected, isName.has(word)) ? [{ word, said: ipa, expected: expected[0]! }] : []
-    }),
+    otherwise,
     spelt: doubtful.filter(word => {
       const ipa = bare(said.get(word) ?? '')
       return [...word].length > 1 && ipa !== '' && ipa === bare(said.get(letters.get(word)!) ?? '')

@@ -4,6 +4,7 @@ import { hitsOff } from '#core/script/decisions'
 import { checkNarration, type NarratorFinding } from '#core/style/narrator-check'
 import { prepareRules, type Rule } from '#core/style/rule'
 import { placesOfRules, textsOf, viewOfPlace, type RuleHitView, type RulePlace } from '#core/score/rule-places'
+import type { SpokenForm } from '#core/score/spoken'
 import type { PassageKind } from '#core/script/script'
 import { count } from '#core/tally'
 import { ProblemError } from '#core/problem'
@@ -134,11 +135,8 @@ function rulesAnswer({ rules, show, most }: Extract<WordsQuestion, { ask: 'rules
 
 async function takeCensus(voice: string, partly: (value: unknown) => void): Promise<CensusRow[]> {
   const { language, parts, rules } = material!
-  const options = { ...context(rules), language }
+  const options = { ...context(rules), language, forms: new Map<string, SpokenForm>() }
   const asked = primaryLanguage(language) === 'en' ? dictionary! : Promise.resolve(null)
-  // The server looks while the worker does.
-  const knows = knownOf(comparedWords(parts, language), language, voice)
-  knows.catch(() => undefined)
   let left = firstCharacters
   const first = parts.flatMap(part => {
     const passages = part.passages.filter(passage => {
@@ -149,6 +147,9 @@ async function takeCensus(voice: string, partly: (value: unknown) => void): Prom
   })
   // What needs no dictionary does not wait for it.
   if (left <= 0) partly(rowsOf(census(first, { ...options, dictionary: await Promise.race([asked, sleep(dictionaryMs)]) })))
+  // The server looks while the worker does.
+  const knows = knownOf(comparedWords(parts, language), language, voice)
+  knows.catch(() => undefined)
   const without = { ...options, dictionary: await asked }
   entries = withKnown(census(parts, without), parts, { ...without, known: await knows })
   return rowsOf(entries)

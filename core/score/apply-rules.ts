@@ -8,17 +8,23 @@ import { isSentencePoint, partedAt, pointSegment, type Cause, type Segment, type
  */
 export function applyRules(segments: readonly Segment[], { rules }: RuleSet, subject: RuleSubject, off: readonly HitOff[], steps: Step[]): Segment[] {
   let now = [...segments]
+  let text = textOf(now)
   const languages = new Set(segments.filter(isText).map(segment => segment.language))
   for (const rule of rules) {
     const own = off.filter(hit => hit.rule === rule.id)
-    for (const language of languages) now = applyRule(now, rule, language, subject, own, steps)
+    for (const language of languages) {
+      const hits = rule.find({ text, language, kind: subject.kind }, subject)
+      if (hits.length === 0) continue
+      now = applyHits(now, rule, hits, language, own, steps)
+      text = textOf(now)
+    }
   }
   return now
 }
 
-function applyRule(segments: Segment[], rule: PreparedRule, language: string, subject: RuleSubject, off: readonly HitOff[], steps: Step[]): Segment[] {
-  const hits = rule.find({ text: segments.map(segment => segment.text).join(''), language, kind: subject.kind }, subject)
-  if (hits.length === 0) return segments
+const textOf = (segments: readonly Segment[]): string => segments.map(segment => segment.text).join('')
+
+function applyHits(segments: readonly Segment[], rule: PreparedRule, hits: readonly RuleHit[], language: string, off: readonly HitOff[], steps: Step[]): Segment[] {
   const cutter = new Cutter(segments)
   const done: Step[] = []
   // From the last to the first: places before a hit stay what they are.

@@ -72,6 +72,8 @@ export interface RuleSubject {
 
 export interface PreparedRule {
   readonly id: string
+  /** It decides what is said, not only when and how fast. */
+  readonly isOfWording: boolean
   /** Hits in order, none over another. */
   readonly find: (text: RuleText, subject: RuleSubject) => RuleHit[]
 }
@@ -98,6 +100,11 @@ export function prepareRules(rules: readonly Rule[]): RuleSet {
   }
 }
 
+/** Those that decide what is said: the words that are spoken are the same without the others. */
+export function ofWording(set: RuleSet): RuleSet {
+  return { ...set, rules: set.rules.filter(({ isOfWording }) => isOfWording) }
+}
+
 /** Throws a problem for a rule that cannot be followed, also while it is off. */
 export function checkRule(rule: Rule): void {
   prepare(rule)
@@ -105,7 +112,8 @@ export function checkRule(rule: Rule): void {
 
 function prepare({ id, on: _, does, note: __, scope, ...options }: Rule): PreparedRule {
   const find = (ruleKinds[does].finder as unknown as (options: object) => (text: RuleText) => RuleHit[])(options)
-  return { id, find: (text, subject) => isIn(scope, text.language, subject) ? find(text) : [] }
+  const { group } = ruleKinds[does]
+  return { id, isOfWording: group !== 'pauses' && group !== 'pace', find: (text, subject) => isIn(scope, text.language, subject) ? find(text) : [] }
 }
 
 function isIn(scope: RuleScope | undefined, language: string, { kind, partLabel = '' }: RuleSubject): boolean {

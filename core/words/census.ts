@@ -6,10 +6,11 @@ import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
 import { countWords, isSpeakable } from '../manuscript/manuscript'
 import { spokenOf } from '../score/compile'
 import type { Group, SpokenForm } from '../score/spoken'
+import { matchesOf } from '../matches'
 import { writtenText } from '../script/content'
 import type { Part, Passage } from '../script/script'
 import { count } from '../tally'
-import type { HitOff, RuleSet } from '../style/rule'
+import { ofWording, type HitOff, type RuleSet } from '../style/rule'
 import type { WordFinder } from './find-words'
 import { isKnown, stem } from './inflections'
 import type { KnownWords } from './known-words'
@@ -73,12 +74,16 @@ export interface CensusOptions {
   readonly rules?: RuleSet
   readonly off?: (passage: Passage) => readonly HitOff[]
   readonly longestSentence?: number
+  /** Spoken forms of passages by their ids, for the same text, words and rules: what is found in it is not made again, what is made is put in. */
+  readonly forms?: Map<string, SpokenForm>
 }
 
 const longest = 40
 const longestKey = 300
 
 interface CensusFacts extends Omit<CensusOptions, 'known'> {
+  /** Only these words are looked at. */
+  readonly only?: ReadonlySet<string>
   readonly known: { readonly unknown: ReadonlySet<string> | null, readonly otherwise: ReadonlyMap<string, string>, readonly spelt: ReadonlySet<string> } | null
 }
 
@@ -94,14 +99,19 @@ export function isDecided({ reason }: Pick<CensusEntry, 'reason'>): boolean {
 
 /** Lists what is in doubt, what hurts most first. */
 export function census(parts: readonly Part[], options: CensusOptions): CensusEntry[] {
+  return taken(parts, options, factsOf(options))
+}
+
+function taken(parts: readonly Part[], options: CensusOptions, facts: CensusFacts): CensusEntry[] {
   const groups = new Map<string, Pick<CensusEntry, 'key' | 'reason' | 'proposal' | 'partOfSpeech' | 'spokenAs' | 'spokenUpTo'> & { texts: Map<string, number>, places: CensusPlace[] }>()
   /** Words, by language, that nothing is to be said about wherever they stand. */
   const harmless = new Map<string, Set<string>>()
-  const facts = factsOf(options)
+  const rules = options.rules === undefined ? {} : { rules: ofWording(options.rules) }
   for (const part of parts) {
     if (!part.included) continue
     for (const passage of part.passages) {
-      const form = spokenOf(passage, { ...options, partLabel: part.label })
+      const form = options.forms?.get(passage.id) ?? spokenOf(passage, { ...options, ...rules, partLabel: part.label })
+      options.forms?.set(passage.id, form)
       const sentences = sentenceSpans(writtenText(passage.content), passage.language ?? options.language)
       for (const { start, end, reason, key, text, proposal, partOfSpeech = null } of doubtsIn(passage, form, sentences, facts, harmless)) {
         const group = groups.get(`${reason} ${key}`) ?? {
@@ -123,26 +133,30 @@ function inOrder(entries: readonly CensusEntry[]): CensusEntry[] {
 /** What is known about words decides these. */
 const reasonsOfKnown: ReadonlySet<CensusReason> = new Set(['said-otherwise', 'spelt-out', 'unknown-word'])
 
-/** A census that was taken without `known`, with it: only passages that have such words are looked at again. */
+/** A census that was taken without `known`, with it: only such words are looked at again, and the passages that have them. */
 export function withKnown(entries: readonly CensusEntry[], parts: readonly Part[], options: CensusOptions): CensusEntry[] {
-  const { known } = factsOf(options)
+  const facts = factsOf(options)
+  const { known } = facts
   if (known === null) return [...entries]
   const words = new Set([...known.unknown ?? [], ...known.otherwise.keys(), ...known.spelt])
-  const isAffected = ({ content }: Passage): boolean => (writtenText(content).match(/[\p{L}\p{M}]+/gu) ?? []).some(word => words.has(word))
+  const isAffected = ({ content }: Passage): boolean => hasOne(writtenText(content), words)
   const affected = parts.map(part => ({ ...part, passages: words.size === 0 ? [] : part.passages.filter(isAffected) }))
-  const again = new Set(affected.flatMap(part => part.passages.map(passage => passage.id)))
+  const texts = new Map(affected.flatMap(part => part.passages.map(({ id, content }) => [id, writtenText(content)])))
+  const isAgain = ({ passageId, start, end }: CensusPlace): boolean => hasOne(texts.get(passageId)?.slice(start, end) ?? '', words)
   const merged = new Map<string, CensusEntry>()
   for (const entry of entries) {
-    const places = reasonsOfKnown.has(entry.reason) ? entry.places.filter(place => !again.has(place.passageId)) : entry.places
+    const places = reasonsOfKnown.has(entry.reason) ? entry.places.filter(place => !isAgain(place)) : entry.places
     if (places.length > 0) merged.set(`${entry.reason} ${entry.key}`, { ...entry, places })
   }
-  for (const entry of census(affected, options)) {
+  for (const entry of taken(affected, options, { ...facts, only: words })) {
     if (!reasonsOfKnown.has(entry.reason)) continue
     const earlier = merged.get(`${entry.reason} ${entry.key}`)
     merged.set(`${entry.reason} ${entry.key}`, earlier === undefined ? entry : { ...earlier, places: [...earlier.places, ...entry.places] })
   }
   return inOrder([...merged.values()])
 }
+
+const hasOne = (text: string, words: ReadonlySet<string>): boolean => (text.match(/[\p{L}\p{M}]+/gu) ?? []).some(word => words.has(word))
 
 function weight({ reason, places }: CensusEntry): number {
   return doubt[reason] * Math.sqrt(places.length)
@@ -195,18 +209,19 @@ function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextS
   }
   const open = openSpans(form)
   const isOpen = (start: number, end: number): boolean => open.some(span => span.start <= start && span.end >= end)
-  for (const span of sentences) {
+  const { only } = options
+  for (const span of only === undefined ? sentences : []) {
     const { start, end } = trimSpan(text, span)
     const sentence = text.slice(start, end)
     // A word and its space have two signs at least.
     if (sentence.length > 2 * (options.longestSentence ?? longest) && countWords(sentence) > (options.longestSentence ?? longest)) yield { start, end, reason: 'long-sentence', key: `${passage.id} ${start}`, text: sentence, proposal: `${countWords(sentence)} words: divide it.` }
   }
   const capitals = capitalRuns(text)
-  for (const { start, end } of capitals) yield { start, end, reason: 'all-capitals', key: text.slice(start, end), text: text.slice(start, end), proposal: 'Write it in small letters, or say how it is meant.' }
+  if (only === undefined) for (const { start, end } of capitals) yield { start, end, reason: 'all-capitals', key: text.slice(start, end), text: text.slice(start, end), proposal: 'Write it in small letters, or say how it is meant.' }
   /** What is listed though rules have said it. */
   const listed: TextSpan[] = []
   let previous = ''
-  for (const match of text.matchAll(tokenOf(text))) {
+  for (const match of matchesOf(tokenOf(text), text)) {
     if (harmless.has(match[0])) {
       previous = match[0]
       continue
@@ -215,6 +230,7 @@ function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextS
     const end = start + match[0].length
     const before = previous
     if (word !== undefined) previous = word
+    if (only !== undefined && !hasOne(word ?? '', only)) continue
     if (!isOpen(start, end) || capitals.some(run => run.start <= start && run.end >= end)) continue
     const found = (reason: CensusReason, proposal: string | null, key = match[0]): Doubt => ({ start, end, reason, key, text: match[0], proposal })
     // What a rule says in one way only is settled: a year or a date in figures may be meant otherwise.
@@ -242,7 +258,7 @@ function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextS
       if (doubted !== null) yield { start, end, text: word, ...doubted }
     }
   }
-  yield* ruledIn(text, form, ruled, listed)
+  if (only === undefined) yield* ruledIn(text, form, ruled, listed)
 }
 
 /** What rules have made, each piece of the text once: decided, or in doubt where the rule was not sure. */

@@ -1,3 +1,4 @@
+import { matchesOf } from '../../matches'
 import type { DirectionValue } from '../../script/directions'
 import type { PassageKind } from '../../script/script'
 
@@ -45,7 +46,7 @@ export function each(pattern: RegExp, make: (match: RegExpMatchArray & { index: 
   return text => {
     if (needs?.test(text.text) === false) return []
     const hits: RuleHit[] = []
-    for (const match of text.text.matchAll(pattern)) {
+    for (const match of matchesOf(pattern, text.text)) {
       const made = make(match as RegExpMatchArray & { index: number }, text)
       if (made !== null) hits.push({ start: match.index, end: match.index + match[0].length, ...made })
     }

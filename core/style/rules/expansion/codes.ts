@@ -1,3 +1,4 @@
+import { matchesOf } from '../../../matches'
 import { inPairs } from '../../../language/counted'
 import { hasWordShape } from '../../../language/word-shape'
 import { numberWords } from '../../../language/numbers'
@@ -34,7 +35,7 @@ export const codes: RuleKind<{ readonly how: How }> = {
       if (how === 'pairs' && figures.length <= 4) return primary === 'en' ? inPairs(figures, { numbers }) : figures.length <= 3 ? numbers.cardinal(figures) : oneByOne(figures, { numbers })
       return oneByOne(figures, { numbers })
     }
-    return [...text.matchAll(code)].filter(({ groups, index, 0: whole }) => isCode(groups!['code']!, text.slice(index + whole.length, index + whole.length + 30))).flatMap(match => {
+    return [...matchesOf(code, text)].filter(({ groups, index, 0: whole }) => isCode(groups!['code']!, text.slice(index + whole.length, index + whole.length + 30))).flatMap(match => {
       const [whole, plural] = [match.groups!['code']!, match.groups!['plural']]
       const pieces = [...whole.matchAll(/(?<letters>\p{L}+)|(?<figures>\d+)|[-/]/gu)]
       return pieces.flatMap((piece, index): RuleHit[] => {

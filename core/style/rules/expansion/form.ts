@@ -2,6 +2,7 @@ import { primaryLanguage } from '../../../language/abbreviations'
 import { numberWords, type NumberWords } from '../../../language/numbers'
 import { unitSigns } from '../../../language/unit-names'
 import { ruleWords, type RuleWords } from '../../../language/words'
+import { matchesOf } from '../../../matches'
 import { apart, type NoOptions, type RuleHit, type RuleKind, type RuleText } from '../rule-kind'
 
 // What is written short and said long, as forms: a pattern, and what is said for it.
@@ -133,11 +134,11 @@ export function expansion<Options extends object = NoOptions>(forms: readonly Fo
 
 function hitsOf<Options extends object>(forms: readonly Prepared<Options>[], grammar: Grammar, text: RuleText, options: Options): RuleHit[] {
   const hits: RuleHit[] = []
-  const taken = new Uint8Array(text.text.length)
+  let taken: Uint8Array | null = null
   for (const { pattern, needs, say, isWeak } of forms) {
     if (needs?.test(text.text) === false) continue
-    for (const { 0: whole, index, groups } of text.text.matchAll(pattern)) {
-      if (whole === '' || taken[index] === 1 || taken[index + whole.length - 1] === 1) continue
+    for (const { 0: whole, index, groups } of matchesOf(pattern, text.text)) {
+      if (whole === '' || taken?.[index] === 1 || taken?.[index + whole.length - 1] === 1) continue
       const found: Found = {
         whole, index, grammar, text, group: name => groups?.[name] ?? '',
         before: text.text.slice(Math.max(0, index - reach), index), after: text.text.slice(index + whole.length, index + whole.length + reach),
@@ -146,6 +147,7 @@ function hitsOf<Options extends object>(forms: readonly Prepared<Options>[], gra
       if (said === null) continue
       const pieces = typeof said === 'string' ? [{ written: whole, spoken: said }] : said
       if (pieces.some(({ spoken }) => spoken !== undefined && /\d/u.test(spoken))) continue
+      taken ??= new Uint8Array(text.text.length)
       taken.fill(1, index, index + whole.length)
       const weak = isWeak?.(found) === true ? { weak: true as const } : {}
       hits.push(...piecesAt(pieces, text.text, index).map(hit => ({ ...hit, ...weak })))

@@ -1,3 +1,4 @@
+import { matchesOf } from '../../../matches'
 import { primaryLanguage } from '../../../language/abbreviations'
 import { largeSaid } from '../../../language/money'
 import { numberWords } from '../../../language/numbers'
@@ -31,7 +32,7 @@ export const numbers: RuleKind<NumberOptions> = {
     if (words === null) return []
     const primary = primaryLanguage(language)
     const own = wordsFor(language)
-    return [...text.matchAll(patternOf(language))].map((match): RuleHit => {
+    return [...matchesOf(patternOf(language), text)].map((match): RuleHit => {
       const { sign: ahead = '', number, near, version, dotted, decimals, figures = '', large, plural } = match.groups!
       const [start, end] = [match.index, match.index + match[0].length]
       const [before, after] = [text.slice(Math.max(0, start - 40), start), text.slice(end, end + 40)]

@@ -176,4 +176,4 @@ const counted: Form = {
   isWeak: () => true,
 }
 
-export const romanNumerals = expansion([numbered, ruler, bearer, french, german, spanish, spanishCentury, heading, year, counted], { needs: /(?<!\w)(?:[VXLCDM](?!\w)|[IVX](?:er|re|e|ᵉ)(?![\p{L}])|[IVXLCDM]{2,}|[ivx]{2,}(?!\w))|(?:^\s*|(?<=\p{L}{3}\.?\s))I(?:[.:,;)]|er|re|$|\s+\p{Lu})|(?<=\p{Lu}\p{L}{2,15}\s|type\s|class\s|phase\s|stage\s|grade\s|level\s)I(?!\w)/u })
+export const romanNumerals = expansion([numbered, ruler, bearer, french, german, spanish, spanishCentury, heading, year, counted], { needs: /(?=[IVXLCDMivx])(?:(?<!\w)(?:[VXLCDM](?!\w)|[IVX](?:er|re|e|ᵉ)(?![\p{L}])|[IVXLCDM]{2,}|[ivx]{2,}(?!\w))|I(?:(?<=^\s{0,20}I|\p{L}{3}\.?\sI)(?:[.:,;)]|er|re|$|\s+\p{Lu})|(?!\w)(?<=(?:\p{Lu}\p{L}{2,15}|type|class|phase|stage|grade|level)\sI)))/u })
