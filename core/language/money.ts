@@ -58,7 +58,8 @@ export function moneySaid({ figures, code, magnitude, isAttribute = false }: Sum
   const names = namesOf(code, grammar)
   const parsed = parseNumber(figures, grammar.language)
   if (names === null || parsed === null) return null
-  const isOne = grammar.primary === 'en' && isAttribute
+  // The $5,761,377.57 deficit is said in full.
+  const isOne = grammar.primary === 'en' && isAttribute && !(Number(parsed.decimals) > 0 && parsed.whole.length > 3)
   const [one, many] = names.unit
   if (magnitude !== '') {
     const number = largeSaid(figures, magnitude, grammar)

@@ -46,6 +46,8 @@ export const addresses: RuleKind<{ readonly how: 'drop' | 'domain' | 'read' }> =
       // What ends the sentence is no part of the address.
       const whole = own.text.slice(hit.start, hit.end)
       const tail = whole.slice(withoutTail(whole, /[.,;:!?)\]’']/u).length)
+      // Brackets around it are none of its signs: <https://example.org>.
+      if (own.text[hit.start - 1] === '<' && own.text[hit.end] === '>') return { ...hit, start: hit.start - 1, end: hit.end + 1 }
       if (tail === '') return hit
       const address = own.text.slice(hit.start, hit.end - tail.length)
       return { ...hit, end: hit.end - tail.length, ...(how === 'read' ? { spoken: spelled(address.replace(/^\w+:\/\//u, ''), own.language) } : {}) }

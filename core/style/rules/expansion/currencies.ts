@@ -3,7 +3,7 @@ import { unitNames } from '../../../language/unit-names'
 import { largeSaid, moneySaid } from '../../../language/money'
 import { isAttribute, screenLines } from './english'
 import { begins, dash, expansion, free, gap, oneOf, sign, type Form, type Found, type Grammar } from './form'
-import { perWord } from './say'
+import { perWord, valueOf } from './say'
 
 /** Codes (ISO 4217) whose names the formatters of a language know. */
 const codes = ['EUR', 'GBP', 'USD', 'CHF', 'JPY', 'PLN', 'CZK', 'SEK', 'NOK', 'DKK', 'CAD', 'AUD', 'NZD', 'CNY', 'INR', 'BRL', 'MXN', 'ZAR', 'TRY', 'HUF', 'RUB', 'KRW', 'ARS']
@@ -45,6 +45,12 @@ const rangeBefore: Form = {
   pattern: grammar => `${free}(?<code>${ahead(grammar)}) ?(?<low>${grammar.number})(?:${gap}(?<largeLow>${large(grammar)})(?!\\p{L}))?${dash}(?:\\k<code> ?)?(?<high>${grammar.number})(?:${gap}(?<large>${large(grammar)})(?!\\p{L}))?(?!\\d)`,
   say: found => {
     const { group, grammar } = found
+    const isShorter = !found.whole.slice(1).includes(group('code'))
+    if (/-/u.test(found.whole) && valueOf(group('high'), grammar) < valueOf(group('low'), grammar) && group('large') === group('largeLow')) {
+      // In old books a hyphen stands before the cents: $1,534,367-22.
+      const isParts = isShorter && /^\d{2}$/u.test(group('high')) && /,/u.test(group('low')) && grammar.primary === 'en'
+      return isParts ? sumSaid(`${group('low')}.${group('high')}`, group('code'), '', found) : null
+    }
     const high = sumSaid(group('high'), group('code'), group('large'), found)
     const low = lowerSum(found)
     return low === null || high === null ? null : `${low} ${grammar.words.to} ${high}`

@@ -16,7 +16,7 @@ export interface NumberOptions {
 }
 
 /** Words before a number that is a name: room 210 is two ten. English (common practice). */
-const namedByPairs = /(?:^|[^\p{L}])(?:room|rooms|suite|flight|bus|route|highway|gate|apartment|apt|channel|hangar|interstate|exit)\s$/iu
+const namedByPairs = /(?:^|[^\p{L}])(?:room|rooms|suite|studio|boeing|form|flight|bus|route|highway|gate|apartment|apt|channel|hangar|interstate|exit)\s$/iu
 
 /** Where a full stop parts the numbers of a version in English: v1.2, Python 3.12. In other languages it always does: Kap. 3.12. */
 const behindVersion = '(?<=(?<![\\p{L}\\p{N}])(?:[Vv]|[Vv]ersi[oó]n|[Rr]elease|[Ff]irmware|iOS|macOS|Android|Python|Java|Node|Ubuntu|Debian|Windows|Linux)[ \\u00a0]?)'
