@@ -40,7 +40,7 @@ const beforeName: Readonly<Record<string, readonly string[]>> = {
 
 const beforeNumber: Readonly<Record<string, readonly string[]>> = {
   en: ['tel.', 'no.', 'nos.', 'n°.', 'fig.', 'figs.', 'p.', 'pp.', 'vol.', 'ch.', 'chap.', 'sec.', 'art.', 'eq.', 'ex.', 'l.', 'll.', 'jan.',
-    'c.', 'ca.', 'b.', 'd.', 'r.', 'fl.', 'est.', 'ext.', 'op.', 'ver.', 'apt.', 'rm.', 'ste.', 'para.', 'vv.', 'vols.', 'secs.', 'chs.', 'pg.', 'nn.', 'app.', 'tab.', 'pl.', 'cor.', 'thess.', 'kgs.', 'chron.', 'matt.', 'rom.', 'gal.', 'eph.', 'heb.', 'pet.', 'tim.', 'ps.', 'prov.', 'gen.', 'exod.', 'deut.', 'isa.', 'jer.', 'ezek.',
+    'c.', 'ca.', 'b.', 'd.', 'r.', 'fl.', 'est.', 'ext.', 'op.', 'ver.', 'apt.', 'rm.', 'ste.', 'bldg.', 'eqs.', 'paras.', 'para.', 'vv.', 'vols.', 'secs.', 'chs.', 'pg.', 'nn.', 'app.', 'tab.', 'pl.', 'cor.', 'thess.', 'kgs.', 'chron.', 'matt.', 'rom.', 'gal.', 'eph.', 'heb.', 'pet.', 'tim.', 'ps.', 'prov.', 'gen.', 'exod.', 'deut.', 'isa.', 'jer.', 'ezek.',
     'feb.', 'mar.', 'apr.', 'jun.', 'jul.', 'aug.', 'sep.', 'sept.', 'oct.', 'nov.', 'dec.'],
   de: ['tel.', 'tab.', 'nr.', 'nrn.', 'hausnr.', 'ziff.', 'jg.', 'sp.', 'abb.', 's.', 'bd.', 'kap.', 'art.', 'abs.'],
   fr: ['tél.', 't.', 'n°.', 'fig.', 'p.', 'pp.', 'chap.', 'vol.', 'art.', 'al.', 'v.'],

@@ -73,6 +73,13 @@ const placed: Form = {
   isWeak: ({ whole, grammar: { words } }) => words.beforeName[whole] !== undefined && words.afterName[whole] !== undefined,
 }
 
+/** Behind an ordinal: 2nd ed. */
+const edition: Form = {
+  needs: / ed\./u,
+  pattern: ({ primary }) => primary === 'en' ? '(?<=(?:\\d(?:st|nd|rd|th)|first|second|third|revised|new)[ \\u00a0])ed\\.(?!\\p{L})' : null,
+  say: () => 'edition',
+}
+
 /** Parties of a case in law, in English: Smith v. Jones. */
 const versus: Form = {
   needs: /v\.[ \u00a0]/u,
@@ -115,4 +122,4 @@ const anywhere: Form = {
   say: found => isUnit(found) || /^[–-]\p{L}/u.test(found.after) || /\p{L}\.?[–-]$/u.test(found.before) ? null : found.grammar.words.abbreviations[found.whole]!,
 }
 
-export const abbreviations = expansion([book, verse, numbered, following, versus, placed, street, frenchSaint, century, anywhere], { needs: /\p{L}/u })
+export const abbreviations = expansion([book, verse, numbered, following, edition, versus, placed, street, frenchSaint, century, anywhere], { needs: /\p{L}/u })

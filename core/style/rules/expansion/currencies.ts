@@ -23,8 +23,8 @@ function sumSaid(figures: string, code: string, magnitude: string, found: Found)
 
 /** The sign before the number: £4.50, $1.2M. */
 const before: Form = {
-  pattern: grammar => `${free}(?<minus>[-−])?(?<code>${ahead(grammar)}) ?(?<sum>${grammar.number})(?:${gap}(?<large>${large(grammar)})(?!\\p{L}))?(?!\\d)`,
-  say: found => sumSaid(`${found.group('minus') === '' ? '' : '-'}${found.group('sum')}`, found.group('code'), found.group('large'), found),
+  pattern: grammar => `${free}(?<minus>[-−])?(?<code>${ahead(grammar)}) ?(?<minus2>[-−])?(?<sum>${grammar.number})(?:${gap}(?<large>${large(grammar)})(?!\\p{L}))?(?!\\d)`,
+  say: found => sumSaid(`${found.group('minus') === '' && found.group('minus2') === '' ? '' : '-'}${found.group('sum')}`, found.group('code'), found.group('large'), found),
 }
 
 /** The sign behind it: 5 €, 5,- €, 2,5 Mrd. Euro. */

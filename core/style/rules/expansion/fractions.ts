@@ -12,7 +12,7 @@ const signs = Object.keys(vulgar).join('')
 
 /** One over another, perhaps with the ending of an ordinal: 2/3rds. */
 const written = `(?:(?<vulgar>[${signs}])|(?<top>\\d{1,2})[/⁄](?<bottom>[1-9]\\d{0,2})(?:(?:rd|th|nd)s?(?!\\p{L}))?)`
-const alone = '(?<![\\p{L}\\p{N}]|\\d[.,/:]|/)'
+const alone = '(?<![\\p{L}\\p{N}]|\\d[.,/:]|/|\\d[\'’′][ \\u00a0]?)'
 const ends = '(?![\\p{L}\\p{N}]|[/⁄.,]\\d)'
 
 /** The whole number before a part: 2½, 2 1/2, 9-1/2. */
@@ -130,6 +130,12 @@ const sum: Form = {
   },
 }
 
+/** The dash between two numbers of which one has a part: ¼–½ cup, 1–1½ hours. */
+const between: Form = {
+  pattern: () => `(?<=\\d|[${signs}])(?:[–-](?=\\d{0,3}[${signs}])|(?<=[${signs}])[–-](?=\\d)|–(?=(?:\\d{1,3} )?\\d/\\d)|(?<=\\d/\\d)–(?=\\d))`,
+  say: ({ grammar }) => ` ${grammar.words.to} `,
+}
+
 const simple: Form = {
   pattern: () => `${alone}${written}${ends}`,
   say: found => {
@@ -145,4 +151,4 @@ const simple: Form = {
   isWeak: found => parts(found) === null,
 }
 
-export const fractions = expansion([sum, mixedOf, side, mixed, ofUnit, simple], { needs: /[\d½⅓-⅞¼¾⅐⅑⅒]/u })
+export const fractions = expansion([sum, mixedOf, side, mixed, ofUnit, simple, between], { needs: /[\d½⅓-⅞¼¾⅐⅑⅒]/u })

@@ -83,7 +83,7 @@ const duration: Form = {
 
 /** Feet and inches (NIST Handbook 44 writes ft and in; primes are common practice): 5'10", 6′ 2″. */
 const height: Form<MeasureOptions> = {
-  pattern: ({ primary }) => primary === 'en' ? `${begins}(?<feet>\\d{1,3})['’′][ \\u00a0]?(?<inches>1[01]|\\d)(?<half>½)?(?:["”″]|''|(?![\\p{L}\\p{N}]))(?![\\p{L}\\p{N}])` : null,
+  pattern: ({ primary }) => primary === 'en' ? `${begins}(?<feet>\\d{1,3})['’′][ \\u00a0-]?(?<inches>1[01]|\\d)(?<half>½)?(?:["”″]|''|(?![\\p{L}\\p{N}]))(?![\\p{L}\\p{N}])` : null,
   say: ({ group, grammar }, { how }) => {
     const [feet, inches] = [word(group('feet'), grammar), word(group('inches'), grammar)]
     const half = group('half') === '' ? '' : ' and a half'
@@ -128,7 +128,7 @@ const primes: Form = {
 /** Behind a figure a straight quotation mark is inches where none is open: a 12" pipe. */
 const straightInches: Form = {
   pattern: ({ primary, number }) => primary === 'en' ? `${begins}(?<sum>${number})"(?![\\p{L}\\p{N}])` : null,
-  say: found => (found.text.text.slice(0, found.index).match(/(?<!\d)"/gu) ?? []).length % 2 === 1 ? null : quantitySaid(found.group('sum'), unitNames('in', found.grammar)!, found),
+  say: found => (found.text.text.slice(0, found.index).match(/(?<![\d½¼¾⅓⅔⅛])"/gu) ?? []).length % 2 === 1 ? null : quantitySaid(found.group('sum'), unitNames('in', found.grammar)!, found),
   isWeak: () => true,
 }
 
@@ -202,7 +202,7 @@ const sides: Form = {
 
 /** So many times: 10x, 3×; 2 x täglich. */
 const times: Form = {
-  pattern: ({ number }) => `${begins}(?<sum>${number})(?:[x×](?![\\p{L}\\p{N}]|[ \\u00a0]?\\d)|[ \\u00a0][x×](?=[ \\u00a0](?:täglich|wöchentlich|jährlich|pro|am Tag|par|al|a la|daily|weekly|an?|per)(?!\\p{L})))`,
+  pattern: ({ number }) => `${begins}(?<sum>${number})(?:[x×](?![\\p{L}\\p{N}]|[ \\u00a0]?[\\d+−=*/^-])(?<![=+−*/][ \\u00a0]?[\\d.,]{1,12}x)|[ \\u00a0][x×](?=[ \\u00a0](?:täglich|wöchentlich|jährlich|pro|am Tag|par|al|a la|daily|weekly|an?|per)(?!\\p{L})))`,
   say: ({ group, grammar }) => {
     const number = cardinal(group('sum'), grammar)
     return number === null ? null : { en: `${number} times`, de: `${number.replace(/^eins$/u, 'ein')}mal`, fr: `${number} fois`, es: `${number} veces` }[grammar.primary]!

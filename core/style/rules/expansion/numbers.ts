@@ -40,6 +40,8 @@ export const numbers: RuleKind<NumberOptions> = {
       const hit = (spoken: string): RuleHit => ({ start, end, spoken: apart(spoken, text, start, end), ...doubt })
       if (dotted !== undefined) {
         const groups = dotted.split('.')
+        // Three figures in each group are thousands in other languages, and here where somebody writes so.
+        if (primary === 'en' && version === undefined && groups.length > 2 && groups.slice(1).every(group => group.length === 3) && groups[0]!.length < 4) return { ...hit(words.cardinal(groups.join(''))), weak: true }
         const isAddress = groups.length === 4 && groups.every(group => Number(group) < 256)
         return hit(`${version === undefined ? '' : `${own.version} `}${groups.map(group => isAddress && group.length === 3 ? oneByOne(group, { numbers: words }) : words.cardinal(group)).join(` ${isAddress ? own.dot : own.point} `)}`)
       }
@@ -96,7 +98,7 @@ function patternOf(language: string): RegExp {
     // Where the signs of large numbers are not known, or there are none.
     const large = magnitudes.length === 0 ? '(?!)' : oneOf(magnitudes)
     const plural = primary === 'en' ? '(?<plural>s)(?![\\p{L}\\p{N}])' : '(?!)'
-    pattern = new RegExp(`(?:(?<number>#|№ ?)|(?<near>[~∼] ?)|(?<version>(?<![\\p{L}\\p{N}])v))?(?<sign>${sign})(?:(?<dotted>(?!\\d{1,3}(?:[.]\\d{3})+(?!\\d|\\.\\d))\\d+(?:\\.\\d+){2,}|${primary === 'en' ? behindVersion : ''}\\d{1,3}\\.\\d{1,2}(?!\\d|[.,:]\\d))|(?<![\\p{L}\\p{N}.])\\.(?<decimals>\\d+)|(?<figures>${numberPattern(primary)})(?:[ \\u00a0]?(?<large>${large})(?![\\p{L}\\p{N}])|${plural})?)`, 'gu')
+    pattern = new RegExp(`(?:(?<number>#|№ ?)|(?<near>[~∼] ?)|(?<version>(?<![\\p{L}\\p{N}])v))?(?<sign>${sign})(?:(?<dotted>${primary === 'en' ? '' : '(?!\\d{1,3}(?:[.]\\d{3})+(?!\\d|\\.\\d))'}\\d+(?:\\.\\d+){2,}|${primary === 'en' ? behindVersion : ''}\\d{1,3}\\.\\d{1,2}(?!\\d|[.,:]\\d))|(?<![\\p{L}\\p{N}.])\\.(?<decimals>\\d+)|(?<figures>${numberPattern(primary)})(?:[ \\u00a0]?(?<large>${large})(?![\\p{L}\\p{N}])|${plural})?)`, 'gu')
     patterns.set(language, pattern)
   }
   return pattern

@@ -8,6 +8,12 @@ const english: Form = {
   say: ({ group, grammar }) => said(group('figures'), grammar.numbers.ordinal, words => `${words}${group('plural')}`),
 }
 
+/** From one to another: 1st–3rd. */
+const englishDash: Form = {
+  pattern: ({ primary }) => primary === 'en' ? '(?<=\\d(?:st|nd|rd|th))[–-](?=\\d{1,3}(?:st|nd|rd|th)(?!\\p{L}))' : null,
+  say: ({ grammar }) => ` ${grammar.words.to} `,
+}
+
 const german: Form = {
   pattern: ({ primary }) => primary === 'de' ? `${begins}(?<figures>\\d{1,3})\\.(?= \\p{Ll})|(?<=(?:^|[^\\p{L}])(?:[Aa]m|[Vv]om|[Zz]u[mr]|[Bb]eim|[Ii]m|[Ii]ns|[Dd]er|[Dd]ie|[Dd]as|[Dd]en|[Dd]em|[Dd]es|[Jj]ede[rsmn]?|[Dd]iese[rsmn]?|(?:[Ee]|[Ss]e|[Mm]e|[Dd]e|[Kk]e)in(?:e[rmns]?)?|[Ii]hr(?:e[rmns]?)?|[Uu]nser(?:e[rmns]?)?) )(?<figures2>\\d{1,3})\\.(?= \\p{L}|[,;:)]|\\s*$)` : null,
   say: ({ group, before, grammar }) => said(group('figures') || group('figures2'), grammar.numbers.ordinal, words => germanEnding(words, before)),
@@ -74,4 +80,4 @@ function said(figures: string, ordinal: (figures: string) => string, fit: (words
   return /^0+$/u.test(bare) ? null : fit(ordinal(bare))
 }
 
-export const ordinals = expansion([english, germanRow, german, germanCounted, french, spanish, spanishLetters])
+export const ordinals = expansion([english, englishDash, germanRow, german, germanCounted, french, spanish, spanishLetters])

@@ -46,6 +46,13 @@ const ratio: Form = {
   },
 }
 
+/** Of three sides: a mix of 1:2:3. */
+const ofThree: Form = {
+  needs: /\d:\d{1,2}:\d/u,
+  pattern: () => `${begins}(?<first>\\d{1,2}):(?<second>\\d):(?<third>\\d{1,2})(?![\\p{N}:]|[.,]\\d)`,
+  say: ({ group, grammar }) => [group('first'), group('second'), group('third')].map(each => word(each, grammar)).join(` ${grammar.words.ratio} `),
+}
+
 /** A hyphen is a minus where a result stands behind: 5 - 3 = 2. */
 const difference: Form = {
   needs: / - /u,
@@ -79,4 +86,4 @@ const score: Form = {
   isWeak: () => true,
 }
 
-export const ratios = expansion([named, difference, odds, over, score, ratio])
+export const ratios = expansion([named, difference, ofThree, odds, over, score, ratio])

@@ -49,7 +49,8 @@ const range: Form = {
 const one: Form = {
   pattern: grammar => `${begins}(?<!${behindRatioWord(grammar)})${timeOf(grammar)}`,
   ignoreCase: true,
-  say: ({ whole, grammar }) => timeSaid(whole, grammar),
+  // Twelve noon, not twelve o’clock noon.
+  say: ({ whole, after, grammar }) => timeSaid(whole, grammar)?.replace(/^ (?:noon|midnight)\b/u.test(after) ? / o[’']clock$/u : /(?!)/u, '') ?? null,
 }
 
 /** In French: open 24h/24, 7j/7. */

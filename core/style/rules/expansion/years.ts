@@ -47,6 +47,12 @@ const shortened: Form = {
   say: ({ group, grammar }) => grammar.primary === 'en' && group('year').startsWith('0') ? `oh ${word(group('year'), grammar)}` : word(group('year'), grammar),
 }
 
+/** From one to another, both without their century: ’68–’72. */
+const shortenedPair: Form = {
+  pattern: ({ primary }) => primary === 'en' ? '(?<![\\p{L}\\p{N}])[’\'‘](?<first>\\d{2})[–-][’\'‘](?<second>\\d{2})(?![\\p{L}\\p{N}’\'"”]|[.,:/]\\d)' : null,
+  say: ({ group, grammar }) => `${word(group('first'), grammar)} ${grammar.words.to} ${word(group('second'), grammar)}`,
+}
+
 /** Years of accounts: FY2021, FY21. */
 const fiscal: Form = {
   pattern: ({ primary }) => primary === 'en' ? '(?<![\\p{L}\\p{N}])FY[ \\u00a0’\']?(?<year>20\\d\\d|19\\d\\d|\\d{2})(?:[–/-](?<second>\\d{2}))?(?![\\p{L}\\p{N}])' : null,
@@ -80,4 +86,4 @@ function isCounted(found: Found): boolean {
   }
 }
 
-export const years = expansion([fiscal, pair, decade, old, year, shortened])
+export const years = expansion([fiscal, shortenedPair, pair, decade, old, year, shortened])
