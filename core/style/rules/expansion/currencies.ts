@@ -61,6 +61,7 @@ const isScreenLines = new RegExp(`^${screenLines}$`, 'u')
 
 /** From one sum with parts of a unit to another, the sign behind both: 2,50–3,50 €. */
 const rangeBehind: Form = {
+  needs: /,\d\d/u,
   pattern: grammar => `${begins}(?<low>\\d[\\d.]{0,9},\\d\\d)${dash}(?<high>\\d[\\d.]{0,9},\\d\\d)${gap}(?<code>${money(grammar)})(?![\\d\\p{L}])`,
   say: found => {
     const [low, high] = [sumSaid(found.group('low'), found.group('code'), '', { ...found, after: '' }), sumSaid(found.group('high'), found.group('code'), '', found)]
@@ -82,6 +83,7 @@ const parts: Form = {
 
 /** From so many pence to so many: 10p–20p. */
 const partsRange: Form = {
+  needs: /\dp/u,
   pattern: ({ primary }) => primary === 'en' ? `${begins}(?<low>\\d{1,3})p?${dash}(?<high>\\d{1,3})p(?![\\p{L}\\p{N}])` : null,
   say: ({ group, grammar, before }) => /(?:p{1,2}\.?|pages?)\s*$/u.test(before) ? null : `${cardinal(group('low'), grammar)!} ${grammar.words.to} ${cardinal(group('high'), grammar)!} pence`,
 }
@@ -99,6 +101,7 @@ const rate: Form = {
 
 /** Joined by hyphens, as an attribute: 5-€-Schein, 1,5-Mio.-Euro-Haus. */
 const hyphened: Form = {
+  needs: /\d-/u,
   pattern: grammar => `${begins}(?<sum>${grammar.number})-(?:(?<code>[£€$])|(?<large>(?:Mio|Mrd|Tsd)\\.))-(?=\\p{L})`,
   say: ({ group, grammar }) => {
     const number = cardinal(group('sum'), grammar)

@@ -48,7 +48,7 @@ function inOrder(value: string, order: string, found: Found): string | null {
 const isAmerican = ({ language }: Grammar): boolean => language === 'en-US' || language === 'en'
 
 const iso: Form = {
-  needs: /\d/u,
+  needs: /-\d/u,
   pattern: () => `${begins}${year}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\\d|3[01])(?![\\d-])`,
   say: found => inOrder(found.whole, 'ymd', found),
 }
@@ -133,7 +133,7 @@ const days: Form = {
 
 /** German days in a row before their month: am 1., 2. und 3. Mai. */
 const germanRow: Form = {
-  needs: /\d/u,
+  needs: /\d\.,? (?:\d|und|oder|sowie)/u,
   pattern: ({ language, primary }) => primary === 'de' ? `${begins}(?<row>${germanRowOf(day)})(?<date>${day}\\. ?(?:${monthsOf(language)})\\b\\.?(?: ${year}\\b)?)` : null,
   say: found => {
     const date = inOrder(found.group('date'), fieldsOf(found.group('date')) === 3 ? 'dmy' : 'dm', found)
@@ -195,7 +195,7 @@ const shortDays: Form = {
 
 /** German days and months in figures, without a year or with spaces: am 1.5., 24.12., 1. 5. 2024. */
 const germanFigures: Form = {
-  needs: /\d/u,
+  needs: /\.\s?\d/u,
   pattern: ({ primary }) => primary === 'de' ? `${begins}(?<day>${day})\\. ?(?<month>0?[1-9]|1[0-2])\\.(?: ?(?<year>\\d{4}))?(?!\\d|\\.\\d)` : null,
   say: found => {
     const { group, before, whole } = found

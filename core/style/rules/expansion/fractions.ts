@@ -10,6 +10,9 @@ const vulgar: Readonly<Record<string, readonly [number, number]>> = {
 }
 const signs = Object.keys(vulgar).join('')
 
+/** Texts without have no fraction. */
+const part = /[/⁄½⅓-⅞¼¾⅐⅑⅒]/u
+
 /** One over another, perhaps with the ending of an ordinal: 2/3rds. */
 const written = `(?:(?<vulgar>[${signs}])|(?<top>\\d{1,2})[/⁄](?<bottom>[1-9]\\d{0,2})(?:(?:rd|th|nd)s?(?!\\p{L}))?)`
 const alone = '(?<![\\p{L}\\p{N}]|\\d[.,/:]|/|\\d[\'’′][ \\u00a0]?)'
@@ -57,6 +60,7 @@ const namesOf = (unit: string, grammar: Grammar): Names | null => unitNames(/^(?
 
 /** A whole number and a half or another part, with what it measures: 2½ km, 2½ heures. In French and Spanish the part stands behind the name. */
 const mixedOf: Form = {
+  needs: part,
   pattern: grammar => `${alone}${whole}${written}${gap}(?:(?<unit>(?:${oneOf(grammar.units)})(?:\\.(?=[ \\u00a0]\\p{Ll}))?${grammar.primary === 'en' ? '|in\\.|["″]' : ''})|(?<noun>${grammar.primary === 'fr' || grammar.primary === 'es' ? '(?!(?:de|du|et|en|le|la|au|ou|un|par|pour|sur|y|o|al|el|del|por|con)(?!\\p{L}))\\p{Ll}{2,}' : '(?!)'}))(?![\\p{L}\\p{N}/²³])`,
   say: found => {
     const { group, grammar } = found
@@ -74,6 +78,7 @@ const mixedOf: Form = {
 
 /** The first side of something: 8½ × 11 in. */
 const side: Form = {
+  needs: part,
   pattern: () => `${alone}${whole}${written}[ \\u00a0]?[x×](?=[ \\u00a0]?\\d)`,
   say: found => {
     const fraction = parts(found)
@@ -82,6 +87,7 @@ const side: Form = {
 }
 
 const mixed: Form = {
+  needs: part,
   pattern: () => `${alone}${whole}${written}${ends}`,
   say: found => {
     const fraction = parts(found)
@@ -97,6 +103,7 @@ const startsWithVowel = (bottom: number): boolean => /^(?:8|11|18|8\d)$/u.test(S
 
 /** A part of a unit: ½ km is half a kilometre. */
 const ofUnit: Form = {
+  needs: part,
   pattern: grammar => {
     const words = { en: englishMeasures, de: 'Stunde|Liter|Kilometer|Meter|Kilo|Pfund|Tonne|Teelöffel|Tasse|Million', fr: 'heure|litre|kilomètre|mètre|kilo|livre|tonne|journée|cuillère|tasse|douzaine', es: 'hora|litro|kilómetro|metro|kilo|libra|tonelada|taza|cucharada|cucharadita|docena' }[grammar.primary]!
     return `${alone}${written}${gap}(?:(?<unit>(?:${oneOf(grammar.units)})(?:\\.(?=[ \\u00a0]\\p{Ll}))?${grammar.primary === 'en' ? '|in\\.|["″]' : ''})|(?<word>${words}))(?![\\p{L}\\p{N}/²³])`
@@ -120,6 +127,7 @@ const ofUnit: Form = {
 
 /** A sum of money with a fraction: $3½ million. */
 const sum: Form = {
+  needs: /[£€$]/u,
   pattern: ({ words }) => `(?<![\\p{L}\\p{N}])(?<code>[£€$])(?:${whole})?${written}(?:[ \\u00a0](?<large>${oneOf(Object.keys(words.magnitudes).filter(name => name.length > 3))})(?!\\p{L}))?(?![\\p{L}\\p{N}])`,
   say: found => {
     const { group, grammar } = found
@@ -132,11 +140,13 @@ const sum: Form = {
 
 /** The dash between two numbers of which one has a part: ¼–½ cup, 1–1½ hours. */
 const between: Form = {
+  needs: part,
   pattern: () => `(?<=\\d|[${signs}])(?:[–-](?=\\d{0,3}[${signs}])|(?<=[${signs}])[–-](?=\\d)|–(?=(?:\\d{1,3} )?\\d/\\d)|(?<=\\d/\\d)–(?=\\d))`,
   say: ({ grammar }) => ` ${grammar.words.to} `,
 }
 
 const simple: Form = {
+  needs: part,
   pattern: () => `${alone}${written}${ends}`,
   say: found => {
     const fraction = parts(found)

@@ -64,6 +64,7 @@ const consumption: Form = {
 
 /** Joined by hyphens, as an attribute: 5-kg bag, 5-kg-Sack. */
 const hyphened: Form = {
+  needs: /\d-/u,
   pattern: grammar => `${begins}(?<sum>${grammar.number})-(?<unit>${signsOf(grammar)})(?=[ \\u00a0-]\\p{L})`,
   say: ({ group, grammar }) => {
     const [number, names] = [cardinal(group('sum'), grammar), unitNames(group('unit'), grammar)]
@@ -83,6 +84,7 @@ const duration: Form = {
 
 /** Feet and inches (NIST Handbook 44 writes ft and in; primes are common practice): 5'10", 6′ 2″. */
 const height: Form<MeasureOptions> = {
+  needs: /['’′]/u,
   pattern: ({ primary }) => primary === 'en' ? `${begins}(?<feet>\\d{1,3})['’′][ \\u00a0-]?(?<inches>1[01]|\\d)(?<half>½)?(?:["”″]|''|(?![\\p{L}\\p{N}]))(?![\\p{L}\\p{N}])` : null,
   say: ({ group, grammar }, { how }) => {
     const [feet, inches] = [word(group('feet'), grammar), word(group('inches'), grammar)]
@@ -101,6 +103,7 @@ const angles: Readonly<Record<string, { readonly degree: Names, readonly minute:
 
 /** Degrees, minutes and seconds of arc (ISO 6709): 40° 26′ 46″ N. Degrees alone, without a quarter of the sky, are temperatures. */
 const angle: Form = {
+  needs: /°/u,
   pattern: ({ number }) => `${begins}(?<d>${sign}${number})[ \\u00a0\\u202f]?°(?:[ \\u00a0]?(?<m>[0-5]?\\d(?:[.,]\\d+)?)['’′](?:[ \\u00a0]?(?<s>[0-5]?\\d(?:[.,]\\d+)?)(?:["”″]|''))?)?(?:[ \\u00a0]?(?<quarter>[NSEWO])(?![\\p{L}\\p{N}]))?(?![\\p{L}\\p{N}])`,
   say: ({ group, grammar }) => {
     if (group('m') === '' && group('quarter') === '') return null
@@ -112,12 +115,14 @@ const angle: Form = {
 
 /** Feet and inches in letters: 6 ft 2 in. */
 const feetAndInches: Form = {
+  needs: /ft/u,
   pattern: ({ primary }) => primary === 'en' ? `${begins}(?<feet>\\d{1,3})${gap}ft\\.?[ \\u00a0](?<inches>\\d{1,2})${gap}in(?:\\.|(?![\\p{L}\\p{N}]))` : null,
   say: found => `${quantitySaid(found.group('feet'), unitNames('ft', found.grammar)!, { ...found, after: '' })!} ${quantitySaid(found.group('inches'), unitNames('in', found.grammar)!, found)!}`,
 }
 
 /** Minutes and seconds by primes: 5'30". More than eleven are no inches. */
 const primes: Form = {
+  needs: /['’′]/u,
   pattern: () => `${begins}(?<m>\\d{1,3})['’′][ \\u00a0]?(?<s>1[2-9]|[2-5]\\d)(?:["”″]|'')(?![\\p{L}\\p{N}])`,
   say: ({ group, grammar }) => {
     const { minute, second } = angles[grammar.primary]!
@@ -127,6 +132,7 @@ const primes: Form = {
 
 /** Behind a figure a straight quotation mark is inches where none is open: a 12" pipe. */
 const straightInches: Form = {
+  needs: /"/u,
   pattern: ({ primary, number }) => primary === 'en' ? `${begins}(?<sum>${number})"(?![\\p{L}\\p{N}])` : null,
   say: found => (found.text.text.slice(0, found.index).match(/(?<![\d½¼¾⅓⅔⅛])"/gu) ?? []).length % 2 === 1 ? null : quantitySaid(found.group('sum'), unitNames('in', found.grammar)!, found),
   isWeak: () => true,
@@ -134,12 +140,14 @@ const straightInches: Form = {
 
 /** Amperes, in English: A is an article and a letter as well. */
 const amperes: Form = {
+  needs: /\dA| A/u,
   pattern: ({ primary, number }) => primary === 'en' ? `${begins}(?<sum>${number})${gap}A(?= (?:fuse|plug|socket|circuit|breaker|supply|cable|charger|current|load)s?\\b)|(?<=(?:draws|carries|supplies|at|to|of) )(?<sum2>\\d+(?:\\.\\d+)?) A(?=[.,;:)]|$)` : null,
   say: found => quantitySaid(found.group('sum') || found.group('sum2'), ['amp', 'amps'], found),
 }
 
 /** German adjectives made with a number: 5mal, 3-fach, 8-jährig, 10%ig. */
 const germanAdjective: Form = {
+  needs: /\d(?:[ \u00a0]?%i|-?[mfjst])/u,
   pattern: ({ primary, number }) => primary === 'de' ? `${begins}(?:(?<low>\\d{1,2})[–-])?(?<sum>${number})(?:-?(?<rest>mal|fach\\p{Ll}{0,2}|jährig\\p{Ll}{0,2}|stündig\\p{Ll}{0,2}|tägig\\p{Ll}{0,2}|stellig\\p{Ll}{0,2})|[ \\u00a0]?%(?<percent>ig\\p{Ll}{0,2}))(?!\\p{L})` : null,
   say: ({ group, grammar }) => {
     const number = cardinal(group('sum'), grammar)
@@ -150,18 +158,21 @@ const germanAdjective: Form = {
 
 /** German nouns made of a number: 2er-Zimmer, ein 4er, 100er. Longer ones are decades. */
 const germanNumeral: Form = {
+  needs: /\der/u,
   pattern: ({ primary }) => primary === 'de' ? `${begins}(?<sum>[1-9]|[1-9]00|1000)er(?<ending>[ns]?)(?![\\p{L}\\p{N}])` : null,
   say: ({ group, grammar }) => `${group('sum') === '1' ? 'eins' : word(group('sum'), grammar)}er${group('ending')}`,
 }
 
 /** Lines of a screen: 1080p. */
 const lines: Form = {
+  needs: /\d[pi]/u,
   pattern: ({ primary }) => primary === 'en' ? `${begins}(?<sum>${screenLines})(?<mark>[pi])(?![\\p{L}\\p{N}])` : null,
   say: ({ group, grammar }) => `${inPairs(group('sum'), grammar)} ${group('mark')}`,
 }
 
 /** One prime by itself: feet and inches in English, minutes and seconds elsewhere. Quotation marks in their place only where figures stand on both sides of a *by*. */
 const prime: Form = {
+  needs: /['"′″]/u,
   pattern: ({ number }) => `${begins}(?<sum>${number})(?<mark>[′″]|['"](?=[ \\u00a0]?(?:x|×|by|wide|tall|high|long|deep)\\b|[ \\u00a0]?×)|(?<=(?:x|×|by)[ \\u00a0]?\\d{1,3}(?:\\.\\d{1,3})?)['"]|(?<=(?<!\\p{L})(?:an?|the) \\d{1,3})'(?= \\p{Ll}))(?![\\p{L}\\p{N}])`,
   say: found => {
     const { group, grammar } = found
@@ -183,6 +194,7 @@ const sidesMark: Readonly<Record<string, string>> = { '\'': 'ft', '′': 'ft', '
 
 /** The sides of something: 10×15, 4 x 4, 2 × 3 × 4 m, 8' x 10'; 2x4s are several. What is followed by an equals sign is a product. */
 const sides: Form = {
+  needs: /[x×]/u,
   pattern: grammar => `${begins}(?!0x)(?<first>${grammar.number})(?:${gap}(?<mark>['"′″]|${signsOf(grammar)}))?[ \\u00a0]?[x×][ \\u00a0]?(?<second>${grammar.number})(?:[ \\u00a0]?[x×][ \\u00a0]?(?<third>${grammar.number}))?(?:(?<plural>s)(?![\\p{L}\\p{N}])|${gap}(?<unit>${signsOf(grammar)}|in\\.?|['"′″])${unitEnds})?(?![\\p{L}\\p{N}⁻¹²³⁴-⁹^]|[ \\u00a0]?[=x×]|[.,]\\d)`,
   say: found => {
     const { group, grammar } = found
@@ -202,6 +214,7 @@ const sides: Form = {
 
 /** So many times: 10x, 3×; 2 x täglich. */
 const times: Form = {
+  needs: /[x×]/u,
   pattern: ({ number }) => `${begins}(?<sum>${number})(?:[x×](?![\\p{L}\\p{N}]|[ \\u00a0]?[\\d+−=*/^-])(?<![=+−*/][ \\u00a0]?[\\d.,]{1,12}x)|[ \\u00a0][x×](?=[ \\u00a0](?:täglich|wöchentlich|jährlich|pro|am Tag|par|al|a la|daily|weekly|an?|per)(?!\\p{L})))`,
   say: ({ group, grammar }) => {
     const number = cardinal(group('sum'), grammar)

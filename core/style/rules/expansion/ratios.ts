@@ -7,6 +7,7 @@ import { word } from './say'
 
 /** Names that are written in figures: 9/11, 24/7, 50/50. */
 const named: Form = {
+  needs: /\//u,
   pattern: () => `${begins}(?:24/7(?:/365)?|9/11|7/7|\\d{2}/\\d{2}(?= (?:vision|split|chance|deal|Sehkraft|Chance))|50/50|80/20|90/10|60/40|70/30|20/20|16/9|4/4|2/2)(?![\\d/]|[.,]\\d)`,
   say: ({ whole, grammar }) => {
     if (whole === '50/50') return { en: 'fifty-fifty', de: 'fünfzig-fünfzig', fr: 'cinquante-cinquante', es: 'cincuenta-cincuenta' }[grammar.primary]!
@@ -17,6 +18,7 @@ const named: Form = {
 
 /** Blood pressure and the like: 120/80. */
 const over: Form = {
+  needs: /\//u,
   pattern: () => `${begins}(?<top>[1-2]\\d{2})/(?<bottom>[4-9]\\d|1[0-4]\\d)(?![\\d/]|[.,]\\d)`,
   say: ({ group, grammar }) => Number(group('top')) <= Number(group('bottom')) ? null : `${word(group('top'), grammar)} ${{ en: 'over', de: 'zu', fr: 'sur', es: 'sobre' }[grammar.primary]} ${word(group('bottom'), grammar)}`,
   isWeak: () => true,
@@ -30,6 +32,7 @@ const behindStandard = /(?<!\p{L})(?:ISO|IEC|DIN|EN|BS|ASTM|NF|UNE)[ \u00a0-]$/u
 
 /** The sides of a ratio: 3:1, 1:50,000; times are none, but behind a word that says so. */
 const ratio: Form = {
+  needs: /[:∶]/u,
   pattern: ({ number, words }) => `${begins}(?:(?<=${behindRatioWord({ words })})(?<left>\\d+)[ \\u00a0]?[:∶][ \\u00a0]?(?<right>${number})|(?<left2>\\d+(?:[.,]\\d+)?)[ \\u00a0]?[:∶][ \\u00a0]?(?<right2>\\d(?!\\d)|\\d{3,}(?!\\d)|\\d{1,3}(?:[.,\\u00a0 ]\\d{3})+(?!\\d)|[6-9]\\d(?!\\d))|(?<left3>2[5-9]|[3-9]\\d|\\d{3,})[:∶](?<right3>\\d{2}(?!\\d)))(?![\\p{N}:]|[.,]\\d)`,
   ignoreCase: true,
   say: ({ group, whole, before, after, grammar }) => {
@@ -73,6 +76,7 @@ const odds: Form = {
 
 /** Results of matches, behind a word that says so: won 3–2, a 4-0 victory. */
 const score: Form = {
+  needs: /\d[–:-]\d/u,
   pattern: ({ words }) => `(?=\\d)(?:(?<=(?<!\\p{L})(?:${words.scores})(?: (?:by|the|them|us|it|mit|a|por|sur|par|of|was|is|were|with|im|am|gegen|\\p{Lu}\\p{L}+)){0,2}[ \\u00a0])|(?<=(?<!\\p{L})(?:an?|the|eine?n?|un|una|le|el|la|or|\\() ?(?:\\p{Ll}+ )?)(?=\\d{1,3}[–-]\\d{1,3} (?:${words.scores}|home|away|Sieg|Niederlage|series|record|majority|vote)))(?<left>\\d{1,3})(?:[–-]|(?<colon>:))(?<right>\\d{1,3})(?![\\p{N}:%–-]|[.,]\\d|[ \\u00a0](?:points|runs|goals|wickets|votes|years|percent|per))`,
   ignoreCase: true,
   say: ({ group, after, grammar }) => {

@@ -23,6 +23,7 @@ function timeSaid(text: string, grammar: Grammar): string | null {
 
 /** Chapter and verse are no time: John 3:16–18, Genesis 1:1. */
 const verse: Form = {
+  needs: /:/u,
   pattern: ({ words }) => Object.keys(words.books).length === 0 ? null : `(?<=(?<!\\p{L})(?:${[...new Set(Object.values(words.books))].join('|')})[ \\u00a0])(?<chapter>\\d{1,3}):(?<verse>\\d{1,3})(?:[–-](?<last>\\d{1,3}))?(?![\\d:])`,
   say: ({ group, grammar }) => `${word(group('chapter'), grammar)} ${word(group('verse'), grammar)}${group('last') === '' ? '' : ` ${grammar.words.to} ${word(group('last'), grammar)}`}`,
 }
@@ -55,12 +56,14 @@ const one: Form = {
 
 /** In French: open 24h/24, 7j/7. */
 const allDay: Form = {
+  needs: /h|j/u,
   pattern: ({ primary }) => primary === 'fr' ? `${begins}(?:24[ \\u00a0]?h[ \\u00a0]?/[ \\u00a0]?24|7[ \\u00a0]?j[ \\u00a0]?/[ \\u00a0]?7)(?![\\p{L}\\p{N}])` : null,
   say: ({ whole }) => whole.startsWith('24') ? 'vingt-quatre heures sur vingt-quatre' : 'sept jours sur sept',
 }
 
 /** Hours by hundreds, as services write them: 0830 hours. */
 const hundreds: Form = {
+  needs: /\d (?:hours|hrs)/u,
   pattern: ({ primary }) => primary === 'en' ? `${begins}(?<time>[01]\\d${minutes}|2[0-3]${minutes})(?= (?:hours|hrs)\\b)` : null,
   say: ({ whole, grammar }) => {
     const [high, low] = [whole.slice(0, 2), whole.slice(2)]
@@ -76,6 +79,7 @@ const spanishHour: Form = {
 
 /** Before and after noon in Spanish: 8 a. m., 7:45 p. m. (RAE, Ortografía); said as the part of the day. */
 const spanishHalf: Form = {
+  needs: /m\./u,
   pattern: ({ primary }) => primary === 'es' ? `${begins}(?<hour>1[0-2]|0?[1-9])(?:[:.](?<minutes>${minutes}))?\\s?(?<half>[ap])\\.?\\s?m\\.(?!\\p{L})` : null,
   ignoreCase: true,
   say: ({ group, grammar }) => {
