@@ -215,7 +215,7 @@ class ScriptReader {
       ...(part === undefined ? {} : { part: { label: part, kind: among(partKinds, script('part-kind')) ?? 'chapter' } }),
     }, true)
     // A passage has a language and nothing that is asked for where no voice speaks it: that stands on a direction in it.
-    const isAsked = language !== undefined && language !== '' && this.#failureIn(element) !== undefined
+    const isAsked = language !== undefined && language !== '' && language !== attributeOf(this.root, 'xml:lang') && this.#failureIn(element) !== undefined
     if (isAsked) this.#span(this.#languageOf(element, language), element)
     else this.#children(element)
     this.#end()
