@@ -112,7 +112,8 @@ function taken(parts: readonly Part[], options: CensusOptions, facts: CensusFact
     for (const passage of part.passages) {
       const form = options.forms?.get(passage.id) ?? spokenOf(passage, { ...options, ...rules, partLabel: part.label })
       options.forms?.set(passage.id, form)
-      const sentences = sentenceSpans(writtenText(passage.content), passage.language ?? options.language)
+      // Single words need no sentences.
+      const sentences = facts.only === undefined ? sentenceSpans(writtenText(passage.content), passage.language ?? options.language) : []
       for (const { start, end, reason, key, text, proposal, partOfSpeech = null } of doubtsIn(passage, form, sentences, facts, harmless)) {
         const group = groups.get(`${reason} ${key}`) ?? {
           key, reason, texts: new Map<string, number>(), places: [], proposal, partOfSpeech, spokenAs: spokenBetween(form, start, end), spokenUpTo: reason === 'heteronym' ? spokenBetween(form, sentences.find(span => span.end > start)?.start ?? 0, end) : '',
@@ -210,7 +211,7 @@ function* doubtsIn(passage: Passage, form: SpokenForm, sentences: readonly TextS
   const open = openSpans(form)
   const isOpen = (start: number, end: number): boolean => open.some(span => span.start <= start && span.end >= end)
   const { only } = options
-  for (const span of only === undefined ? sentences : []) {
+  for (const span of sentences) {
     const { start, end } = trimSpan(text, span)
     const sentence = text.slice(start, end)
     // A word and its space have two signs at least.
