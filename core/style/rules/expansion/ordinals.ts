@@ -50,7 +50,7 @@ const french: Form = {
 
 /** 1.º, 2.ª, 3.er; the sign of degree is used in the place of º as well. */
 const spanish: Form = {
-  pattern: ({ primary }) => primary === 'es' ? `${begins}(?<figures>\\d{1,3})(?<ending>\\.?(?:[ºª°][ˢs]?|er(?=[ \\u00a0])))(?![\\p{L}\\p{N}CF])` : null,
+  pattern: ({ primary }) => primary === 'es' ? `${begins}(?<figures>\\d{1,3})(?<ending>\\.?(?:[ºª°][ˢs]?|er(?=[ \\u00a0]))|\\.er)(?![\\p{L}\\p{N}CF])` : null,
   say: ({ group, after, grammar }) => {
     const [figures, ending] = [group('figures'), group('ending')]
     const noun = /^[ \u00a0](\p{Ll}+)/u.exec(after)?.[1]
