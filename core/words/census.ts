@@ -5,7 +5,7 @@ import { isAlsoWord, romanValue } from '../language/roman'
 import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
 import { countWords, isSpeakable } from '../manuscript/manuscript'
 import { spokenOf } from '../score/compile'
-import type { Group, SpokenForm } from '../score/spoken'
+import { openSpans, spokenBetween, type Group, type SpokenForm } from '../score/spoken'
 import { matchesOf } from '../matches'
 import { writtenText } from '../script/content'
 import type { Part, Passage } from '../script/script'
@@ -278,34 +278,6 @@ function* ruledIn(text: string, form: SpokenForm, ruled: readonly Group[], liste
     if (said === written || !isSpeakable(written) && !isSpeakable(said) || listed.some(span => span.start < end && span.end > start)) continue
     yield { start, end, reason: isWeak ? 'rule-in-doubt' : 'said-by-rule', key: `${written} → ${said}`.slice(0, longestKey), text: written, proposal: said === '' ? 'a rule leaves it unspoken' : `said as ${said}` }
   }
-}
-
-/** Written text on which no direction and no wordbook has decided. What rules have made of it is looked at by itself. */
-function openSpans(form: SpokenForm): TextSpan[] {
-  const settled = form.spans.filter(({ direction }) => (direction.kind === 'sayAs' || direction.kind === 'phoneme') && !direction.id.startsWith('rule '))
-  return form.groups.filter(group => group.by === undefined || group.by.every(cause => 'rule' in cause)).flatMap(({ written: [start, end], spoken: [from], replaced }) => {
-    if (replaced === true) return [{ start, end }]
-    const holes = settled.map(span => ({ start: start + span.start - from, end: start + span.end - from })).filter(hole => hole.end > start && hole.start < end).sort((a, b) => a.start - b.start)
-    const spans: TextSpan[] = []
-    let at = start
-    for (const hole of holes) {
-      if (hole.start > at) spans.push({ start: at, end: hole.start })
-      at = Math.max(at, hole.end)
-    }
-    return at < end ? [...spans, { start: at, end }] : spans
-  }).reduce<TextSpan[]>((joined, span) => {
-    const last = joined.at(-1)
-    if (last !== undefined && last.end >= span.start) joined[joined.length - 1] = { start: last.start, end: Math.max(last.end, span.end) }
-    else joined.push(span)
-    return joined
-  }, [])
-}
-
-/** What is spoken for a span of the written text. What is said as a whole counts as a whole. */
-export function spokenBetween({ groups, text }: SpokenForm, start: number, end: number): string {
-  return groups.filter(({ written }) => written[0] < end && written[1] > start).map(({ replaced, written, spoken }) => replaced === true
-    ? text.slice(...spoken)
-    : text.slice(spoken[0] + Math.max(0, start - written[0]), spoken[0] + Math.min(end, written[1]) - written[0])).join('')
 }
 
 /** Three and more words in a row in capitals are shouted, not abbreviated. */

@@ -3,7 +3,7 @@ import { canonicalContent, type Content, type Run } from '../content'
 import { emphasisLevels, maximumDirectedRestMs, restStrengths, type Attributes, type Direction, type DirectionValue, type EmphasisLevel, type PointWords, type RestStrength } from '../directions'
 import { partKinds, passageKinds, type PartKind, type PassageKind } from '../script'
 import { headElements } from './elements'
-import { attributeOffset, foreignAttributes, ownAttributes, type SsmlElement, type SsmlNode, type SsmlProblem } from './tree'
+import { attributeOf, attributeOffset, foreignAttributes, ownAttributes, type SsmlElement, type SsmlNode, type SsmlProblem } from './tree'
 import { scriptNamespace } from './vocabulary'
 import { isIpa, timeMs } from './values'
 
@@ -236,10 +236,6 @@ class ScriptReader {
     const name = `<${element.writtenName}`
     this.#point({ kind: 'keptPoint', xml: name + declared.map(([key, uri]) => ` ${key}="${uri}"`).join('') + xml.slice(name.length), ...(says === undefined ? {} : { says }) })
   }
-}
-
-function attributeOf(element: SsmlElement, name: string): string | undefined {
-  return element.attributes.find(attribute => attribute.name === name)?.value
 }
 
 /** Nothing stands in it, and white space alone. */

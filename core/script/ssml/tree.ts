@@ -143,6 +143,11 @@ export function foreignAttributes(element: SsmlElement): SsmlAttribute[] {
   return element.attributes.filter(({ namespace, writtenName }) => namespace !== '' && namespace !== xmlNamespace && namespace !== xmlnsNamespace && writtenName !== 'xmlns')
 }
 
+/** The value of an attribute; undefined where there is none. */
+export function attributeOf(element: SsmlElement, name: string): string | undefined {
+  return element.attributes.find(attribute => attribute.name === name)?.value
+}
+
 /** Where an attribute stands in the source; the element's start when it is not there. */
 export function attributeOffset(source: string, element: SsmlElement, writtenName: string): number {
   const tag = source.slice(element.start, element.contentStart)

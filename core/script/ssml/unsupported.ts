@@ -2,7 +2,7 @@ import { supportOf, type Surroundings } from '../../score/support'
 import { plainTone, toneOf, type Tone } from '../../score/tone'
 import type { Direction, DirectionValue } from '../directions'
 import { directionOf } from './read'
-import type { SsmlElement, SsmlProblem } from './tree'
+import { attributeOf, type SsmlElement, type SsmlProblem } from './tree'
 
 /** A direction of a document, and what is known where it stands. */
 export interface DocumentDirection {
@@ -18,7 +18,7 @@ export interface DocumentDirection {
 export function directionsIn(root: SsmlElement, source: string, language: string): DocumentDirection[] {
   const found: DocumentDirection[] = []
   const walk = (element: SsmlElement, around: string, outer: Tone): void => {
-    const own = element.attributes.find(attribute => attribute.name === 'xml:lang')?.value || around
+    const own = attributeOf(element, 'xml:lang') || around
     const isOwn = element.namespace === root.namespace && element !== root
     const value: DirectionValue | null = !isOwn ? null : /^(?:p|s|w|token)$/u.test(element.name) && own !== around ? { kind: 'language', language: own } : directionOf(element, source)
     if (value !== null) found.push({ value, language: own, outer, element })

@@ -1,7 +1,8 @@
 import { lookup } from '../../../lookup'
 import { openingWords } from '../../../language/abbreviations'
-import { verse } from './verses'
 import { expansion, oneOf, wordsOf, type Form, type Found } from './form'
+import { capitalized } from './say'
+import { verse } from './verses'
 
 /** What may stand behind the name of a street, though it begins with a capital letter. */
 const behindStreet = /^(?:Apt|Apartment|Suite|Unit|Floor|North|South|East|West|Northeast|Northwest|Southeast|Southwest|NE|NW|SE|SW)\b/u
@@ -13,8 +14,6 @@ function nameBehind({ after, grammar }: Found): string | null {
 }
 
 const isBehindName = ({ before }: Found): boolean => /(?:\p{Lu}[\p{L}’'-]{0,40}|\d(?:st|nd|rd|th)|,)[ \u00a0]$/u.test(before)
-
-const capitalized = (text: string): string => text.replace(/^./u, first => first.toUpperCase())
 
 /** Before a number: No. 7, p. 4, Op. 27, b. 1950. */
 const numbered: Form = {

@@ -45,10 +45,9 @@ const rangeBefore: Form = {
   pattern: grammar => `${free}(?<code>${ahead(grammar)}) ?(?<low>${grammar.number})(?:${gap}(?<largeLow>${large(grammar)})(?!\\p{L}))?${dash}(?:\\k<code> ?)?(?<high>${grammar.number})(?:${gap}(?<large>${large(grammar)})(?!\\p{L}))?(?!\\d)`,
   say: found => {
     const { group, grammar } = found
-    const isShorter = !found.whole.slice(1).includes(group('code'))
     if (/-/u.test(found.whole) && valueOf(group('high'), grammar) < valueOf(group('low'), grammar) && group('large') === group('largeLow')) {
       // In old books a hyphen stands before the cents: $1,534,367-22.
-      const isParts = isShorter && /^\d{2}$/u.test(group('high')) && /,/u.test(group('low')) && grammar.primary === 'en'
+      const isParts = !found.whole.slice(1).includes(group('code')) && /^\d{2}$/u.test(group('high')) && /,/u.test(group('low')) && grammar.primary === 'en'
       return isParts ? sumSaid(`${group('low')}.${group('high')}`, group('code'), '', found) : null
     }
     const high = sumSaid(group('high'), group('code'), group('large'), found)

@@ -1,7 +1,7 @@
 import { monthNames } from '../../../language/say-as'
 import { begins, dash, expansion, free, wordsOf, type Form, type Found, type Grammar } from './form'
 import { germanEnding, germanRowOf, rowSaid } from './german'
-import { ordinal, saidAs, word } from './say'
+import { capitalized, ordinal, saidAs, word } from './say'
 
 /** Month names of a language, long and short, as a pattern. */
 function monthsOf(language: string): string {
@@ -173,8 +173,6 @@ const named: Form = {
   say: ({ grammar: { words } }) => ` ${words.to} `,
 }
 
-const capitalized = (text: string): string => text.replace(/^./u, first => first.toUpperCase())
-
 /** Short names of two days of the week: Mo–Fr, Mon–Fri. */
 const shortDays: Form = {
   needs: /[–—-]/u,
@@ -186,8 +184,8 @@ const shortDays: Form = {
   say: ({ group, grammar: { language, words } }) => {
     const [short, long] = [weekdays(language, 'short'), weekdays(language, 'long')]
     const said = (name: string): string => {
-      const index = short.indexOf(name)
-      return index < 0 ? capitalized(long[short.findIndex(each => capitalized(each) === name)]!) : long[index]!
+      const index = short.findIndex(each => each === name || capitalized(each) === name)
+      return short[index] === name ? long[index]! : capitalized(long[index]!)
     }
     return `${said(group('first'))} ${words.to} ${said(group('last'))}`
   },

@@ -2,7 +2,7 @@ import { isFeminineInFrench, isFeminineInSpanish } from '../../../language/gende
 import { counted } from '../../../language/counted'
 import type { Names } from '../../../language/words'
 import { expansion, gap, oneOf, type Form, type Found, type Grammar } from './form'
-import { ordinal, word } from './say'
+import { capitalized, ordinal, word } from './say'
 import { unitNames } from '../../../language/unit-names'
 
 const vulgar: Readonly<Record<string, readonly [number, number]>> = {
@@ -36,7 +36,7 @@ function fractionSaid(top: number, bottom: number, grammar: Grammar): string {
   const [count, nth] = [word(top, grammar), ordinal(bottom, grammar)]
   switch (grammar.primary) {
     case 'en': return `${count} ${bottom === 2 ? top === 1 ? 'half' : 'halves' : bottom === 4 ? top === 1 ? 'quarter' : 'quarters' : `${nth}${top === 1 ? '' : 's'}`}`
-    case 'de': return bottom === 2 ? `${top === 1 ? 'ein' : count} halb${top === 1 ? '' : 'e'}` : `${top === 1 ? 'ein' : count} ${nth.replace(/e$/u, 'el').replace(/^./u, first => first.toUpperCase())}`
+    case 'de': return bottom === 2 ? `${top === 1 ? 'ein' : count} halb${top === 1 ? '' : 'e'}` : `${top === 1 ? 'ein' : count} ${capitalized(nth.replace(/e$/u, 'el'))}`
     case 'fr': return bottom === 2 ? top === 1 ? 'un demi' : `${count} demis` : `${count} ${({ 3: 'tiers', 4: `quart${top === 1 ? '' : 's'}` } as Record<number, string>)[bottom] ?? `${nth}${top === 1 ? '' : 's'}`}`
     default: {
       const one = top === 1 ? 'un' : count

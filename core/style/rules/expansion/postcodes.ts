@@ -1,19 +1,21 @@
-import type { Form } from './form'
+import type { Form, Found } from './form'
 import { oneByOne } from './say'
 
 // Postcodes are said figure by figure (common practice), where something beside them tells that they are none of the numbers that count.
+
+const byFigures = ({ whole, grammar }: Found): string => whole.split('-').map(each => oneByOne(each, grammar)).join(', ')
 
 /** Behind the two letters of a state in the USA: CA 90210. */
 const states = 'AL|AK|AZ|AR|CA|CO|CT|DE|FL|GA|HI|ID|IL|IN|IA|KS|KY|LA|ME|MD|MA|MI|MN|MS|MO|MT|NE|NV|NH|NJ|NM|NY|NC|ND|OH|OK|OR|PA|RI|SC|SD|TN|TX|UT|VT|VA|WA|WV|WI|WY|DC'
 const american: Form = {
   pattern: ({ primary }) => primary === 'en' ? `(?<=(?<!\\p{L})(?:${states})[ \\u00a0])\\d{5}(?:-\\d{4})?(?![\\p{L}\\p{N}]|[.,]\\d)` : null,
-  say: ({ whole, grammar }) => whole.split('-').map(each => oneByOne(each, grammar)).join(', '),
+  say: byFigures,
 }
 
 /** Behind a word that says what it is: ZIP 90210, PLZ 10115, CP 28013. */
 const named: Form = {
   pattern: () => '(?<=(?<!\\p{L})(?:ZIP(?: [Cc]ode)?|[Pp]ostcode|PLZ|[Pp]ostleitzahl|[Cc]ode postal|[Cc]ódigo postal|C\\.[ \\u00a0]?P\\.|CP):?[ \\u00a0])\\d{4,5}(?:-\\d{4})?(?![\\p{L}\\p{N}]|[.,]\\d)',
-  say: ({ whole, grammar }) => whole.split('-').map(each => oneByOne(each, grammar)).join(', '),
+  say: byFigures,
 }
 
 /** Large towns of Germany, of Austria, and of Switzerland (Germany's have five figures, the others' four). */
@@ -23,7 +25,7 @@ const austrianOrSwiss = 'Wien|Graz|Linz|Salzburg|Innsbruck|Klagenfurt|Villach|We
 /** In German behind the number of a house, or before the name of a large town: Hauptstr. 5, 10115 Neustadt; in 10115 Berlin. */
 const beforeTown: Form = {
   pattern: ({ primary }) => primary === 'de' ? `(?<![\\p{L}\\p{N}]|\\p{L}-|\\d[.,:/ \\u00a0–-])(?:(?<=\\d{1,4}[a-z]?, )\\d{5}(?= \\p{Lu}\\p{L}+)|\\d{5}(?=[ \\u00a0](?:${german})(?!\\p{L}))|\\d{4}(?=[ \\u00a0](?:${austrianOrSwiss})(?!\\p{L})))` : null,
-  say: ({ whole, grammar }) => oneByOne(whole, grammar),
+  say: byFigures,
 }
 
 export const postcodes: readonly Form[] = [american, named, beforeTown]

@@ -4,6 +4,7 @@ import { isAlsoWord, romanValue } from '../../../language/roman'
 import { yearWords } from '../../../language/say-as'
 import { expansion, type Form, type Found, type Grammar } from './form'
 import { germanEnding } from './german'
+import { capitalized } from './say'
 
 /** What is counted on past fifty in Roman numerals, so that a single L or C behind it is a number. */
 const countedOn = /^(?:chapter|canto|psalm|book|chapitre|livre|kapitel|buch|capítulo|libro)$/iu
@@ -25,7 +26,7 @@ function regnal(value: number, { primary, numbers }: Grammar): string {
   const figures = String(value)
   switch (primary) {
     case 'en': return `the ${numbers.ordinal(figures)}`
-    case 'de': return `der ${numbers.ordinal(figures).replace(/^./u, first => first.toUpperCase())}`
+    case 'de': return `der ${capitalized(numbers.ordinal(figures))}`
     case 'fr': return value === 1 ? 'premier' : numbers.cardinal(figures)
     default: return value <= 10 ? numbers.ordinal(figures) : numbers.cardinal(figures)
   }

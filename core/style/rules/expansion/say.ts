@@ -31,3 +31,5 @@ export function inPlural(words: string): string {
 
 /** Between a quantity and what it is measured by: per hour. */
 export const perWord = ({ primary }: Pick<Grammar, 'primary'>): string => ({ en: 'per', de: 'pro', fr: 'par', es: 'por' })[primary]!
+
+export const capitalized = (text: string): string => text.replace(/^./u, first => first.toUpperCase())

@@ -50,8 +50,11 @@ const range: Form = {
 const one: Form = {
   pattern: grammar => `${begins}(?<!${behindRatioWord(grammar)})${timeOf(grammar)}`,
   ignoreCase: true,
-  // Twelve noon, not twelve o’clock noon.
-  say: ({ whole, after, grammar }) => timeSaid(whole, grammar)?.replace(/^ (?:noon|midnight)\b/u.test(after) ? / o[’']clock$/u : /(?!)/u, '') ?? null,
+  say: ({ whole, after, grammar }) => {
+    const said = timeSaid(whole, grammar)
+    // Twelve noon, not twelve o’clock noon.
+    return /^ (?:noon|midnight)\b/u.test(after) ? said?.replace(/ o[’']clock$/u, '') ?? null : said
+  },
 }
 
 /** In French: open 24h/24, 7j/7. */

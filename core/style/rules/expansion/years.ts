@@ -61,11 +61,11 @@ const fiscal: Form = {
 
 /** With an era beside it, also before the year 1000: 476 AD, AD 43, 1066. */
 const old: Form = {
-  pattern: ({ primary }) => primary === 'en' ? `${free}(?:(?<=(?<!\\p{L})(?:AD|A\\.D\\.)[ \\u00a0])(?<year>\\d{3})|(?<=(?<!\\p{L})[Yy]ear[ \\u00a0])(?<year5>\\d{3})|(?<year2>\\d{3})(?=[ \\u00a0](?:${era})(?!\\p{L}))|(?<year3>10[0-9]\\d)(?=[ \\u00a0](?:${era})(?!\\p{L}))|(?<=(?<!\\p{L})(?:[Ii]n|[Ss]ince|[Bb]y|[Ff]rom|[Uu]ntil|[Tt]ill|[Dd]uring|[Bb]efore|[Aa]fter|circa|AD|[Yy]ear|[Oo]f)[ \\u00a0])(?<year4>10[1-9]\\d)|(?<=\\()(?<year6>10[1-9]\\d)(?=\\))|(?<=\\p{L},[ \\u00a0])(?<year7>10[1-9]\\d)(?=[.;)]))${ends}` : null,
+  pattern: ({ primary }) => primary === 'en' ? `${free}(?:(?<=(?<!\\p{L})(?:AD|A\\.D\\.)[ \\u00a0])\\d{3}|(?<=(?<!\\p{L})[Yy]ear[ \\u00a0])\\d{3}|\\d{3}(?=[ \\u00a0](?:${era})(?!\\p{L}))|10[0-9]\\d(?=[ \\u00a0](?:${era})(?!\\p{L}))|(?<=(?<!\\p{L})(?:[Ii]n|[Ss]ince|[Bb]y|[Ff]rom|[Uu]ntil|[Tt]ill|[Dd]uring|[Bb]efore|[Aa]fter|circa|AD|[Yy]ear|[Oo]f)[ \\u00a0])10[1-9]\\d|(?<=\\()10[1-9]\\d(?=\\))|(?<=\\p{L},[ \\u00a0])10[1-9]\\d(?=[.;)]))${ends}` : null,
   say: found => {
     if (isCount(found)) return null
-    const year = ['year', 'year2', 'year3', 'year4', 'year5', 'year6', 'year7'].map(found.group).find(each => each !== '')!
-    return year.endsWith('00') || year.startsWith('100') ? word(year, found.grammar) : inPairs(year, found.grammar)
+    const { whole: year, grammar } = found
+    return year.endsWith('00') || year.startsWith('100') ? word(year, grammar) : inPairs(year, grammar)
   },
 }
 
