@@ -1,4 +1,5 @@
 import { countDrops } from '#core/manuscript/arrange'
+import { otherDivisions } from '#core/manuscript/divisions'
 import { countWords, type Manuscript } from '#core/manuscript/manuscript'
 import type { ProposedPart } from '#core/manuscript/structure'
 import { count, most } from '#core/tally'
@@ -14,7 +15,7 @@ export async function outline(file: string, flags: IntakeFlags & { json?: boolea
   const dropped = countDrops(proposal.drops).flatMap(({ kind, count, restored }) => count === restored ? [] : [{ kind, count: count - restored }])
   if (flags.json === true) {
     const { format, author, problems } = manuscript
-    printJson({ title: script.title, author, language: script.language, format, parts, dropped, problems })
+    printJson({ title: script.title, author, language: script.language, format, parts, dropped, problems, divisions: otherDivisions(manuscript) })
     return
   }
   if (manuscript.languageSource === 'assumed') {
@@ -25,6 +26,8 @@ export async function outline(file: string, flags: IntakeFlags & { json?: boolea
   printTable(['No', 'Part', 'Read', 'Words', 'Characters', 'Passages'], parts.map(part =>
     [part.number, part.label, part.included ? 'yes' : 'no', part.words, part.characters, part.passages]))
   if (dropped.length > 0) process.stdout.write(`Not read: ${dropped.map(({ kind, count }) => `${count} ${kind}`).join(', ')}\n`)
+  const others = manuscript.units.length > 0 ? [] : otherDivisions(manuscript)
+  if (others.length > 0) process.stdout.write(`Could also begin parts: ${others.map(({ by, places }) => `--by '${by}' (${places})`).join(', ')}\n`)
 }
 
 function summary(part: ProposedPart, index: number, language: string) {

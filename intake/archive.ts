@@ -32,7 +32,8 @@ export async function openArchive(bytes: Buffer, fileName: string): Promise<Arch
   const entries = new Map<string, Entry>()
   let zip: ZipFile
   try {
-    zip = await fromBuffer(bytes, { lazyEntries: true, validateEntrySizes: true, strictFileNames: true })
+    // Backslashes between folders are taken for strokes.
+    zip = await fromBuffer(withoutTail(bytes), { lazyEntries: true, validateEntrySizes: true, strictFileNames: false })
     await listEntries(zip, entry => {
       if (entry.isEncrypted()) fail('file-encrypted', `${fileName} is protected by a password. Remove the password and bring it again.`)
       if (entries.has(entry.fileName)) fail('archive-unsafe', `${fileName} holds two entries named ${entry.fileName}; it was not opened.`)
@@ -57,6 +58,20 @@ export async function openArchive(bytes: Buffer, fileName: string): Promise<Arch
     },
   }
 }
+
+/** The end of a container's list of entries (APPNOTE, 4.3.16): its sign, its length, and where it says how long its comment is. */
+const end = { sign: Buffer.from('PK\u0005\u0006', 'latin1'), bytes: 22, commentLengthAt: 20 }
+const longestComment = 65_535
+
+/** A container without what stands behind its end, such as a line feed that a mail program added. */
+function withoutTail(bytes: Buffer): Buffer {
+  const at = bytes.lastIndexOf(end.sign)
+  if (at < bytes.length - end.bytes - longestComment - longestTail || at < 0 || at + end.bytes > bytes.length) return bytes
+  return bytes.subarray(0, Math.min(bytes.length, at + end.bytes + bytes.readUInt16LE(at + end.commentLengthAt)))
+}
+
+/** Bytes behind the end that are passed over. */
+const longestTail = 64 * 1024
 
 /** A folder as if it were a container, with the same caps. Links are not followed. */
 export async function openFolder(path: string, name: string): Promise<Archive> {

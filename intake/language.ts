@@ -1,49 +1,137 @@
 import type { Block, LanguageSource } from '#core/manuscript/manuscript'
+import { count, most } from '#core/tally'
 
 const leastCharacters = 40
-const sampleCharacters = 20_000
-/** A passage must be this long for its own language to be recognised. */
+/** The whole text is looked at in pieces from all of its length. */
+const [samples, sampleCharacters] = [24, 1_000]
+/** A passage must be this long for its own language to be recognised by its words. */
 const leastPassageCharacters = 60
+/** Share of the samples that must be in one language for it to be sure. */
+const leastShare = 0.5
+/** Share of the most usual words of a text in a passage of the same language, at least. */
+const usualShare = 0.2
+const usualWords = 60
 
-/** The language of a text, as far as it can be told: two detectors must agree on a short one. */
+/** Languages by scripts that no other of the usual ones is written in. Kana stand before Chinese characters, which Japanese has too. */
+const scripts: readonly (readonly [language: string, letters: RegExp])[] = [
+  ['ja', /[\p{sc=Hiragana}\p{sc=Katakana}]/gu], ['ko', /\p{sc=Hangul}/gu], ['zh', /\p{sc=Han}/gu], ['el', /\p{sc=Greek}/gu], ['he', /\p{sc=Hebrew}/gu],
+  ['th', /\p{sc=Thai}/gu], ['ka', /\p{sc=Georgian}/gu], ['hy', /\p{sc=Armenian}/gu], ['hi', /\p{sc=Devanagari}/gu], ['ar', /\p{sc=Arabic}/gu], ['ru', /\p{sc=Cyrillic}/gu],
+]
+/** Other languages of these scripts, which only words tell apart. */
+const sameScript: Readonly<Record<string, readonly string[]>> = {
+  ru: ['uk', 'bg', 'sr', 'be', 'mk', 'kk', 'mn'], ar: ['fa', 'ur', 'ckb', 'ps'], hi: ['mr', 'ne'], he: ['yi'], zh: ['ja', 'yue'],
+}
+/** A character of these says as much as several letters. */
+const weightOfSyllables = 3
+/** Share of kana that Japanese has among its characters, at least. */
+const leastKana = 0.1
+
+/** The language of a text, as far as it can be told: by its script, and by what detectors say of samples from all of it. */
 export async function detectLanguage(blocks: readonly Block[]): Promise<{ language: string, source: LanguageSource }> {
-  const sample = sampleOf(blocks.filter(block => block.dropped === undefined))
-  if (sample.length < leastCharacters) return { language: 'en', source: 'assumed' }
+  const texts = running(blocks)
+  const found = new Map<string, number>()
+  let all = 0
+  for (const sample of samplesOf(texts)) {
+    const language = await languageOfText(sample)
+    all += sample.length
+    if (language !== null) count(found, language, sample.length)
+  }
+  const [language, characters] = most(found) ?? ['en', 0]
+  return { language, source: all >= leastCharacters && characters > all * leastShare ? 'detected' : 'assumed' }
+}
+
+/** The language of a sample; null where detectors cannot tell. Two must agree on one that is not sure. */
+async function languageOfText(text: string): Promise<string | null> {
+  const byScript = languageOfScript(text)
+  if (byScript !== null && !Object.hasOwn(sameScript, byScript)) return byScript
   // The detectors' tables are large: they are loaded only when they are needed.
   const { eld } = await import('eld/small')
-  const first = eld.detect(sample)
-  if (first.language === '') return { language: 'en', source: 'assumed' }
-  if (first.isReliable()) return { language: first.language, source: 'detected' }
+  const first = eld.detect(text)
+  const own = byScript ?? ''
+  if (first.language === '') return byScript
+  if (own !== '') return first.language === own || sameScript[own]!.includes(first.language) && first.isReliable() ? first.language : own
+  if (first.isReliable()) return first.language
   const { detect } = await import('tinyld')
-  if (detect(sample) === first.language) return { language: first.language, source: 'detected' }
-  return { language: first.language, source: 'assumed' }
+  return detect(text) === first.language ? first.language : null
 }
 
-/** Running text says more about a language than headings and lists of names. */
-function sampleOf(blocks: readonly Block[]): string {
-  const texts = blocks.filter(block => block.kind === 'paragraph').map(block => block.text)
-  const sample = (texts.length > 0 ? texts : blocks.map(block => block.text)).join('\n')
-  if (sample.length <= sampleCharacters) return sample
-  const middle = Math.floor((sample.length - sampleCharacters) / 2)
-  return sample.slice(middle, middle + sampleCharacters)
+/** The language that most characters of a text belong to by their script; null for Latin letters and for scripts of many languages. */
+function languageOfScript(text: string): string | null {
+  const latin = text.match(/\p{sc=Latin}/gu)?.length ?? 0
+  const counts = new Map(scripts.map(([language, letters]) => [language, text.match(letters)?.length ?? 0] as const))
+  const [kana, han] = [counts.get('ja')!, counts.get('zh')!]
+  if (kana > 0 && kana >= (kana + han) * leastKana) {
+    counts.set('ja', kana + han)
+    counts.set('zh', 0)
+  }
+  const [language, characters] = most(counts)!
+  const weight = /^(?:ja|ko|zh)$/u.test(language) ? weightOfSyllables : 1
+  return characters * weight > latin ? language : null
 }
 
-/** Notes the language of longer passages that are in another one than the document, where two detectors agree. */
+/** Signs of program text. */
+const codeSigns = /[{}[\]<>=$\\|_/;*#@~^&]/gu
+const mostCodeSigns = 0.06
+
+/** What says most about a language: running text, without code, addresses and names of files. */
+function running(blocks: readonly Block[]): string[] {
+  const read = blocks.filter(block => block.dropped === undefined)
+  const paragraphs = read.filter(block => block.kind === 'paragraph' || block.kind === 'listItem' || block.kind === 'quotation')
+  const texts = (paragraphs.length > 0 ? paragraphs : read).map(({ text }) => text)
+  const prose = texts.filter(text => (text.match(codeSigns)?.length ?? 0) <= text.length * mostCodeSigns)
+  return (prose.some(text => text.length >= leastCharacters) ? prose : texts).map(text => text.split(/\s+/u).filter(word => !isName(word)).join(' '))
+}
+
+/** Addresses, paths, names with underscores and options of commands. */
+function isName(word: string): boolean {
+  return /[/\\@_=]|^https?:|^-{1,2}\w/u.test(word)
+}
+
+/** Pieces from all of a text. */
+function samplesOf(texts: readonly string[]): string[] {
+  const whole = texts.join('\n')
+  if (whole.length <= samples * sampleCharacters) return whole.match(/[\s\S]{1,1000}/gu) ?? []
+  const step = Math.floor(whole.length / samples)
+  return Array.from({ length: samples }, (_, index) => whole.slice(index * step, index * step + sampleCharacters))
+}
+
+/** Notes the language of passages that are in another one than the document: by their script, and of longer ones in Latin letters where two detectors agree. */
 export async function languagesOfPassages(blocks: readonly Block[], language: string): Promise<Block[]> {
-  const long = (block: Block): boolean => block.dropped === undefined && block.language === undefined && block.text.length >= leastPassageCharacters && block.kind !== 'tableRow'
-  if (!blocks.some(long)) return [...blocks]
-  const { eld } = await import('eld/small')
+  const isOpen = (block: Block): boolean => block.dropped === undefined && block.language === undefined
+  const isLong = (block: Block): boolean => block.text.length >= leastPassageCharacters && block.kind !== 'tableRow'
+  const isUsual = usualText(blocks)
   const result: Block[] = []
   for (const block of blocks) {
-    const found = long(block) ? eld.detect(block.text) : null
-    if (found === null || found.language === '' || sameLanguage(found.language, language) || !found.isReliable()) {
-      result.push(block)
-      continue
-    }
-    const { detect } = await import('tinyld')
-    result.push(detect(block.text) === found.language ? { ...block, language: found.language } : block)
+    const found = isOpen(block) ? await languageOfPassage(block.text, language, isLong(block) && !isUsual(block.text)) : null
+    result.push(found === null ? block : { ...block, language: found })
   }
   return result
+}
+
+async function languageOfPassage(text: string, language: string, isLong: boolean): Promise<string | null> {
+  const byScript = /[^\u0000-\u024f]/u.test(text) ? languageOfScript(text) : null
+  const own = language.split('-')[0]!.toLowerCase()
+  if (byScript !== null) return byScript === own || sameScript[byScript]?.includes(own) === true || own === 'ja' && byScript === 'zh' ? null : byScript
+  if (!isLong) return null
+  const { eld } = await import('eld/small')
+  const found = eld.detect(text)
+  if (found.language === '' || sameLanguage(found.language, language) || !found.isReliable()) return null
+  const { detect } = await import('tinyld')
+  return detect(text) === found.language ? found.language : null
+}
+
+/** Whether a text has so many of the most usual words of all blocks that it is in their language. */
+function usualText(blocks: readonly Block[]): (text: string) => boolean {
+  const counts = new Map<string, number>()
+  const wordsOf = (text: string): string[] => text.toLowerCase().match(/\p{L}+/gu) ?? []
+  for (const { text, dropped } of blocks) if (dropped === undefined) for (const word of wordsOf(text.slice(0, sampleCharacters))) count(counts, word)
+  const usual = new Set([...counts].sort((a, b) => b[1] - a[1]).slice(0, usualWords).map(([word]) => word))
+  const isEnough = counts.size > usualWords * 10
+  return text => {
+    if (!isEnough) return false
+    const words = wordsOf(text)
+    return words.filter(word => usual.has(word)).length > words.length * usualShare
+  }
 }
 
 /** Whether two tags name one language, whatever the region. */

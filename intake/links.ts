@@ -5,7 +5,10 @@ import type { TextBuilder, Point } from './text-builder'
 export function closeLink(builder: TextBuilder, from: Point, target: string): void {
   const text = builder.since(from)
   const bare = (value: string): string => value.replace(/^(?:mailto:|https?:\/\/)/iu, '').replace(/\/$/u, '').toLowerCase()
-  if (text !== '' && bare(text) === bare(target)) builder.rewind(from)
+  if (text !== '' && bare(text) === bare(target)) {
+    builder.rewind(from)
+    builder.leaveGap()
+  }
   builder.cut('link-target', target)
 }
 

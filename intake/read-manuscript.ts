@@ -1,7 +1,8 @@
 import { canonicalLanguage, notALanguage } from '#core/language/tag'
-import { isOfUse, isOrnament, isSpeakable, type Block, type Manuscript } from '#core/manuscript/manuscript'
-import { fail, ProblemError } from '#core/problem'
+import { isOfUse, isOrnament, isSpeakable, type Block, type LanguageSource, type Manuscript } from '#core/manuscript/manuscript'
+import { fail, ProblemError, type Problem } from '#core/problem'
 import type { Archive } from './archive'
+import { withChapterHeadings } from './chapters'
 import { withoutLongBlocks } from './long-blocks'
 import { detectLanguage, languagesOfPassages, sameLanguage } from './language'
 import { maximumCharacters, type ReadOptions, type Reading } from './reader'
@@ -19,7 +20,8 @@ export async function readManuscript(source: { readonly name: string, readonly b
   const { name } = source
   const { reader, file } = await readerFor(source)
   const found = await reader.read(file, options).catch((error: unknown) => { throw inFile(error, name) })
-  const blocks = withSceneBreaks(found.blocks.filter(isOfUse))
+  const parted = withSceneBreaks(found.blocks.filter(isOfUse))
+  const blocks = found.units === undefined || found.units.length === 0 ? withChapterHeadings(parted) : parted
   if (!blocks.some(block => isSpeakable(block.text))) {
     fail('nothing-to-read', `No text was found in ${name}. Check that it is the right file and that its text is not hidden.`)
   }
@@ -28,11 +30,11 @@ export async function readManuscript(source: { readonly name: string, readonly b
     fail('text-too-long', `${name} has ${characters.toLocaleString('en')} characters of text; at most ${maximumCharacters.toLocaleString('en')} make one production. Divide it into volumes.`)
   }
   const title = titleOf(found.title === null ? null : withoutControls(found.title), blocks, name)
-  const language = await languageOf(found, blocks, options)
+  const { differs, ...language } = await languageOf(found, blocks, options, name)
   const units = (found.units ?? []).map(unit => unit.label === '' ? { ...unit, label: title } : unit)
   return {
     format: reader.format, title, author: found.author === null ? null : withoutControls(found.author),
-    ...language, units, problems: found.problems ?? [],
+    ...language, units, problems: [...found.problems ?? [], ...differs === undefined ? [] : [differs]],
     blocks: withoutLongBlocks(await withLanguages(blocks, language), language.language),
     ...(found.columns === undefined ? {} : { columns: found.columns }),
   }
@@ -68,19 +70,30 @@ function inFile(error: unknown, name: string): unknown {
 }
 
 async function languageOf(
-  found: Reading, blocks: readonly Block[], options: IntakeOptions,
-): Promise<Pick<Manuscript, 'language' | 'languageSource'>> {
+  found: Reading, blocks: readonly Block[], options: IntakeOptions, name: string,
+): Promise<Pick<Manuscript, 'language' | 'languageSource'> & { readonly differs?: Problem }> {
   if (options.language !== undefined) {
     const language = canonicalLanguage(options.language)
     if (language === null) fail('language-unknown', notALanguage(options.language))
     return { language, languageSource: 'chosen' }
   }
   const language = found.language === null ? null : canonicalLanguage(found.language)
-  if (language !== null) return { language, languageSource: 'declared' }
   const detected = await detectLanguage(blocks)
+  if (language !== null) return { language, languageSource: 'declared', ...differing(language, detected, blocks, name) }
   const hint = canonicalLanguage(found.languageHint ?? '')
   if (hint !== null && (detected.source === 'assumed' || sameLanguage(hint, detected.language))) return { language: hint, languageSource: 'declared' }
   return { language: detected.language, languageSource: detected.source }
+}
+
+/** A text must be this long to be trusted more than what its file says, in characters. */
+const leastToDiffer = 600
+
+/** What is said when the text is in another language than its file declares. */
+function differing(declared: string, { language, source }: { readonly language: string, readonly source: LanguageSource }, blocks: readonly Block[], name: string): { readonly differs?: Problem } {
+  const length = blocks.reduce((sum, { text, dropped }) => sum + (dropped === undefined ? text.length : 0), 0)
+  if (source !== 'detected' || sameLanguage(declared, language) || length < leastToDiffer) return {}
+  const nameOf = (tag: string): string => new Intl.DisplayNames('en', { type: 'language' }).of(tag) ?? tag
+  return { differs: { code: 'language-differs', message: `${name} says that it is in ${nameOf(declared)} (${declared}), but its text looks like ${nameOf(language)} (${language}). If that is right, choose ${language}.`, place: name } }
 }
 
 /** Blocks in another language say so: as the file has it, or, unless the language was chosen, as it is recognised in longer ones. */

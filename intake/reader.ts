@@ -17,6 +17,8 @@ export interface ReadOptions {
   readonly delimiter?: string
   /** Which column of a table is what, by the columns' names, when the user chose it. */
   readonly columns?: Readonly<Partial<Record<ColumnRole, string>>>
+  /** Program that threads of this process can run to read pages (`page-threads.ts`); without it they are read one after the other. */
+  readonly threadProgram?: string
   /** Told how far the reading is, 0…1, by the formats that take long. */
   readonly onProgress?: (share: number) => void
 }

@@ -10,14 +10,14 @@ import { odtReader } from './odt/reader'
 import { pdfReader } from './pdf/reader'
 import { pptxReader } from './pptx/reader'
 import type { Reader, SourceFile } from './reader'
-import { rtfReader } from './rtf-reader'
+import { fictionBookReader, rtfReader } from './refused'
 import { ssmlReader } from './ssml/reader'
 import { tableReader } from './table/reader'
 import { textReader } from './text/reader'
 
 /** In the order in which they are asked: the surest sign first, plain text last. */
 export const readers: readonly Reader[] = [
-  pdfReader, epubReader, odtReader, pptxReader, docxReader, batchReader(readerFor), rtfReader, ssmlReader, feedReader, tableReader, markdownReader, htmlReader, textReader,
+  pdfReader, epubReader, odtReader, pptxReader, docxReader, batchReader(readerFor), rtfReader, fictionBookReader, ssmlReader, feedReader, tableReader, markdownReader, htmlReader, textReader,
 ]
 
 /** The reader for a file, and the file opened for it. Throws a problem when no reader takes it. */

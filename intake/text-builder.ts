@@ -1,4 +1,5 @@
 import type { Block, Cut, DropKind, NoteMark } from '#core/manuscript/manuscript'
+import { lowered, raised, withFraction } from './raised'
 
 /** Control characters and halves of characters, which no text means, and no database and no voice takes. */
 const controls = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]|\p{Cs}/gu
@@ -17,6 +18,9 @@ export function bare(text: string): string {
   return text.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '')
 }
 
+/** Brackets by those that close them. */
+const around: ReadonlyMap<string, string> = new Map([[')', '('], ['>', '<'], [']', '['], ['}', '{'], ['»', '«']])
+
 /** A place in the text being built that can be gone back to. */
 export interface Point {
   readonly length: number
@@ -33,6 +37,8 @@ export class TextBuilder {
   #emphasisFrom: number | null = null
   #emphasisDepth = 0
   #space = false
+  /** Where something was taken away, until something follows. */
+  #gap: number | null = null
   /** Whether the last cut ended in white space. */
   #cutSpaced = false
 
@@ -40,8 +46,39 @@ export class TextBuilder {
     return this.text === '' && this.cuts.length === 0
   }
 
-  add(piece: string): void {
-    const clean = withoutControls(piece)
+  /** Something was taken away here: what stood around it alone goes as well, as brackets do, or one of two commas. */
+  leaveGap(): void {
+    this.#gap = this.text.length
+  }
+
+  #closeGap(piece: string): string {
+    const isHere = this.#gap === this.text.length
+    if (!isHere || piece.trim() === '') return piece
+    this.#gap = null
+    const [behind] = /^\s*[)>\]}»,;:.!?]/u.exec(piece) ?? []
+    if (behind === undefined) return piece
+    const sign = behind.trim()
+    const before = this.text.trimEnd()
+    if (around.get(sign) === before.at(-1)) {
+      this.#shorten(before.slice(0, -1).trimEnd().length)
+      this.space()
+      // What stood around it may stand before a sign itself.
+      this.leaveGap()
+      return this.#closeGap(piece.slice(behind.length))
+    }
+    if (!/[,;:.!?]/u.test(sign)) return piece
+    this.#space = false
+    return before === '' || /[,;:]$/u.test(before) ? piece.slice(behind.length) : piece.trimStart()
+  }
+
+  /** Takes the end of the text away, and moves what stood there. */
+  #shorten(length: number): void {
+    this.text = this.text.slice(0, length)
+    this.cuts.forEach((cut, index) => { if (cut.at > length) this.cuts[index] = { ...cut, at: length } })
+  }
+
+  add(given: string): void {
+    const clean = withoutControls(this.#gap === null ? given : this.#closeGap(given))
     if (clean === '') return
     const words = clean.replace(/\s+/gu, ' ')
     const bare = words.trim()
@@ -51,6 +88,20 @@ export class TextBuilder {
     this.#space = false
     this.text += bare
     if (words.endsWith(' ')) this.space()
+  }
+
+  /** A text that is set above the line, such as a power or the letters of an ordinal. */
+  raise(piece: string): void {
+    const text = raised(piece, this.text)
+    this.add(text)
+  }
+
+  /** A text that is set below the line; behind a raised number and a stroke it makes a fraction of them. */
+  lower(piece: string): void {
+    const fraction = withFraction(this.text, piece)
+    if (fraction === null) return this.add(lowered(piece))
+    this.#space = false
+    this.text = fraction
   }
 
   /** White space, unless there is some already or nothing before it. */
@@ -136,6 +187,16 @@ export class TextBuilder {
       ...(this.marks.length === 0 ? {} : { marks: this.marks }),
     }
   }
+}
+
+/** A heading with the number that a program gives it, which is not read unless it is all there is. */
+export function headingWithNumber(number: string | null, heading: TextBuilder): TextBuilder {
+  if (number === null) return heading
+  const builder = new TextBuilder()
+  if (heading.text === '') builder.add(number)
+  else builder.cut('heading-number', number)
+  builder.append(heading, ' ')
+  return builder
 }
 
 /** A list item with its number before it. */

@@ -1,10 +1,10 @@
 import { speakingMs, usualPace } from '#core/estimate/speaking-time'
 import { countDrops, type Drop } from '#core/manuscript/arrange'
-import { defaultChoices, headingLevels, type Choices } from '#core/manuscript/choices'
+import { defaultChoices, type Choices } from '#core/manuscript/choices'
+import { divisibleBy } from '#core/manuscript/divisions'
 import { pagesOf } from '#core/manuscript/excerpt'
-import { countWords, type Block, type Manuscript } from '#core/manuscript/manuscript'
+import { countWords, type Manuscript } from '#core/manuscript/manuscript'
 import { toScript } from '#core/manuscript/to-script'
-import { compilePattern, usualPatterns } from '#core/manuscript/pattern'
 import { propose, type Proposal, type ProposedPart } from '#core/manuscript/structure'
 import { fail } from '#core/problem'
 import { hash } from '#core/hash'
@@ -97,21 +97,6 @@ function foundIn(manuscript: Manuscript): ManuscriptFound {
     columns: manuscript.columns ?? null,
     problems: manuscript.problems,
     choices: defaultChoices(manuscript),
-  }
-}
-
-/** What a text can be divided by, and how often each occurs. */
-export function divisibleBy(blocks: readonly Block[]): Pick<ManuscriptFound, 'levels' | 'patterns' | 'rules' | 'gaps'> {
-  const read = blocks.filter(block => block.dropped === undefined)
-  return {
-    levels: headingLevels(blocks),
-    patterns: usualPatterns.flatMap(({ name, pattern }) => {
-      const begins = compilePattern(pattern)
-      const count = read.filter(block => block.kind !== 'tableRow' && begins(block.text)).length
-      return count < 2 ? [] : [{ name, pattern, count }]
-    }),
-    rules: read.filter(block => block.after !== undefined).length,
-    gaps: read.filter(block => (block.emptyLines ?? 0) > 1).length,
   }
 }
 

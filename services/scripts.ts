@@ -23,7 +23,7 @@ import { scoreEdition, scriptOf } from '#store/score'
 import { bringUpToDate } from '#store/summaries'
 import { usesOfWords } from '#store/words'
 import type { Place } from './place'
-import { divisibleBy } from './proposals'
+import { divisibleBy } from '#core/manuscript/divisions'
 
 // What is done with a whole script: for a large one in a process of its own.
 

@@ -1,5 +1,6 @@
 import type { Choices, Split } from '#core/manuscript/choices'
 import type { ComparedState } from '#core/manuscript/compare'
+import type { Divisible } from '#core/manuscript/divisions'
 import type { DropKind, LanguageSource, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
 import type { Problem } from '#core/problem'
 import type { Casting, EngineId, Engines } from '#core/score/cast'
@@ -185,7 +186,7 @@ export interface ManuscriptView {
   readonly found: ManuscriptFound | null
 }
 
-export interface ManuscriptFound {
+export interface ManuscriptFound extends Divisible {
   readonly format: string
   readonly title: string
   readonly author: string | null
@@ -193,12 +194,6 @@ export interface ManuscriptFound {
   readonly languageSource: LanguageSource
   /** Slides or articles; null for one running document. */
   readonly units: { readonly kind: SourceUnit['kind'], readonly count: number, readonly hidden: number } | null
-  readonly levels: readonly { readonly level: number, readonly count: number }[]
-  /** How often each of the usual patterns of headings begins a passage. */
-  readonly patterns: readonly { readonly name: string, readonly pattern: string, readonly count: number }[]
-  /** Author's rules and page breaks, and gaps of two or more empty lines. */
-  readonly rules: number
-  readonly gaps: number
   /** First and last page number; null without. */
   readonly pages: readonly [string, string] | null
   readonly footnotes: number

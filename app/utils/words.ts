@@ -36,6 +36,7 @@ export const dropNames: Readonly<Record<DropKind, readonly [string, string]>> = 
   'footnote': ['footnote', 'footnotes'], 'footnote-mark': ['footnote mark', 'footnote marks'], 'code': ['block of code', 'blocks of code'],
   'navigation': ['text around the article', 'texts around the article'], 'image': ['image description', 'image descriptions'], 'table': ['table row', 'table rows'],
   'front-matter': ['block of metadata', 'blocks of metadata'], 'slide-text': ['text on a slide', 'texts on slides'], 'notes': ['speaker note', 'speaker notes'], 'title-page': ['line of the title page', 'lines of the title page'],
+  'heading-number': ['number of a heading', 'numbers of headings'],
 }
 
 /** What a file dialog offers: the endings of every format that can be read. */

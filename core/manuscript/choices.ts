@@ -88,9 +88,14 @@ export function defaultSplit(manuscript: Manuscript): Split {
   let level = 0
   for (const [index, { level: shallowest, count: times }] of levels.entries()) {
     level = shallowest
-    if (index === levels.length - 1 || !isTitle(read, shallowest, times)) break
+    if (index === levels.length - 1 || !isTitle(read, shallowest, times) && !repeatsTitle(manuscript, shallowest)) break
   }
   return { by: 'heading', level }
+}
+
+/** Whether all headings of a level are the document's title over again. */
+function repeatsTitle({ blocks, title }: Manuscript, level: number): boolean {
+  return title !== null && blocks.every(block => block.level !== level || block.dropped !== undefined || block.text === title)
 }
 
 /** Most paragraphs of a document's title. */

@@ -48,7 +48,7 @@ export type ColumnRole = (typeof columnRoles)[number]
 /** Why something of a file is not read. */
 export const dropKinds = [
   'hidden', 'deleted', 'comment', 'contents', 'running-head', 'page-number', 'link-target', 'footnote', 'footnote-mark',
-  'code', 'navigation', 'image', 'table', 'front-matter', 'slide-text', 'notes', 'title-page',
+  'code', 'navigation', 'image', 'table', 'front-matter', 'slide-text', 'notes', 'title-page', 'heading-number',
 ] as const
 export type DropKind = (typeof dropKinds)[number]
 
@@ -106,8 +106,8 @@ export interface Block {
   readonly matter?: Matter
 }
 
-/** Front and back matter that is proposed to be left out. */
-export type Matter = 'contents' | 'copyright' | 'index' | 'notes'
+/** Front and back matter. All but a dedication is proposed to be left out. */
+export type Matter = 'contents' | 'copyright' | 'index' | 'notes' | 'dedication'
 
 /** Letters, figures and symbols can be spoken; a block of punctuation alone cannot. */
 export function isSpeakable(text: string): boolean {

@@ -1,7 +1,7 @@
 import { withoutTail } from '../tail'
 import type { Matter } from './manuscript'
 
-/** The usual headings of front and back matter that is not read out (*common practice*), in lower case without signs. */
+/** The usual headings of front and back matter (*common practice*), in lower case without signs. */
 const names: Readonly<Record<Matter, readonly string[]>> = {
   contents: ['contents', 'table of contents', 'list of contents', 'list of figures', 'list of tables', 'list of illustrations', 'inhalt', 'inhaltsverzeichnis', 'table des matières',
     'sommaire', 'índice general', 'tabla de contenido', 'tabla de contenidos', 'indice generale', 'sommario', 'inhoud', 'inhoudsopgave', 'sumário'],
@@ -9,14 +9,19 @@ const names: Readonly<Record<Matter, readonly string[]>> = {
   index: ['index', 'general index', 'subject index', 'index of names', 'register', 'sachregister', 'stichwortverzeichnis', 'índice alfabético', 'índice analítico', 'indice analitico'],
   notes: ['notes', 'footnotes', 'endnotes', 'end notes', 'references', 'bibliography', 'works cited', 'anmerkungen', 'fußnoten', 'endnoten', 'literaturverzeichnis',
     'notes de bas de page', 'bibliographie', 'notas', 'bibliografía', 'note', 'bibliografia', 'noten', 'voetnoten'],
+  dedication: ['dedication', 'widmung', 'dédicace', 'dedicatoria', 'dedica', 'dedicatória', 'opdracht'],
 }
 
 const byName = new Map(Object.entries(names).flatMap(([matter, all]) => all.map(name => [name, matter as Matter] as const)))
+
+/** An index of something: “Concept index”, “Function and variable index”. */
+const namedIndex = /^(?:[\p{L}-]+ ){1,3}index$/u
 
 const longestName = 80
 
 /** The front or back matter that a heading announces; null for a heading of the text itself. */
 export function matterOf(label: string): Matter | null {
   if (label.length > longestName) return null
-  return byName.get(withoutTail(label.toLowerCase().replace(/^[\s\d.ivx]*[.)]\s+/u, ''), /[.:\s]/u)) ?? null
+  const name = withoutTail(label.toLowerCase().replace(/^(?:[\s\d.ivx]*[.)]|appendix [a-z]:?|[a-z])\s+(?=\S)/u, ''), /[.:\s]/u)
+  return byName.get(name) ?? (namedIndex.test(name) ? 'index' : null)
 }

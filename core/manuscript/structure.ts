@@ -157,7 +157,7 @@ function toParts(manuscript: Manuscript, group: Group, choices: Choices, own: re
   const { unit } = group
   if (unit?.kind === 'slide' && choices.split.by === 'unit') return slideParts(manuscript, group, unit, choices, own)
   const opens = unit !== null && (first === undefined || own.find(({ source }) => source.dropped === undefined)?.block === first.block)
-  const firstLabel = first === undefined ? '' : first.source.entry?.label ?? (group.titled ? first.text : firstWords(first.text))
+  const firstLabel = first === undefined ? '' : first.source.entry?.label ?? (group.titled ? withNumber(first) : firstWords(first.text))
   const documentTitle = first !== undefined && !group.titled && first.source.entry === undefined && unit === null && isOpening(manuscript, first) ? manuscript.title : null
   const block = first?.block ?? own[0]?.block ?? withoutBlocks(manuscript, unit!)
   const label = choices.labels[block] ?? shorten(opens && choices.split.by === 'unit' ? unit.label : documentTitle ?? firstLabel)
@@ -171,12 +171,18 @@ function toParts(manuscript: Manuscript, group: Group, choices: Choices, own: re
   return [{
     kind: unit?.kind === 'article' && choices.split.by === 'unit' ? 'article' : matter === null ? 'chapter' : kindOfMatter(matter),
     label,
-    included: choices.included[block] ?? matter === null,
+    included: choices.included[block] ?? (matter === null || matter === 'dedication'),
     level: first?.source.level ?? (first?.source.entry?.level ?? null),
     block,
     about: unit === null ? null : aboutOf(unit),
     passages: opens && unit.kind === 'article' && choices.split.by === 'unit' ? opened(passages, unit, choices.opening) : passages,
   }]
+}
+
+/** A heading with the number that a program gives it, whether that is read or not. */
+function withNumber({ text, source }: Arranged): string {
+  const number = source.cuts?.find(cut => cut.kind === 'heading-number')?.text
+  return number === undefined || text.startsWith(number) ? text : `${number} ${text}`
 }
 
 const sceneBreak: ProposedPassage = { kind: 'sceneBreak', text: sceneBreakText, block: null }
@@ -196,7 +202,7 @@ function isOpening(manuscript: Manuscript, first: Arranged): boolean {
 }
 
 function kindOfMatter(matter: Matter): PartKind {
-  return matter === 'contents' || matter === 'copyright' ? 'frontMatter' : 'backMatter'
+  return matter === 'index' || matter === 'notes' ? 'backMatter' : 'frontMatter'
 }
 
 function aboutOf({ author, date, source }: SourceUnit): PartAbout {

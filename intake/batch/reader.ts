@@ -18,7 +18,7 @@ export function batchReader(open: OpenFile): Reader {
     format: batchFormat,
     label: 'a ZIP or a folder of these',
     extensions: ['.zip'],
-    version: 1,
+    version: 2,
     accepts: ({ archive }) => archive !== null,
     read: (file, options) => readBatch(file, options, open),
   }
@@ -46,9 +46,9 @@ async function readBatch(file: SourceFile, options: ReadOptions, open: OpenFile)
   return { ...await together(found), problems: [...problems, ...found.flatMap(({ reading }) => reading.problems ?? [])] }
 }
 
-/** Not what systems put into archives of their own accord, nor pictures and sounds. */
+/** Not what systems and programs put beside documents of their own accord (resource forks, lock files, copies), nor pictures and sounds. */
 function isDocument(name: string): boolean {
-  return !name.endsWith('/') && !/(?:^|\/)(?:__MACOSX\/|\.|thumbs\.db$|desktop\.ini$)/iu.test(name) && !/\.(?:png|jpe?g|gif|svg|webp|ico|css|js|woff2?|ttf|otf|mp3|wav|mp4|m4a|ogg)$/iu.test(name)
+  return !name.endsWith('/') && !/(?:^|\/)(?:__MACOSX\/|\.|~\$|~lock\.|thumbs\.db$|desktop\.ini$|icon\r?$)/iu.test(name) && !/(?:~|\.(?:tmp|bak|swp|lock|lck|crdownload|part))$/iu.test(name) && !/\.(?:png|jpe?g|gif|svg|webp|ico|css|js|woff2?|ttf|otf|mp3|wav|mp4|m4a|ogg)$/iu.test(name)
 }
 
 async function readOne(name: string, bytes: Buffer, options: ReadOptions, open: OpenFile): Promise<Reading> {

@@ -2,10 +2,12 @@ import type { SaxesTagNS } from 'saxes'
 import { isOfUse, isSpeakable, type Block, type DropKind } from '#core/manuscript/manuscript'
 import { count, most } from '#core/tally'
 import { closeLink, isUnsafe } from '../links'
-import { inCell, numbered, TableRows, TextBuilder, type Point } from '../text-builder'
+import { closeFormula, type Formula } from '../formulas'
+import { headingWithNumber, inCell, numbered, TableRows, TextBuilder, type Point } from '../text-builder'
 import { parseXml } from '../xml'
 import type { Numbering } from './numbering'
-import { attribute, headingLevel, isOn, type Styles } from './styles'
+import { attribute, headingLevel, isOn, type Height, type Styles } from './styles'
+import { symbolOf, withSymbols } from './symbols'
 
 /** What the parts of a document share. */
 export interface DocumentContext {
@@ -35,6 +37,8 @@ interface Paragraph {
   listLevel: number
   bodyText: boolean
   emphasis: boolean
+  /** It holds the large letter that the next paragraph begins with. */
+  dropCap: boolean
   readonly languages: Map<string, number>
 }
 
@@ -56,6 +60,10 @@ interface Field {
 /** Elements whose text is not the document's: a second form of the same drawing, a reading aid, earlier formatting. */
 const skipped = new Set(['Fallback', 'rt', 'sectPr', 'pPrChange', 'rPrChange'])
 
+/** Formulas (ECMA-376, part 1, 22.1) by the names that they have in MathML, and the elements that are their second parts. */
+const formulas: ReadonlyMap<string, string> = new Map([['f', 'mfrac'], ['sSup', 'msup'], ['sSub', 'msub'], ['rad', 'msqrt']])
+const secondParts: ReadonlySet<string> = new Set(['den', 'sup', 'sub'])
+
 /**
  * The blocks of `document.xml`, or of another part with the same content model, in reading order. Of footnotes and endnotes,
  * `onNote` is given each block with the id of its note instead.
@@ -76,6 +84,13 @@ class DocumentReader {
   readonly #links: { target: string, from: Point, paragraph: Paragraph }[] = []
   readonly #languages = new Map<string, number>()
   readonly #contentsDepths: number[] = []
+  /** Depths of form fields that show what is to be filled in. */
+  readonly #placeholders: number[] = []
+  readonly #formulas: Formula[] = []
+  /** A large letter that waits for its paragraph. */
+  #dropCap: string | null = null
+  #height: Height | null = null
+  #font: string | null = null
   #deleted = 0
   #hidden = false
   #emphasised = false
@@ -97,7 +112,7 @@ class DocumentReader {
   readonly open = (tag: SaxesTagNS): void => {
     this.#path.push(tag.local)
     switch (tag.local) {
-      case 'p': this.#paragraphs.push({ builder: new TextBuilder(), styleId: null, level: null, numbered: null, list: null, listLevel: 0, bodyText: false, emphasis: false, languages: new Map() }); break
+      case 'p': this.#openParagraph(); break
       case 'tbl': this.#tables.push({ rows: new TableRows(), cells: null, isHeader: false, firstIsHeader: false }); break
       case 'tblLook': this.#lookOf(tag); break
       case 'tr': this.#openRow(); break
@@ -105,6 +120,7 @@ class DocumentReader {
       case 'tc': this.#tables.at(-1)?.cells?.push(new TextBuilder()); break
       case 'del': case 'moveFrom': this.#deleted += 1; break
       case 'docPartGallery': if (/table of contents/iu.test(attribute(tag, 'val') ?? '')) this.#contentsDepths.push(this.#path.lastIndexOf('sdt')); break
+      case 'showingPlcHdr': if (isOn(tag)) this.#placeholders.push(this.#path.lastIndexOf('sdt')); break
       case 'footnote': case 'endnote': this.#note = attribute(tag, 'id'); break
     }
     const paragraph = this.#paragraphs.at(-1)
@@ -127,11 +143,14 @@ class DocumentReader {
 
   readonly close = (tag: SaxesTagNS): void => {
     this.#path.pop()
+    if (isMath(tag) && formulas.has(tag.local)) closeFormula(this.#paragraphs.at(-1)!.builder, formulas.get(tag.local)!, this.#formulas.pop()!)
     switch (tag.local) {
       case 'r':
         this.#hidden = false
         this.#emphasised = false
         this.#language = null
+        this.#height = null
+        this.#font = null
         break
       case 'p': this.#finish(this.#paragraphs.pop()!); break
       case 'tr': this.#closeRow(); break
@@ -139,7 +158,10 @@ class DocumentReader {
       case 'del': case 'moveFrom': this.#deleted -= 1; break
       case 'hyperlink': this.#closeLink(); break
       case 'fldSimple': this.#endField(); break
-      case 'sdt': if (this.#contentsDepths.at(-1) === this.#path.length) this.#contentsDepths.pop(); break
+      case 'sdt':
+        if (this.#contentsDepths.at(-1) === this.#path.length) this.#contentsDepths.pop()
+        if (this.#placeholders.at(-1) === this.#path.length) this.#placeholders.pop()
+        break
       case 'footnote': case 'endnote': this.#note = null; break
     }
   }
@@ -150,7 +172,21 @@ class DocumentReader {
     return { blocks, title: this.#title, languages: this.#languages, unsafeLinks: this.#unsafeLinks }
   }
 
+  #openParagraph(): void {
+    const builder = new TextBuilder()
+    if (this.#dropCap !== null) builder.add(this.#dropCap)
+    this.#dropCap = null
+    this.#paragraphs.push({ builder, styleId: null, level: null, numbered: null, list: null, listLevel: 0, bodyText: false, emphasis: false, dropCap: false, languages: new Map() })
+  }
+
+  #openFormula(tag: SaxesTagNS, { builder }: Paragraph): void {
+    const open = this.#formulas.at(-1)
+    if (formulas.has(tag.local)) this.#formulas.push({ from: builder.point(), second: null, children: 0 })
+    else if (open !== undefined && secondParts.has(tag.local)) open.second = builder.point()
+  }
+
   #inParagraph(tag: SaxesTagNS, paragraph: Paragraph): void {
+    if (isMath(tag)) return this.#openFormula(tag, paragraph)
     const parent = this.#path.at(-2)
     const inRun = parent === 'r'
     const ofRun = parent === 'rPr' && this.#path.at(-3) === 'r'
@@ -166,6 +202,10 @@ class DocumentReader {
         paragraph.numbered = paragraph.list !== '0'
         break
       case 'ilvl': paragraph.listLevel = Number(attribute(tag, 'val') ?? 0); break
+      case 'framePr': paragraph.dropCap = /^(?:drop|margin)$/u.test(attribute(tag, 'dropCap') ?? ''); break
+      case 'sym': this.#write(paragraph, symbolOf(attribute(tag, 'font'), attribute(tag, 'char') ?? '')); break
+      case 'rFonts': if (ofRun) this.#font = attribute(tag, 'ascii') ?? attribute(tag, 'hAnsi'); break
+      case 'vertAlign': if (ofRun) this.#height = heightOf(tag); break
       case 'pageBreakBefore': if (isOn(tag)) this.#breakPage(null); break
       case 'r':
         this.#hidden = styles.of(paragraph.styleId).hidden
@@ -175,6 +215,7 @@ class DocumentReader {
         if (!ofRun) break
         this.#hidden ||= styles.of(attribute(tag, 'val')).hidden
         this.#emphasised ||= styles.of(attribute(tag, 'val')).emphasis
+        this.#height ??= styles.of(attribute(tag, 'val')).height
         break
       case 'vanish': if (ofRun) this.#hidden = isOn(tag); break
       case 'i': case 'b': if (ofRun) this.#emphasised = isOn(tag) || (tag.local === 'b' && this.#emphasised); break
@@ -204,13 +245,16 @@ class DocumentReader {
     const field = this.#fields.at(-1)
     if (field !== undefined && !field.showsResult) return
     if (field !== undefined && /^\s*(?:PAGE|NUMPAGES|SECTIONPAGES)\b/iu.test(field.instruction)) return paragraph.builder.cut('page-number', value)
-    if (this.#hidden) return paragraph.builder.cut('hidden', value)
+    if (this.#hidden || this.#placeholders.length > 0) return paragraph.builder.cut('hidden', value)
     if (this.#emphasised !== paragraph.emphasis) {
       if (this.#emphasised) paragraph.builder.openEmphasis()
       else paragraph.builder.closeEmphasis()
       paragraph.emphasis = this.#emphasised
     }
-    paragraph.builder.add(value)
+    const text = withSymbols(value, this.#font)
+    if (this.#height === 'superscript') paragraph.builder.raise(text)
+    else if (this.#height === 'subscript') paragraph.builder.lower(text)
+    else paragraph.builder.add(text)
     if (this.#language !== null) count(paragraph.languages, this.#language, value.length)
   }
 
@@ -260,7 +304,11 @@ class DocumentReader {
   #finish(paragraph: Paragraph): void {
     const { builder } = paragraph
     const cell = this.#tables.at(-1)?.cells?.at(-1)
-    if (builder.isEmpty) {
+    if (paragraph.dropCap && builder.text !== '') {
+      this.#dropCap = builder.text
+      return
+    }
+    if (builder.isEmpty && !this.#isNumberedHeading(paragraph)) {
       if (cell === undefined) this.#emptyLines += 1
       return
     }
@@ -297,13 +345,26 @@ class DocumentReader {
       ...(style.titlePage ? { titlePage: true } : {}),
     }
     const level = paragraph.level ?? (paragraph.bodyText ? null : style.level)
-    if (level !== null) return builder.block({ ...rest, kind: 'heading', level })
+    if (level !== null) {
+      const number = this.#isNumberedHeading(paragraph) ? this.#nextNumber(paragraph) : null
+      return headingWithNumber(number, builder).block({ ...rest, kind: 'heading', level })
+    }
     if (paragraph.numbered ?? style.numbered) {
-      const list = paragraph.list ?? style.list?.id ?? ''
-      const number = builder.text === '' ? null : this.context.numbering.next(list, paragraph.list === null ? style.list?.level ?? 0 : paragraph.listLevel)
+      const number = builder.text === '' ? null : this.#nextNumber(paragraph)
       return (number === null ? builder : numbered(number, builder)).block({ ...rest, kind: 'listItem' })
     }
     return builder.block({ ...rest, kind: style.quotation ? 'quotation' : 'paragraph' })
+  }
+
+  #isNumberedHeading({ styleId, level, bodyText, numbered: isNumbered }: Paragraph): boolean {
+    const style = this.context.styles.of(styleId)
+    return (level ?? (bodyText ? null : style.level)) !== null && (isNumbered ?? style.numbered)
+  }
+
+  /** The number of the next paragraph of its list. */
+  #nextNumber({ styleId, list, listLevel }: Paragraph): string | null {
+    const style = this.context.styles.of(styleId)
+    return this.context.numbering.next(list ?? style.list?.id ?? '', list === null ? style.list?.level ?? 0 : listLevel, list === null ? styleId : null)
   }
 
   /** The language that most of a paragraph is set in, when it says so. */
@@ -335,4 +396,14 @@ class DocumentReader {
     const block = table.rows.end(cells, table.isHeader || table.firstIsHeader, this.#tables.at(-2)?.cells?.at(-1))
     if (block !== null) this.#emit(block)
   }
+}
+
+/** Whether an element is one of a formula. */
+function isMath({ uri }: SaxesTagNS): boolean {
+  return uri.endsWith('/math')
+}
+
+function heightOf(tag: SaxesTagNS): Height | null {
+  const value = attribute(tag, 'val')
+  return value === 'superscript' || value === 'subscript' ? value : null
 }

@@ -15,7 +15,7 @@ export const docxReader: Reader = {
   format: 'docx',
   label: 'a document (DOCX)',
   extensions: ['.docx', '.docm'],
-  version: 2,
+  version: 3,
   accepts: ({ bytes, name, archive }) => isCompound(bytes) || (archive !== null && (archive.names.some(entry => /^word\/[^/]+\.xml$/u.test(entry)) || /\.doc[xm]$/iu.test(name))),
   read: async file => {
     if (isCompound(file.bytes)) refuseCompound(file.name)

@@ -1,6 +1,8 @@
 import type { SaxesTagNS } from 'saxes'
 import { parseXml } from '../xml'
 
+export type Height = 'superscript' | 'subscript'
+
 /** What a paragraph or character style says about reading, after inheritance through `basedOn`. */
 export interface Style {
   /** 0 for the document's title, 1…9 for headings; null for body text. */
@@ -14,6 +16,8 @@ export interface Style {
   readonly titlePage: boolean
   /** Set in italics or bold; only of character styles. */
   readonly emphasis: boolean
+  /** Of a character style: set above or below the line. */
+  readonly height: Height | null
   /** The list that paragraphs of this style belong to. */
   readonly list: { readonly id: string, readonly level: number } | null
 }
@@ -25,7 +29,7 @@ export interface Styles {
 }
 
 const plain: Style = {
-  level: null, numbered: false, quotation: false, contents: false, hidden: false, code: false, titlePage: false, emphasis: false, list: null,
+  level: null, numbered: false, quotation: false, contents: false, hidden: false, code: false, titlePage: false, emphasis: false, height: null, list: null,
 }
 
 interface RawStyle {
@@ -35,13 +39,14 @@ interface RawStyle {
   numbered: boolean | null
   hidden: boolean | null
   emphasis: boolean | null
+  height: Height | null
   character: boolean
   list: string | null
   listLevel: number
 }
 
 const rawStyle = (name: string, character = false): RawStyle =>
-  ({ name, basedOn: null, outline: null, numbered: null, hidden: null, emphasis: null, character, list: null, listLevel: 0 })
+  ({ name, basedOn: null, outline: null, numbered: null, hidden: null, emphasis: null, height: null, character, list: null, listLevel: 0 })
 
 /** Value of a WordprocessingML attribute, whatever prefix the namespace has. */
 export function attribute(tag: SaxesTagNS, local: string): string | null {
@@ -89,6 +94,8 @@ export function readStyles(xml: string | null): Styles {
           current.listLevel = Number(value ?? 0)
         } else if (tag.local === 'i' || tag.local === 'b') {
           current.emphasis = current.emphasis === true || isOn(tag)
+        } else if (tag.local === 'vertAlign') {
+          current.height = value === 'superscript' || value === 'subscript' ? value : null
         } else if (tag.local === 'vanish') {
           current.hidden = isOn(tag)
         }
@@ -132,6 +139,7 @@ function resolve(raw: ReadonlyMap<string, RawStyle>, id: string): Style {
     code: chain.some(style => !style.character && /^(?:source ?code|code|code ?block|html ?preformatted|preformatted ?text|macro(?: ?text)?)$/iu.test(style.name)),
     titlePage: /^(?:title|subtitle|author|date)$/iu.test(chain[0]?.name ?? ''),
     emphasis: (chain[0]?.character ?? false) && (nearest(style => style.emphasis) ?? false),
+    height: (chain[0]?.character ?? false) ? nearest(style => style.height) : null,
     list: nearest(style => style.list === null ? null : { id: style.list, level: style.listLevel }),
   }
 }

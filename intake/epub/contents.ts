@@ -1,6 +1,7 @@
 import { Parser } from 'htmlparser2'
 import { textOf, type Archive } from '../archive'
-import { targetPath } from '../html/blocks'
+import { targetPath } from '../html/paths'
+import { typeOf } from '../html/semantics'
 import { parseXml } from '../xml'
 import type { Package } from './package'
 
@@ -31,7 +32,7 @@ function fromNav(html: string, path: string): Entry[] {
   let link: { href: string, label: string } | null = null
   const parser = new Parser({
     onopentag: (name, attributes) => {
-      if (name === 'nav' && (inside > 0 || /\btoc\b/u.test(`${attributes['epub:type'] ?? ''} ${attributes['role'] ?? ''}`))) inside += 1
+      if (name === 'nav' && (inside > 0 || /\btoc\b/u.test(typeOf(attributes)))) inside += 1
       if (inside === 0) return
       if (name === 'ol') lists += 1
       if (name === 'a' && attributes['href'] !== undefined) link = { href: attributes['href'], label: '' }
@@ -50,6 +51,24 @@ function fromNav(html: string, path: string): Entry[] {
   parser.write(html)
   parser.end()
   return entries
+}
+
+/** What the landmarks of the navigation document call the documents they lead to, by `path`. */
+export async function readLandmarks(archive: Archive, { nav }: Package): Promise<ReadonlyMap<string, string>> {
+  const types = new Map<string, string>()
+  const html = nav === null ? null : await textOf(archive, nav)
+  if (html === null) return types
+  let inside = 0
+  const parser = new Parser({
+    onopentag: (name, attributes) => {
+      if (name === 'nav' && (inside > 0 || /\blandmarks\b/u.test(typeOf(attributes)))) inside += 1
+      if (inside > 0 && name === 'a' && attributes['href'] !== undefined) types.set(targetPath(nav!, attributes['href']).split('#')[0]!, typeOf(attributes))
+    },
+    onclosetag: name => { if (name === 'nav' && inside > 0) inside -= 1 },
+  }, { recognizeSelfClosing: true, lowerCaseTags: true })
+  parser.write(html)
+  parser.end()
+  return types
 }
 
 function fromNcx(xml: string, path: string): Entry[] {

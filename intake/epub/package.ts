@@ -1,6 +1,6 @@
 import { fail } from '#core/problem'
 import { textOf, type Archive } from '../archive'
-import { joined } from '../html/blocks'
+import { joined } from '../html/paths'
 import { parseXml } from '../xml'
 
 /** One document of the spine. */

@@ -1,13 +1,17 @@
+import { chapterLine } from '#core/manuscript/chapter-lines'
 import { countWords, type Block, type Matter } from '#core/manuscript/manuscript'
+import { matterOf } from '#core/manuscript/matter'
 import { fail, type Problem } from '#core/problem'
 import { declaredEncoding } from '../html/encoding'
 import { htmlDrafts } from '../html/blocks'
+import { isTitlePage, matterOfType } from '../html/semantics'
+import { StyleSheetFiles } from './style-sheets'
 import { resolveNotes, type Draft } from '../html/notes'
 import type { Reader } from '../reader'
 import { decodeText } from '../text/decode'
 import { bare } from '../text-builder'
 import { lookup } from '#core/lookup'
-import { readContents, type Entry } from './contents'
+import { readContents, readLandmarks, type Entry } from './contents'
 import { isEncrypted, readPackage } from './package'
 
 /** EPUB 2 and 3. */
@@ -15,7 +19,7 @@ export const epubReader: Reader = {
   format: 'epub',
   label: 'an e-book (EPUB)',
   extensions: ['.epub'],
-  version: 2,
+  version: 3,
   accepts: async ({ archive }) => archive !== null
     && ((await archive.bytes('mimetype'))?.toString('latin1').trim() === 'application/epub+zip' || archive.names.includes('META-INF/container.xml')),
   read: async (file, { onProgress }) => {
@@ -26,6 +30,10 @@ export const epubReader: Reader = {
     const drafts: Draft[] = []
     const anchors = new Map<string, number>()
     const problems: Problem[] = []
+    const landmarks = await readLandmarks(archive, book)
+    const entries = await readContents(archive, book)
+    const named = matterByName(entries)
+    const sheets = new StyleSheetFiles(archive)
     for (const [index, { path, contents, aside }] of book.spine.entries()) {
       const bytes = await archive.bytes(path)
       if (bytes === null) {
@@ -35,12 +43,12 @@ export const epubReader: Reader = {
       const { text: html, problems: undecoded } = await decodeText(bytes, path, undefined, declaredEncoding(bytes.subarray(0, 1024).toString('latin1')))
       problems.push(...undecoded)
       const type = book.guide.get(path)
-      const matter = (type === undefined ? undefined : lookup(guideMatter, type)) ?? (aside ? 'notes' : undefined)
+      const landmark = landmarks.get(path) ?? ''
+      const matter = (type === undefined ? undefined : lookup(guideMatter, type)) ?? matterOfType(landmark) ?? named.get(path) ?? (aside ? 'notes' : undefined)
       const document = htmlDrafts(html, {
-        xhtml: true, place: path, path,
-        ...(contents ? { dropped: 'contents' } : {}),
-        ...(matter === undefined ? {} : { matter }),
-        ...(type === 'title-page' || type === 'titlepage' ? { titlePage: true } : {}),
+        xhtml: true, place: path, path, styleSheets: await sheets.of(html, path),
+        ...(contents || matter === 'contents' ? { dropped: 'contents' } : matter === undefined ? {} : { matter }),
+        ...(type === 'title-page' || type === 'titlepage' || isTitlePage(landmark) ? { titlePage: true } : {}),
       })
       anchors.set(path, drafts.length)
       for (const [id, at] of document.anchors) anchors.set(id, drafts.length + at)
@@ -48,8 +56,18 @@ export const epubReader: Reader = {
       problems.push(...document.problems)
       onProgress?.((index + 1) / book.spine.length)
     }
-    return { title: book.title, author: book.author, language: book.language, blocks: resolveNotes(withEntries(drafts, anchors, await readContents(archive, book))), problems }
+    return { title: book.title, author: book.author, language: book.language, blocks: resolveNotes(withEntries(drafts, anchors, entries)), problems }
   },
+}
+
+/** Documents that are front or back matter by the names of their only entries in the list of contents. */
+function matterByName(entries: readonly Entry[]): ReadonlyMap<string, Matter> {
+  const found = new Map<string, Matter | null>()
+  for (const { label, target } of entries) {
+    const path = target.split('#')[0]!
+    found.set(path, found.has(path) ? null : matterOf(label))
+  }
+  return new Map([...found].filter((each): each is [string, Matter] => each[1] !== null))
 }
 
 /** Where a copyright page stands that nothing says to be one: among the first documents. */
@@ -67,26 +85,63 @@ function asCopyright(draft: Draft): Draft {
   return { ...draft, block: { ...draft.block, matter: draft.block.matter ?? 'copyright' } }
 }
 
-const guideMatter: Readonly<Record<string, Matter>> = { 'copyright-page': 'copyright', 'index': 'index', 'notes': 'notes', 'bibliography': 'notes', 'toc': 'contents', 'loi': 'contents', 'lot': 'contents' }
+const guideMatter: Readonly<Record<string, Matter>> = { 'copyright-page': 'copyright', 'index': 'index', 'notes': 'notes', 'bibliography': 'notes', 'toc': 'contents', 'loi': 'contents', 'lot': 'contents', 'dedication': 'dedication' }
 
 /** A heading this near to the place that the contents lead to is the one they mean. */
 const nearBlocks = 4
 
-/** Marks the places that the list of contents leads to where no heading stands. */
+/** Marks the places that the list of contents leads to where no heading stands, and gives headings the names and levels that they have there. */
 function withEntries(drafts: readonly Draft[], anchors: ReadonlyMap<string, number>, entries: readonly Entry[]): Draft[] {
   const result = [...drafts]
   const places = entries.map(({ target }) => anchors.get(target) ?? anchors.get(target.split('#')[0]!))
-  entries.forEach(({ label, level }, number) => {
+  /** The entry of each heading that one leads to. */
+  const named = new Map<number, Entry>()
+  entries.forEach((entry, number) => {
     const at = places[number]
     if (at === undefined) return
+    const { label, level } = entry
     const next = places.slice(number + 1).find(place => place !== undefined && place > at) ?? result.length
     const until = Math.min(at + nearBlocks, next, result.length)
     const near = result.slice(at, until)
-    if (near.length === 0 || near.some(({ block }) => block.level !== undefined) || near[0]!.block.dropped !== undefined) return
+    const heading = near.findIndex(({ block }) => block.level !== undefined)
+    if (heading >= 0) {
+      if (!named.has(at + heading)) named.set(at + heading, entry)
+      return
+    }
+    if (near.length === 0 || near[0]!.block.dropped !== undefined) return
     const { block } = near[0]!
     result[at] = { ...near[0]!, block: same(block.text, label) ? asHeading(block, level) : { ...block, entry: { label, level } } }
   })
-  return result
+  const levels = levelsOf(result, named)
+  return result.map((draft, index) => {
+    const { block } = draft
+    const level = levels.get(index)
+    const entry = named.get(index)
+    const isShort = entry !== undefined && chapterLine(block.text) !== null && bare(entry.label).length > bare(block.text).length && !same(entry.label, block.text)
+    return level === undefined && !isShort ? draft : { ...draft, block: { ...block, ...(level === undefined ? {} : { level }), ...(isShort ? { entry: { label: entry.label, level: level ?? block.level! } } : {}) } }
+  })
+}
+
+/**
+ * The levels of headings by the list of contents, where that is nested and the headings are not: where headings of one level are entries of
+ * several. A heading that has no entry stands below the one before that has.
+ */
+function levelsOf(drafts: readonly Draft[], named: ReadonlyMap<number, Entry>): ReadonlyMap<number, number> {
+  const byHeading = new Map<number, Set<number>>()
+  for (const [index, { level }] of named) {
+    const own = drafts[index]!.block.level!
+    byHeading.set(own, (byHeading.get(own) ?? new Set()).add(level))
+  }
+  const levels = new Map<number, number>()
+  if (![...byHeading.values()].some(all => all.size > 1)) return levels
+  let last: number | null = null
+  drafts.forEach(({ block }, index) => {
+    if (block.level === undefined || block.level === 0) return
+    const entry = named.get(index)
+    if (entry !== undefined) last = entry.level
+    if (last !== null) levels.set(index, entry?.level ?? Math.min(9, Math.max(block.level, last + 1)))
+  })
+  return levels
 }
 
 function same(a: string, b: string): boolean {

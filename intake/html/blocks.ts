@@ -5,7 +5,11 @@ import { closeLink, isUnsafe, maximumDepth, refuseDepth, unsafeLinks } from '../
 import { listNumber, type NumberStyle } from '../list-number'
 import { numbered, TableRows, TextBuilder, type Point } from '../text-builder'
 import { lookup } from '#core/lookup'
+import { closeFormula, isFormula, isOperator, type Formula } from '../formulas'
 import { resolveNotes, type Draft } from './notes'
+import { targetPath } from './paths'
+import { blockElements, dropOf, emphasising, ignored, isNote, isTitlePage, languageOf, matterOfType, typeOf, voids } from './semantics'
+import { readStyleSheets, type Styled, type StyleSheets } from './style-sheets'
 
 /** What HTML, or XHTML, says of itself and holds. */
 export interface HtmlDocument {
@@ -34,28 +38,23 @@ export interface HtmlOptions {
   readonly titlePage?: boolean
   /** Of the document in its container, which its links are relative to. */
   readonly path?: string
+  /** Style sheets that it is linked to. */
+  readonly styleSheets?: readonly string[]
   /** In messages. */
   readonly place: string
 }
 
-const blockElements = new Set([
-  'address', 'article', 'aside', 'blockquote', 'body', 'caption', 'center', 'dd', 'details', 'dialog', 'div', 'dl', 'dt', 'fieldset', 'figcaption', 'figure', 'footer',
-  'form', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'header', 'hgroup', 'html', 'hr', 'legend', 'li', 'main', 'menu', 'nav', 'ol', 'p', 'pre', 'search', 'section', 'summary',
-  'table', 'tbody', 'td', 'tfoot', 'th', 'thead', 'title', 'tr', 'ul',
-])
-const ignored = new Set(['script', 'style', 'noscript', 'template', 'svg', 'audio', 'video', 'iframe', 'object', 'canvas', 'rt', 'rp', 'datalist', 'head', 'title'])
-const emphasising = new Set(['em', 'i', 'strong', 'b', 'cite', 'dfn'])
-const controlsOfForms = new Set(['button', 'select', 'textarea', 'option', 'input', 'form'])
-const voids = new Set(['area', 'base', 'br', 'col', 'embed', 'hr', 'img', 'input', 'link', 'meta', 'param', 'source', 'track', 'wbr'])
 const markText = /^[\s[(]*(?:\d{1,4}|[*†‡§¶#]{1,3}|[a-z]|[ivxl]{1,6})[\s\])]*$/u
 const noteClass = /\b(?:foot-?note|note-?ref|fn-?ref|fnref|footnote-reference)\b/iu
 
-interface Frame {
-  readonly name: string
+interface Frame extends Styled {
   readonly dropped: DropKind | null
   readonly language: string | null
   readonly matter: Matter | null
   readonly titlePage: boolean
+  /** It is a note, whether a mark leads to it or not. */
+  readonly isNote: boolean
+  readonly formula?: Formula
   /** Of a list: the number of its next item; null for an unordered one. */
   counter?: { next: number, style: NumberStyle } | null
   /** Of an item: its number, until it is spoken. */
@@ -85,7 +84,8 @@ export function htmlBlocks(html: string, options: HtmlOptions): HtmlDocument {
 }
 
 export function htmlDrafts(html: string, options: HtmlOptions): HtmlDraft {
-  const reader = new HtmlReader(options)
+  const own = [...html.matchAll(/<style\b[^>]*>([\s\S]*?)<\/style\s*>/giu)].map(match => match[1]!)
+  const reader = new HtmlReader(options, readStyleSheets([...options.styleSheets ?? [], ...own]))
   const parser = new Parser(reader, { lowerCaseTags: true, lowerCaseAttributeNames: true, recognizeSelfClosing: options.xhtml ?? false, decodeEntities: true })
   parser.write(html)
   parser.end()
@@ -111,7 +111,7 @@ class HtmlReader {
   #unsafeLinks = 0
   readonly #tables: Table[] = []
 
-  constructor(readonly options: HtmlOptions) {}
+  constructor(readonly options: HtmlOptions, readonly styles: StyleSheets) {}
 
   onopentag(name: string, attributes: Record<string, string>): void {
     if (name === 'title' && this.#title === null) this.#titleText = ''
@@ -129,7 +129,7 @@ class HtmlReader {
       this.#ids.push(id)
       if (!voids.has(name)) this.#openIds.push({ id, depth: this.#frames.length })
     }
-    if (name === 'img') this.#builder.cut('image', attributes['alt'] ?? '')
+    if (name === 'img' && this.#cutting() === undefined) this.#builder.cut('image', attributes['alt'] ?? '')
     if (name === 'hr') this.#after = 'rule'
     if (voids.has(name)) return
     this.#push(name, attributes)
@@ -138,13 +138,22 @@ class HtmlReader {
   ontext(text: string): void {
     if (this.#titleText !== null) this.#titleText += text
     if (this.#ignoring > 0) return
-    const cutting = this.#frames.findLast(frame => frame.cut !== undefined)
+    const cutting = this.#cutting()
     if (cutting !== undefined) {
       cutting.cut += text
       return
     }
     if (this.#breaks > 0 && text.trim() !== '') this.#afterBreaks()
-    this.#builder.add(text)
+    // The text of a link may be the mark of a note: it is taken as it is.
+    const height = this.#frames.some(frame => frame.link !== undefined) ? undefined : this.#frames.findLast(({ name }) => name === 'sup' || name === 'sub')?.name
+    if (height === 'sup') this.#builder.raise(text)
+    else if (height === 'sub') this.#builder.lower(text)
+    else this.#builder.add(this.#frames.at(-1)?.name === 'mo' && isOperator(text) ? ` ${text.trim()} ` : text)
+  }
+
+  /** What takes the text that is not read. */
+  #cutting(): Frame | undefined {
+    return this.#frames.findLast(frame => frame.cut !== undefined)
   }
 
   onclosetag(name: string): void {
@@ -187,12 +196,23 @@ class HtmlReader {
   }
 
   #push(name: string, attributes: Record<string, string>): void {
-    const type = `${attributes['epub:type'] ?? ''} ${attributes['role'] ?? ''}`
+    const type = typeOf(attributes)
     const inTable = this.#tables.at(-1)
-    const frame: Frame = { name, dropped: this.#dropOf(name, attributes, type), language: languageOf(attributes), matter: matterOfType(type), titlePage: /\b(?:half)?titlepage\b/u.test(type) }
+    const isInCell = inTable?.inCell === true
+    const isInArticle = this.#frames.some(outer => outer.name === 'article' || outer.name === 'main')
+    const isHidden = this.styles.hides({ name, attributes }, this.#frames)
+    const frame: Frame = {
+      name, attributes, dropped: dropOf(name, attributes, { isXhtml: this.options.xhtml === true, isInArticle, isHidden }), language: languageOf(attributes),
+      matter: matterOfType(type), titlePage: isTitlePage(type), isNote: isNote(type), ...(isFormula(name) ? { formula: { from: this.#builder.point(), second: null, children: 0 } } : {}),
+    }
+    const outer = this.#frames.at(-1)?.formula
+    if (outer !== undefined) {
+      outer.children += 1
+      if (outer.children === 2) outer.second = this.#builder.point()
+    }
     if (name === 'ol') frame.counter = { next: Number.parseInt(attributes['start'] ?? '1', 10) || 1, style: lookup(listStyles, attributes['type'] ?? '1') ?? 'decimal' }
     if (name === 'ul' || name === 'menu') frame.counter = null
-    if (name === 'li') frame.marker = this.#itemNumber(attributes)
+    if (name === 'li' && frame.dropped === null) frame.marker = this.#itemNumber(attributes)
     if (name === 'table') this.#openTable()
     if (name === 'thead' && inTable !== undefined) inTable.inHead = true
     if (name === 'tr' && inTable !== undefined) {
@@ -208,7 +228,7 @@ class HtmlReader {
       this.#page = attributes['title'] ?? attributes['aria-label'] ?? null
       frame.page = true
       frame.cut = ''
-    } else if (frame.dropped !== null && !blockElements.has(name) && !this.#frames.some(outer => outer.dropped !== null)) {
+    } else if (frame.dropped !== null && (isInCell || name === 'td' || name === 'th' || !blockElements.has(name)) && !this.#frames.some(each => each.dropped !== null)) {
       frame.cut = ''
     } else if (name === 'a') {
       const target = attributes['href'] ?? ''
@@ -218,18 +238,6 @@ class HtmlReader {
       if (link !== undefined) link.isMark = true
     }
     this.#frames.push(frame)
-  }
-
-  #dropOf(name: string, attributes: Record<string, string>, type: string): DropKind | null {
-    if (attributes['hidden'] !== undefined || /display\s*:\s*none|visibility\s*:\s*hidden/iu.test(attributes['style'] ?? '') || attributes['aria-hidden'] === 'true') return 'hidden'
-    if (/\b(?:doc-)?(?:toc|landmarks|page-list|lot|loi)\b/u.test(type)) return 'contents'
-    if (name === 'pre') return 'code'
-    if (name === 'del') return 'deleted'
-    if (name === 'nav' || /\b(?:navigation|banner|contentinfo|search|complementary)\b/u.test(attributes['role'] ?? '') || controlsOfForms.has(name)) return 'navigation'
-    if (this.options.xhtml === true) return null
-    const inArticle = this.#frames.some(frame => frame.name === 'article' || frame.name === 'main')
-    if (name === 'aside') return /foot|note/u.test(`${type} ${attributes['class'] ?? ''}`) ? null : 'navigation'
-    return (name === 'header' || name === 'footer') && !inArticle ? 'navigation' : null
   }
 
   #itemNumber(attributes: Record<string, string>): string | null {
@@ -249,6 +257,7 @@ class HtmlReader {
       this.#builder.cut(frame.dropped!, frame.cut)
     }
     if (frame.link !== undefined) this.#closeLink(frame.link)
+    if (frame.formula !== undefined) closeFormula(this.#builder, name, frame.formula)
     if (emphasising.has(name)) this.#builder.closeEmphasis()
     const table = this.#tables.at(-1)
     if ((name === 'td' || name === 'th') && table !== undefined && table.cells !== null) {
@@ -326,7 +335,7 @@ class HtmlReader {
     this.#builder = new TextBuilder()
     const inner = this.#frames.findLast(frame => /^h[1-6]$|^(?:li|blockquote|pre|dt|dd)$/u.test(frame.name))
     const item = this.#frames.findLast(frame => frame.name === 'li')
-    if (item?.marker !== undefined && item.marker !== null) {
+    if (item?.marker !== undefined && item.marker !== null && !this.#frames.some(frame => frame.dropped !== null)) {
       const { marker } = item
       item.marker = null
       return this.#emit(numbered(marker, builder).block({ kind: 'listItem' }), `${marker} `.length)
@@ -352,6 +361,7 @@ class HtmlReader {
         ...(this.#after === undefined ? {} : { after: this.#after }),
         ...(this.#page === null ? {} : { page: this.#page }),
       },
+      isNote: this.#frames.some(frame => frame.isNote),
       ids: [...this.#openIds.map(({ id }) => id), ...this.#ids],
       markerLength,
     })
@@ -362,40 +372,3 @@ class HtmlReader {
 }
 
 const listStyles: Readonly<Record<string, NumberStyle>> = { 1: 'decimal', a: 'lowerLetter', A: 'upperLetter', i: 'lowerRoman', I: 'upperRoman' }
-
-/** The `path#id` that a link from a document leads to. */
-export function targetPath(from: string, target: string): string {
-  const at = target.indexOf('#')
-  const [path, fragment] = at < 0 ? [target, ''] : [target.slice(0, at), target.slice(at)]
-  return (path === '' ? from : joined(from, path)) + decoded(fragment)
-}
-
-/** A relative path of a container, without dots. */
-export function joined(from: string, path: string): string {
-  const parts = path.startsWith('/') ? [] : from.split('/').slice(0, -1)
-  for (const part of decoded(path).split('/')) {
-    if (part === '..') parts.pop()
-    else if (part !== '.' && part !== '') parts.push(part)
-  }
-  return parts.join('/')
-}
-
-function decoded(text: string): string {
-  try {
-    return decodeURIComponent(text)
-  } catch {
-    return text
-  }
-}
-
-function languageOf(attributes: Record<string, string>): string | null {
-  return (attributes['xml:lang'] ?? attributes['lang'] ?? '').trim() || null
-}
-
-/** EPUB Structural Semantics Vocabulary and the DPUB-ARIA roles for matter that is not the text itself. */
-function matterOfType(type: string): Matter | null {
-  if (/\bcopyright-page\b/u.test(type)) return 'copyright'
-  if (/\b(?:doc-)?index\b/u.test(type)) return 'index'
-  if (/\b(?:doc-)?(?:footnotes|endnotes|rearnotes|bibliography)\b/u.test(type)) return 'notes'
-  return null
-}

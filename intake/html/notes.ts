@@ -9,6 +9,8 @@ export interface Draft {
   readonly ids: readonly string[]
   /** Of the list number that its text begins with. */
   readonly markerLength: number
+  /** It is a note, whether a mark leads to it or not. */
+  readonly isNote: boolean
 }
 
 /** Most blocks that one note has; a target with more is a section, not a note. */
@@ -26,9 +28,9 @@ export function resolveNotes(drafts: readonly Draft[]): Block[] {
     for (const { note } of block.marks ?? []) {
       const targets = holders.get(note) ?? []
       const isBackLink = noteOf.has(index)
-      const isNote = !isBackLink && targets.length > 0 && targets.length <= mostBlocksOfNote && !targets.includes(index)
+      const leadsToNote = !isBackLink && targets.length > 0 && targets.length <= mostBlocksOfNote && !targets.includes(index)
         && targets.every(target => drafts[target]!.block.level === undefined && (noteOf.get(target) ?? note) === note)
-      if (!isNote) {
+      if (!leadsToNote) {
         const own = drop.get(index) ?? new Set()
         own.add(note)
         drop.set(index, own)
@@ -37,10 +39,11 @@ export function resolveNotes(drafts: readonly Draft[]): Block[] {
       }
     }
   })
-  return drafts.map(({ block, markerLength }, index) => {
+  return drafts.map(({ block, markerLength, isNote }, index) => {
     const kept = withoutMarks(block, drop.get(index))
     const note = noteOf.get(index)
     if (note !== undefined) return { ...withoutNumber(kept, markerLength), note }
+    if (isNote && block.level === undefined) return { ...kept, dropped: kept.dropped ?? 'footnote' }
     // The heading of a list of notes goes with them.
     return noteOf.has(index + 1) && block.level === undefined && block.dropped === undefined && matterOf(block.text) === 'notes' ? { ...kept, dropped: 'footnote-mark' } : kept
   })

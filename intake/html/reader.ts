@@ -15,7 +15,7 @@ export const htmlReader: Reader = {
   format: 'html',
   label: 'a web page (HTML)',
   extensions: ['.html', '.htm', '.xhtml'],
-  version: 1,
+  version: 2,
   accepts: file => isHtml(file)
     || (/\.x?html?$/iu.test(file.name) && /^<|<(?:p|div|h[1-6]|article|body)[\s>]/iu.test(beginning(file))),
   read: async (file, { encoding }) => {
@@ -24,13 +24,20 @@ export const htmlReader: Reader = {
     const blocks = withoutSurroundings(html, page)
     const read = blocks.filter(block => block.dropped === undefined)
     const heading = read.find(block => block.level === 1) ?? (read[0]?.level === undefined ? undefined : read[0])
-    const title = heading?.text ?? page.title
+    const label = heading?.text ?? page.title
     return {
-      title, author: page.author, language: page.language, problems: [...undecoded, ...page.problems],
-      units: [{ kind: 'article', label: title ?? '', ...(page.author === null ? {} : { author: page.author }), ...(page.date === null ? {} : { date: page.date }) }],
+      // A title that goes on behind the heading has the name of the site in it.
+      title: page.title === null || heading !== undefined && goesOn(page.title, heading.text) ? label : page.title, author: page.author, language: page.language, problems: [...undecoded, ...page.problems],
+      units: [{ kind: 'article', label: label ?? '', ...(page.author === null ? {} : { author: page.author }), ...(page.date === null ? {} : { date: page.date }) }],
       blocks: blocks.map(block => ({ ...block, unit: 0 })),
     }
   },
+}
+
+/** Whether a page's title is its heading with something set off behind or before it. */
+function goesOn(title: string, heading: string): boolean {
+  const rest = title.startsWith(heading) ? title.slice(heading.length) : title.endsWith(heading) ? title.slice(0, -heading.length) : ''
+  return /^\s*[|–—•·»:-]\s|\s[|–—•·«:-]\s*$/u.test(rest)
 }
 
 /** Least share of the words that must be left for an extraction to be believed. */

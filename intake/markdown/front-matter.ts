@@ -8,6 +8,14 @@ export interface FrontMatter {
   readonly date: string | null
 }
 
+/** The pieces of a text between signs, with commas instead. */
+function joined(text: string, sign: string): string {
+  return text.split(sign).map(piece => piece.trim()).filter(piece => piece !== '').join(', ')
+}
+
+/** `%` lines at the top: title, authors, date; a line that is indented goes on. */
+const titleBlock = /^(?:%[^\S\n]?[^\n]*(?:\n|$)(?:[^\S\n]+\S[^\n]*(?:\n|$)){0,10}){1,3}/u
+
 const none: FrontMatter = { title: null, author: null, language: null, date: null }
 
 /**
@@ -15,6 +23,11 @@ const none: FrontMatter = { title: null, author: null, language: null, date: nul
  * dropped, never run or read. Throws a problem with its line when the YAML is broken.
  */
 export function splitFrontMatter(text: string, name: string): { meta: FrontMatter, body: string, dropped: string | null } {
+  const titled = titleBlock.exec(text)
+  if (titled !== null) {
+    const [title = '', author = '', date = ''] = titled[0].trimEnd().split(/\n(?=%)/u).map(line => joined(line.replace(/^%/u, ''), '\n'))
+    return { meta: { title: title || null, author: joined(author, ';') || null, language: null, date: date || null }, body: text.slice(titled[0].length), dropped: null }
+  }
   const match = /^(?<fence>---|\+\+\+)(?<kind>[^\n]*)\n(?<block>[\s\S]*?\n)??(?:\k<fence>|\.\.\.)[^\S\n]*(?:\n|$)/u.exec(text)
   if (match?.groups === undefined) return { meta: none, body: text, dropped: null }
   const { fence, kind, block = '' } = match.groups

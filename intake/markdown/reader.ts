@@ -8,7 +8,7 @@ export const markdownReader: Reader = {
   format: 'markdown',
   label: 'Markdown (MD)',
   extensions: ['.md', '.markdown', '.mdown', '.mkd'],
-  version: 2,
+  version: 3,
   accepts: file => /\.(?:md|markdown|mdown|mkd)$/iu.test(file.name),
   read: async (file, { encoding }) => {
     const { text, problems: undecoded } = await openText(file, encoding)

@@ -4,7 +4,7 @@ import { addTo, count, most } from '#core/tally'
 import { closeLink, isUnsafe } from '../links'
 import { listNumber } from '../list-number'
 import { placeNotes } from '../notes'
-import { inCell, numbered, TableRows, TextBuilder, type Point } from '../text-builder'
+import { headingWithNumber, inCell, numbered, TableRows, TextBuilder, type Point } from '../text-builder'
 import { parseXml } from '../xml'
 import { valueOf, type OdfStyle, type OdfStyles } from './styles'
 
@@ -19,6 +19,8 @@ interface Paragraph {
   readonly style: OdfStyle
   /** Null in body text. */
   readonly level: number | null
+  /** Of a heading, as the program writes it. */
+  readonly number: string | null
   readonly characters: Map<string, number>
 }
 
@@ -56,6 +58,8 @@ class OdtReader {
   readonly #tables: Table[] = []
   readonly #links: { target: string, from: Point, builder: TextBuilder }[] = []
   readonly #note: string[] = []
+  /** Numbers of the last heading on each level. */
+  readonly #headings: number[] = []
   /** Text that is not read, collected until its element ends. */
   readonly #aside: { element: string, kind: DropKind, text: string }[] = []
   #generated = 0
@@ -83,6 +87,7 @@ class OdtReader {
       case 'deletion': this.#aside.push({ element: 'deletion', kind: 'deleted', text: '' }); break
       case 'change': builder?.cut('deleted', this.#deletions.get(valueOf(tag, 'change-id') ?? '') ?? ''); break
       case 'annotation': this.#aside.push({ element: 'annotation', kind: 'comment', text: '' }); break
+      case 'placeholder': this.#aside.push({ element: 'placeholder', kind: 'hidden', text: '' }); break
       case 'hidden-text': builder?.cut('hidden', valueOf(tag, 'string-value') ?? ''); break
       case 'title': case 'desc': if (builder !== undefined) this.#aside.push({ element: tag.local, kind: 'image', text: '' }); break
       case 'page-number': case 'page-count': this.#aside.push({ element: tag.local, kind: 'page-number', text: '' }); break
@@ -119,7 +124,10 @@ class OdtReader {
     } else if (paragraph !== undefined) {
       const span = this.#spans.at(-1)
       if (span?.hidden === true || paragraph.style.hidden) return paragraph.builder.cut('hidden', value)
-      paragraph.builder.add(value)
+      const height = this.#spans.findLast(({ style }) => style.height !== 0)?.style.height
+      if (height === undefined) paragraph.builder.add(value)
+      else if (height > 0) paragraph.builder.raise(value)
+      else paragraph.builder.lower(value)
       const language = span?.style.language ?? paragraph.style.language
       if (language !== null) count(paragraph.characters, language, value.length)
     }
@@ -159,7 +167,19 @@ class OdtReader {
     const style = this.styles.of('paragraph', valueOf(tag, 'style-name'))
     const isTitle = level === null && /^title$/iu.test(styleName(style))
     if (style.breakBefore) this.#after = 'page'
-    this.#paragraphs.push({ builder: new TextBuilder(), style, level: isTitle ? 0 : level, characters: new Map() })
+    const number = level === null || valueOf(tag, 'is-list-header') === 'true' ? null : this.#headingNumber(level, Number.parseInt(valueOf(tag, 'start-value') ?? '', 10))
+    this.#paragraphs.push({ builder: new TextBuilder(), style, level: isTitle ? 0 : level, number, characters: new Map() })
+  }
+
+  /** The number of the next heading on a level. */
+  #headingNumber(level: number, start: number): string | null {
+    const own = this.styles.outlineLevel(level)
+    const counts = this.#headings
+    counts[level] = Number.isNaN(start) ? (counts[level] ?? (own?.start ?? 1) - 1) + 1 : start
+    counts.length = level + 1
+    if (own === null) return null
+    const numbers = Array.from({ length: own.shown }, (_, index) => level - own.shown + 1 + index).filter(each => each > 0).map(each => listNumber(counts[each] ?? 1, this.styles.outlineLevel(each)?.style ?? 'decimal'))
+    return `${own.prefix}${numbers.join('.')}${own.suffix}`.trim() || null
   }
 
   #openSpan(tag: SaxesTagNS): void {
@@ -188,9 +208,9 @@ class OdtReader {
   }
 
   #finish(paragraph: Paragraph): void {
-    const { builder, style, level } = paragraph
+    const { builder, style, level, number } = paragraph
     const cell = this.#note.length === 0 ? this.#tables.at(-1)?.cells?.at(-1) : undefined
-    if (builder.isEmpty) {
+    if (builder.isEmpty && (level === null || number === null)) {
       if (cell === undefined) this.#emptyLines += 1
     } else if (cell !== undefined) {
       cell.append(builder, inCell(cell))
@@ -201,7 +221,7 @@ class OdtReader {
     if (style.breakAfter) this.#after = 'page'
   }
 
-  #toBlock({ builder, style, level, characters }: Paragraph): Block {
+  #toBlock({ builder, style, level, number, characters }: Paragraph): Block {
     const main = most(characters)
     const language = main !== undefined && main[1] * 2 > builder.text.length ? main[0] : null
     const dropped = this.#generated > 0 || /^contents (?:\d|heading)/iu.test(styleName(style)) ? 'contents' : style.names.some(name => /^(?:preformatted text|source code|source text)$/iu.test(name)) ? 'code' : null
@@ -210,7 +230,7 @@ class OdtReader {
       ...(dropped === null ? {} : { dropped } as const),
       ...(/^(?:title|subtitle|author|date)$/iu.test(styleName(style)) ? { titlePage: true } : {}),
     }
-    if (level !== null) return builder.block({ ...rest, kind: 'heading', level: Math.min(level, 9) })
+    if (level !== null) return headingWithNumber(number, builder).block({ ...rest, kind: 'heading', level: Math.min(level, 9) })
     const list = this.#note.length === 0 ? this.#lists.at(-1) : undefined
     if (list !== undefined) {
       const { marker } = list

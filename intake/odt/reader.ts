@@ -13,7 +13,7 @@ export const odtReader: Reader = {
   format: 'odt',
   label: 'a document (ODT)',
   extensions: ['.odt', '.ott'],
-  version: 1,
+  version: 2,
   accepts: async ({ archive }) => /^application\/vnd\.oasis\.opendocument\.text/u.test((await archive?.bytes('mimetype'))?.toString('latin1') ?? ''),
   read: async file => {
     const archive = file.archive!

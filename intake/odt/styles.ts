@@ -9,6 +9,8 @@ export interface OdfStyle {
   readonly names: readonly string[]
   readonly hidden: boolean
   readonly emphasis: boolean
+  /** Set above the line, or below it; 0 on it. */
+  readonly height: -1 | 0 | 1
   readonly breakBefore: boolean
   readonly breakAfter: boolean
   /** BCP 47 */
@@ -28,6 +30,8 @@ export interface OdfStyles {
   readonly of: (family: string, name: string | null) => OdfStyle
   /** Level 1…10 of a list; null for a bullet. */
   readonly listLevel: (list: string, level: number) => ListLevel | null
+  /** Level 1…10 of numbered headings; null for one without a number. */
+  readonly outlineLevel: (level: number) => ListLevel | null
   /** Language of text that says nothing else. */
   readonly language: string | null
 }
@@ -37,6 +41,7 @@ interface RawStyle {
   readonly parent: string | null
   hidden: boolean | null
   italic: boolean | null
+  height: -1 | 0 | 1 | null
   bold: boolean | null
   before: boolean | null
   after: boolean | null
@@ -55,6 +60,7 @@ export function valueOf(tag: SaxesTagNS, local: string): string | null {
 export function readStyles(...files: readonly (string | null)[]): OdfStyles {
   const raw = new Map<string, RawStyle>()
   const lists = new Map<string, Map<number, ListLevel>>()
+  const outline = new Map<number, ListLevel>()
   let standard: string | null = null
   for (const xml of files) {
     if (xml === null) continue
@@ -65,18 +71,20 @@ export function readStyles(...files: readonly (string | null)[]): OdfStyles {
       open: tag => {
         if (tag.local === 'style') {
           const name = valueOf(tag, 'name') ?? ''
-          current = { name: valueOf(tag, 'display-name') ?? name.replace(/_20_/gu, ' '), parent: valueOf(tag, 'parent-style-name'), hidden: null, italic: null, bold: null, before: null, after: null, language: null }
+          current = { name: valueOf(tag, 'display-name') ?? name.replace(/_20_/gu, ' '), parent: valueOf(tag, 'parent-style-name'), hidden: null, height: null, italic: null, bold: null, before: null, after: null, language: null }
           raw.set(`${valueOf(tag, 'family') ?? ''} ${name}`, current)
         } else if (tag.local === 'default-style') {
           isDefault = valueOf(tag, 'family') === 'paragraph'
         } else if (tag.local === 'list-style') {
           list = new Map()
           lists.set(valueOf(tag, 'name') ?? '', list)
-        } else if (tag.local === 'list-level-style-number' && list !== null) {
+        } else if (tag.local === 'outline-style') {
+          list = outline
+        } else if ((tag.local === 'list-level-style-number' || tag.local === 'outline-level-style') && list !== null) {
           const style = lookup(formats, valueOf(tag, 'num-format') ?? '')
           if (style !== undefined) {
             list.set(Number(valueOf(tag, 'level') ?? 1), {
-              style, prefix: valueOf(tag, 'num-prefix') ?? '', suffix: valueOf(tag, 'num-suffix') ?? '.',
+              style, prefix: valueOf(tag, 'num-prefix') ?? '', suffix: valueOf(tag, 'num-suffix') ?? (list === outline ? '' : '.'),
               start: Number(valueOf(tag, 'start-value') ?? 1), shown: Number(valueOf(tag, 'display-levels') ?? 1),
             })
           }
@@ -88,6 +96,8 @@ export function readStyles(...files: readonly (string | null)[]): OdfStyles {
           if (current === null) return
           current.language = full
           current.hidden = valueOf(tag, 'display') === 'none' ? true : current.hidden
+          const position = /^(super|sub|-?\d+)/u.exec(valueOf(tag, 'text-position') ?? '')?.[1]
+          if (position !== undefined) current.height = position === 'super' || Number(position) > 0 ? 1 : position === 'sub' || Number(position) < 0 ? -1 : 0
           const [slant, weight] = [valueOf(tag, 'font-style'), valueOf(tag, 'font-weight')]
           if (slant !== null) current.italic = slant !== 'normal'
           if (weight !== null) current.bold = weight !== 'normal' && weight !== '400'
@@ -100,13 +110,14 @@ export function readStyles(...files: readonly (string | null)[]): OdfStyles {
       close: tag => {
         if (tag.local === 'style') current = null
         if (tag.local === 'default-style') isDefault = false
-        if (tag.local === 'list-style') list = null
+        if (tag.local === 'list-style' || tag.local === 'outline-style') list = null
       },
     })
   }
   const resolved = new Map<string, OdfStyle>()
   return {
     language: standard,
+    outlineLevel: level => outline.get(level) ?? null,
     listLevel: (list, level) => lists.get(list)?.get(level) ?? null,
     of: (family, name) => {
       const key = `${family} ${name ?? ''}`
@@ -127,7 +138,7 @@ function resolve(raw: ReadonlyMap<string, RawStyle>, family: string, name: strin
     seen.add(at)
     const style: RawStyle | undefined = raw.get(`${family} ${at}`)
     if (style === undefined) {
-      chain.push({ name: at.replace(/_20_/gu, ' '), parent: null, hidden: null, italic: null, bold: null, before: null, after: null, language: null })
+      chain.push({ name: at.replace(/_20_/gu, ' '), parent: null, hidden: null, height: null, italic: null, bold: null, before: null, after: null, language: null })
       break
     }
     chain.push(style)
@@ -138,6 +149,7 @@ function resolve(raw: ReadonlyMap<string, RawStyle>, family: string, name: strin
     names: chain.map(style => style.name),
     hidden: nearest(style => style.hidden) ?? false,
     emphasis: family === 'text' && ((nearest(style => style.italic) ?? false) || (nearest(style => style.bold) ?? false) || chain.some(style => /^(?:strong )?emphasis$/iu.test(style.name))),
+    height: family === 'text' ? nearest(style => style.height) ?? 0 : 0,
     breakBefore: nearest(style => style.before) ?? false,
     breakAfter: nearest(style => style.after) ?? false,
     language: nearest(style => style.language),

@@ -6,6 +6,8 @@ import { fail, ProblemError } from '#core/problem'
 
 /** Most pages of one file. */
 const mostPages = 5_000
+/** How often each can be stored, in a file that was changed and saved again. */
+const storedPages = 4
 /** Most indirect objects: the limit that ISO 32000-1 gives for readers in Annex C. */
 const mostObjects = 8_388_607
 /** A page's drawing, or a table of objects, inflated. */
@@ -16,6 +18,8 @@ const allStreamBytes = { least: 96 * 1024 * 1024, perByte: 40 }
 const mostPieces = 400_000
 /** Memory that may be taken while pages are read, in bytes: a basis, and so many times the file. */
 const memory = { least: 300 * 1024 * 1024, perByte: 3 }
+/** To ask for it takes time. */
+const betweenMemoryMs = 20
 const longestPageMs = 5_000
 /** Time spent on pages that gave nothing. */
 const longestIdleMs = 8_000
@@ -26,6 +30,9 @@ const remedy = 'Print it to a new PDF, or save the text in another format.'
 export function checkGrowth(bytes: Buffer, name: string): void {
   const tooLarge = (what: string): never => fail('pdf-grows', `${name} ${what} when it is read. ${remedy}`)
   let total = 0
+  let pages = pageObjects(bytes)
+  const checkPageObjects = (): void => { if (pages > mostPages * storedPages) checkPages(pages, name) }
+  checkPageObjects()
   for (let at = bytes.indexOf('stream'); at >= 0; at = bytes.indexOf('stream', at + 6)) {
     if (bytes.toString('latin1', at - 3, at) === 'end') continue
     const dictionary = bytes.toString('latin1', Math.max(0, at - 1000), at)
@@ -36,25 +43,38 @@ export function checkGrowth(bytes: Buffer, name: string): void {
     if (filters === 0 || /\/Subtype\s*\/Image/u.test(own)) continue
     const end = bytes.indexOf('endstream', at)
     const start = at + 6 + (bytes[at + 6] === 13 ? 2 : 1)
-    total += inflatedLength(bytes.subarray(start, end < 0 ? bytes.length : end), filters, () => tooLarge('grows to more than 48 MB in one place'))
+    const stream = bytes.subarray(start, end < 0 ? bytes.length : end)
+    const { length, last } = inflated(stream, filters, () => tooLarge('grows to more than 48 MB in one place'))
+    total += length
+    if (/\/Type\s*\/ObjStm/u.test(own)) pages += pageObjects(last)
     if (total > allStreamBytes.least + bytes.length * allStreamBytes.perByte) tooLarge(`grows to more than ${Math.round(total / 1024 / 1024)} MB`)
   }
+  checkPageObjects()
   const announced = Math.max(0, ...[...bytes.toString('latin1', Math.max(0, bytes.length - 2048)).matchAll(/\/Size (\d{1,12})/gu)].map(match => Number(match[1])))
   if (announced > mostObjects) tooLarge(`announces ${announced.toLocaleString('en')} objects`)
 }
 
-/** 0 for a stream that cannot be inflated here: it is encrypted or damaged. */
-function inflatedLength(stream: Buffer, times: number, tooLarge: () => never): number {
-  let [bytes, total] = [stream, 0]
+/** Objects that call themselves a page: a tree of pages can hide how many it has until it is walked. */
+function pageObjects(bytes: Buffer): number {
+  let count = 0
+  for (let at = bytes.indexOf('/Page'); at >= 0; at = bytes.indexOf('/Page', at + 5)) {
+    if (!/[A-Za-z]/u.test(String.fromCharCode(bytes[at + 5] ?? 0)) && /\/Type\s{0,9}$/u.test(bytes.toString('latin1', Math.max(0, at - 14), at))) count += 1
+  }
+  return count
+}
+
+/** All that comes of a stream, and its last form; nothing of one that cannot be inflated here: it is encrypted or damaged. */
+function inflated(stream: Buffer, times: number, tooLarge: () => never): { readonly length: number, readonly last: Buffer } {
+  let [last, length] = [stream, 0]
   try {
     for (let left = Math.min(times, 4); left > 0; left -= 1) {
-      bytes = inflateSync(bytes, { maxOutputLength: mostStreamBytes })
-      total += bytes.length
+      last = inflateSync(last, { maxOutputLength: mostStreamBytes })
+      length += last.length
     }
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code === 'ERR_BUFFER_TOO_LARGE') tooLarge()
   }
-  return total
+  return { length, last }
 }
 
 export function checkPages(pages: number, name: string): void {
@@ -67,11 +87,13 @@ export class PageGuard {
   #began = 0
   #pieces = 0
   #page = 0
+  #memoryAt = 0
 
   readonly #mostMemory: number
 
-  constructor(private readonly name: string, fileBytes: number) {
-    this.#mostMemory = process.memoryUsage.rss() + memory.least + fileBytes * memory.perByte
+  /** `readers`: how many read in this process at the same time. */
+  constructor(private readonly name: string, fileBytes: number, readers = 1) {
+    this.#mostMemory = process.memoryUsage.rss() + memory.least + fileBytes * memory.perByte * readers
   }
 
   /** Runs what reads a page, numbered from 1; `found` tells whether it gave anything. */
@@ -94,7 +116,10 @@ export class PageGuard {
   check(pieces: number): void {
     this.#pieces += pieces
     if (this.#pieces > mostPieces) fail('pdf-grows', `Page ${this.#page} of ${this.name} has more than ${mostPieces.toLocaleString('en')} pieces of text. ${remedy}`)
-    if (performance.now() - this.#began > longestPageMs) throw this.#tooLong()
+    const now = performance.now()
+    if (now - this.#began > longestPageMs) throw this.#tooLong()
+    if (now - this.#memoryAt < betweenMemoryMs) return
+    this.#memoryAt = now
     if (process.memoryUsage.rss() > this.#mostMemory) fail('pdf-grows', `${this.name} needs too much memory at page ${this.#page}. ${remedy}`)
   }
 

@@ -1,4 +1,5 @@
 import { count, most } from '#core/tally'
+import { lowered, raised } from '../raised'
 
 /** A piece of text as the page description places it, in points from the lower left corner. */
 export interface Piece {
@@ -13,7 +14,7 @@ export interface Piece {
 /** A line of a page. */
 export interface Line {
   readonly text: string
-  /** Raised figures in it, which are marks of notes, with their places in the text. */
+  /** Raised figures and signs in it, which are marks of notes or powers, with their places in the text, which is without them. */
   readonly marks: readonly { readonly at: number, readonly text: string }[]
   readonly left: number
   readonly right: number
@@ -21,9 +22,17 @@ export interface Line {
   readonly size: number
   /** Index of its page. */
   readonly page: number
+  /** Its letters were set apart; where a word ends may be lost. */
+  readonly isSpaced?: boolean
 }
 
 const raisedShare = 0.8
+/** Heights above and below the line, in shares of the letters' size. */
+const [leastRaise, leastDrop] = [0.15, 0.06]
+const raisedMark = /^(?:\d{1,3}(?:\s?[,;–-]\s?\d{1,3}){0,4}|[*†‡§¶]{1,3})$/u
+
+/** What a text ends with when a sign before was raised, too: 10⁻ and then 3. */
+const raisedEnd = /[⁰¹²³⁴-⁹⁺⁻ⁿ]$/u
 
 /** The lines of a page, in the order in which the page describes them. */
 export function linesOf(pieces: readonly Piece[], page: number): Line[] {
@@ -54,6 +63,7 @@ function push(lines: Line[], pieces: readonly Piece[], page: number): void {
   if (shown.length === 0) return
   const size = mostCommonSize(shown)
   const base = shown.find(piece => piece.size === size)!
+  const spacedPieces = shown.filter(piece => isSpaced(piece.text)).length
   let text = ''
   let right = shown[0]!.x
   const marks: { at: number, text: string }[] = []
@@ -63,17 +73,52 @@ function push(lines: Line[], pieces: readonly Piece[], page: number): void {
       text += ' '
       continue
     }
+    const isSmall = piece.size < size * raisedShare
+    const isRaised = isSmall && piece.y > base.y + size * leastRaise
+    const isLowered = isSmall && piece.y < base.y - size * leastDrop
     const gap = piece.x - right
-    if (text !== '' && !/\s$/u.test(text) && !/^\s/u.test(piece.text) && gap > size * 0.15) text += ' '
-    if (piece.size < size * raisedShare && piece.y > base.y + size * 0.15 && /^(?:\d{1,3}|[*†‡])$/u.test(bare)) marks.push({ at: text.trimEnd().length, text: bare })
+    if (text !== '' && !/\s$/u.test(text) && !/^\s/u.test(piece.text) && gap > size * (isRaised || isLowered ? 0.25 : 0.15)) text += ' '
+    if (isRaised && raisedMark.test(bare) && !raisedEnd.test(text)) marks.push({ at: text.trimEnd().length, text: bare })
+    else if (isRaised) text += raised(piece.text, text)
+    else if (isLowered && /[\p{L})\]]$/u.test(text)) text += lowered(piece.text)
+    else if (isSpaced(piece.text) && (spacedPieces > 1 || bare.length >= leastSpaced)) text += piece.text.replace(/(?<=\S) (?=\S)/gu, '')
     else text += piece.text
     right = piece.x + piece.width
   }
-  lines.push({ text: text.replace(/\s+/gu, ' ').trim(), marks, left: shown[0]!.x, right, y: base.y, size, page })
+  const line = tidied(text, marks)
+  lines.push({ ...line, left: shown[0]!.x, right, y: base.y, size, page, ...(spacedPieces > 0 ? { isSpaced: true } : {}) })
+}
+
+/** Three letters apart may be a row of symbols; four are a word. */
+const leastSpaced = 7
+const spacedLetters = /^\s*(?:[\p{L}\p{M}\p{N}’'.,:;!?-] )+[\p{L}\p{M}\p{N}’'.,:;!?-]\s*$/u
+
+/** Whether the letters of a piece were set apart: each has a space behind it. */
+export function isSpaced(text: string): boolean {
+  return text.length > 4 && spacedLetters.test(text) && /\p{L}/u.test(text)
+}
+
+/** The text without white space at its ends and without double spaces, the marks moved with it. */
+function tidied(text: string, marks: readonly { readonly at: number, readonly text: string }[]): Pick<Line, 'text' | 'marks'> {
+  const tidy = (part: string): string => part.replace(/\s+/gu, ' ').trimStart()
+  const whole = tidy(text).trimEnd()
+  return { text: whole, marks: marks.map(mark => ({ ...mark, at: Math.min(whole.length, tidy(text.slice(0, mark.at)).length) })) }
 }
 
 function mostCommonSize(pieces: readonly Piece[]): number {
   const counts = new Map<number, number>()
   for (const { size, text } of pieces) count(counts, size, text.length)
   return most(counts)![0]
+}
+
+/** As much of a line's end as is looked at. */
+export const longestWord = 80
+
+/** A line of a list of contents: its dots lead to a page. */
+const leader = { page: /(?:\d{1,6}|[ivxl]{1,9})$/iu, dots: /(?:(?:\.\s?){4}|(?:…\s?){2})$/u }
+
+/** Whether a line is an entry of a list of contents. */
+export function isContentsLine(text: string): boolean {
+  const at = leader.page.exec(text.slice(-longestWord))
+  return at !== null && leader.dots.test(text.slice(-longestWord).slice(0, at.index).trimEnd().slice(-8))
 }

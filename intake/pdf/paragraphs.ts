@@ -1,8 +1,12 @@
+import { chapterLine } from '#core/manuscript/chapter-lines'
 import { isOfUse, isOrnament, type Block } from '#core/manuscript/manuscript'
 import { matterOf } from '#core/manuscript/matter'
 import { addTo, count, most } from '#core/tally'
 import { bare, TextBuilder } from '../text-builder'
-import type { Line } from './lines'
+import { joinerOf, wordsOf } from '../line-ends'
+import { looksLikePower, raised } from '../raised'
+import { footnotesOf, type Footnotes } from './footnotes'
+import { isContentsLine, longestWord, type Line } from './lines'
 import { furnitureOf } from './running-heads'
 
 /** One entry of the file's outline. */
@@ -17,18 +21,22 @@ export interface OutlineEntry {
 interface Paragraph {
   readonly lines: Line[]
   dropped?: Block['dropped']
+  /** The footnote that it is. */
+  readonly note?: string
 }
 
 /** The blocks of pages that say nothing about their structure: told from place and size. */
-export function blocksFromLines(pages: readonly (readonly Line[])[], labels: readonly string[], outline: readonly OutlineEntry[]): Block[] {
+export function blocksFromLines(pages: readonly (readonly Line[])[], labelOf: (index: number) => string, outline: readonly OutlineEntry[]): Block[] {
   const furniture = furnitureOf(pages)
-  const body = measure(pages.map(lines => lines.filter(line => !furniture.has(line))))
+  const bare = pages.map(lines => lines.filter(line => !furniture.has(line)))
+  const body = measure(bare)
+  const footnotes = footnotesOf(bare, body.size)
   const paragraphs: Paragraph[] = []
   for (const lines of pages) {
     const heads: Paragraph[] = []
     const feet: Paragraph[] = []
     let isHead = true
-    for (const line of lines) {
+    for (const line of withDropCaps(lines, body)) {
       const kind = furniture.get(line)
       if (kind !== undefined) {
         (isHead ? heads : feet).push({ lines: [line], dropped: kind })
@@ -38,22 +46,56 @@ export function blocksFromLines(pages: readonly (readonly Line[])[], labels: rea
         paragraphs.push(...heads.splice(0))
         isHead = false
       }
-      addLine(paragraphs, line, body)
+      const note = footnotes.noteOf.get(line)
+      if (note === undefined) addLine(paragraphs, line, body)
+      else addToNote(paragraphs, line, note)
     }
     paragraphs.push(...heads, ...feet)
   }
-  const joiner = hyphenRule(pages)
+  const writer = writerOf(pages, footnotes)
   dropContents(paragraphs)
   const headings = headingsOf(paragraphs, body, outline)
   let page = -1
   return paragraphs.flatMap(paragraph => {
-    const block = toBlock(paragraph, headings.get(paragraph), joiner)
+    const block = writer(paragraph, headings.get(paragraph))
     if (!isOfUse(block)) return []
     const first = paragraph.lines[0]!.page
-    if (first === page) return [block]
+    if (first === page || paragraph.note !== undefined) return [block]
     page = first
-    return [{ ...block, page: labels[first] ?? String(first + 1) }]
+    return [{ ...block, page: labelOf(first) }]
   })
+}
+
+/** Lines of a footnote stand together, wherever the text between them goes on. */
+function addToNote(paragraphs: Paragraph[], line: Line, note: string): void {
+  const open = paragraphs.findLast(paragraph => paragraph.note === note)
+  if (open === undefined) paragraphs.push({ lines: [line], note })
+  else open.lines.push(line)
+}
+
+/** How much larger than the text a drop cap is set. */
+const dropCapShare = 1.6
+
+/** Lines in which the large letter that a paragraph begins with is part of its first line. */
+function withDropCaps(lines: readonly Line[], body: Body): Line[] {
+  const result: Line[] = []
+  let cap: Line | null = null
+  for (const line of lines) {
+    const isBeside = cap !== null && line.left > cap.left && line.left < cap.right + body.size * 2 && line.y > cap.y - body.size && line.y < cap.y + cap.size
+    if (cap !== null && isBeside && /^\p{L}/u.test(line.text)) {
+      // A letter that is a word by itself, such as A, is followed by a capital or by a wider gap.
+      const gap = line.left - cap.right > body.size * 0.35 && /^[AIOÀEYУВОИКСЯ]$/u.test(cap.text) ? ' ' : ''
+      const by = cap.text.length + gap.length
+      result.push({ ...line, text: cap.text + gap + line.text, marks: line.marks.map(mark => ({ ...mark, at: mark.at + by })), left: cap.left })
+      cap = null
+      continue
+    }
+    if (cap !== null) result.push(cap)
+    cap = null
+    if (/^["“„«‘]?\p{Lu}$/u.test(line.text) && line.size > body.size * dropCapShare) cap = line
+    else result.push(line)
+  }
+  return cap === null ? result : [...result, cap]
 }
 
 /** What is usual in the running text. */
@@ -87,21 +129,11 @@ function mode(values: readonly (readonly [number, number])[]): number {
   return most(counts)?.[0] ?? 0
 }
 
-/** As much of a line's end as is looked at. */
-const longestWord = 80
-
-/** A line of a list of contents: its dots lead to a page. */
-const leader = { page: /(?:\d{1,6}|[ivxl]{1,9})$/iu, dots: /(?:(?:\.\s?){4}|(?:…\s?){2})$/u }
-
-function isContentsLine(text: string): boolean {
-  const at = leader.page.exec(text.slice(-longestWord))
-  return at !== null && leader.dots.test(text.slice(-longestWord).slice(0, at.index).trimEnd().slice(-8))
-}
 const item = /^(?:[•◦▪‣·●○■–]|\(?(?:\d{1,3}|[a-z])[.)])\s/u
 const ends = /[.!?:…]["”’»)\]]*$/u
 
 function addLine(paragraphs: Paragraph[], line: Line, body: Body): void {
-  const previous = paragraphs.findLast(paragraph => paragraph.dropped !== 'running-head' && paragraph.dropped !== 'page-number')
+  const previous = paragraphs.findLast(paragraph => paragraph.dropped !== 'running-head' && paragraph.dropped !== 'page-number' && paragraph.note === undefined)
   if (isContentsLine(line.text)) {
     paragraphs.push({ lines: [line], dropped: 'contents' })
   } else if (previous === undefined || previous.dropped !== undefined || begins(line, previous.lines.at(-1)!, body, previous.lines.length)) {
@@ -135,35 +167,11 @@ function partsScenes({ text }: Line): boolean {
   return text.length > 2 && isOrnament(text)
 }
 
-/** Puts two lines together: a hyphen at the end of the first is kept or goes. */
-type Joiner = (before: string, after: string) => string
-
-const longestFraction = 0.02
-
-/**
- * Where many lines end in a hyphen they were divided by a program, and the hyphen goes before a small letter, unless the
- * document writes the word with it elsewhere. Where few do, it belongs to the word.
- */
-function hyphenRule(pages: readonly (readonly Line[])[]): Joiner {
-  const lines = pages.flat()
-  const words = new Set(lines.flatMap(line => line.text.toLowerCase().match(/[\p{L}\p{M}]+(?:[-‐][\p{L}\p{M}]+)*/gu) ?? []))
-  const divided = lines.filter(line => /\p{L}[-‐]$/u.test(line.text)).length > lines.length * longestFraction
-  return (before, after) => {
-    if (before.endsWith('\u00ad')) return before.slice(0, -1) + after
-    const head = /[\p{L}\p{M}][-‐]$/u.test(before) ? before.slice(-longestWord, -1).match(/[\p{L}\p{M}]+(?:[-‐][\p{L}\p{M}]+)*/gu)?.at(-1) : undefined
-    const [tail] = /^[\p{L}\p{M}]+/u.exec(after) ?? []
-    if (head === undefined || tail === undefined) return /[-‐—–]$/u.test(before) && !/\s[-–—]$/u.test(before) ? before + after : `${before} ${after}`
-    const whole = `${head}${tail}`.toLowerCase()
-    const goes = /^\p{Ll}/u.test(tail) && !words.has(`${head}-${tail}`.toLowerCase()) && (words.has(whole) || divided)
-    return (goes ? before.slice(0, -1) : before) + after
-  }
-}
-
 /** A list of contents without leaders: its heading, and the lines after it that end in a page. */
 function dropContents(paragraphs: readonly Paragraph[]): void {
   let heading: Paragraph | null = null
   for (const paragraph of paragraphs) {
-    if (paragraph.dropped === 'running-head' || paragraph.dropped === 'page-number') continue
+    if (paragraph.dropped === 'running-head' || paragraph.dropped === 'page-number' || paragraph.note !== undefined) continue
     const text = paragraph.lines.map(line => line.text).join(' ')
     if (paragraph.dropped === 'contents' || (heading !== null && paragraph.dropped === undefined && text.length < 200 && /\s(?:\d{1,4}|[ivxl]{1,7})$/iu.test(text))) {
       paragraph.dropped = 'contents'
@@ -186,7 +194,7 @@ function headingsOf(paragraphs: readonly Paragraph[], body: Body, outline: reado
   const text = ({ lines }: Paragraph): string => bare(lines.map(line => line.text).join(' '))
   const byPage = new Map<number, Paragraph[]>()
   for (const paragraph of paragraphs) {
-    if (paragraph.dropped === undefined) addTo(byPage, paragraph.lines[0]!.page, paragraph)
+    if (paragraph.dropped === undefined && paragraph.note === undefined) addTo(byPage, paragraph.lines[0]!.page, paragraph)
   }
   for (const { label, level, page } of outline) {
     const wanted = bare(label)
@@ -194,7 +202,7 @@ function headingsOf(paragraphs: readonly Paragraph[], body: Body, outline: reado
     const found = (byPage.get(page) ?? []).find(paragraph => !levels.has(paragraph) && (text(paragraph) === wanted || (text(paragraph).endsWith(wanted) && text(paragraph).length < wanted.length + 16)))
     if (found === undefined) continue
     levels.set(found, level)
-    const number = numberBefore(paragraphs, found, body)
+    const number = numberBefore(paragraphs, found, body, levels)
     if (number === null) {
       headings.set(found, { level, entry: { label, level } })
     } else {
@@ -205,7 +213,7 @@ function headingsOf(paragraphs: readonly Paragraph[], body: Body, outline: reado
   const sizes = new Map<number, Paragraph[]>()
   for (const paragraph of paragraphs) {
     const [{ size } = { size: 0 }] = paragraph.lines
-    if (paragraph.dropped !== undefined || levels.has(paragraph) || size < body.size * 1.12 || paragraph.lines.length > 4 || text(paragraph).length > 200 || text(paragraph) === '') continue
+    if (paragraph.dropped !== undefined || paragraph.note !== undefined || levels.has(paragraph) || size < body.size * 1.12 || paragraph.lines.length > 4 || text(paragraph).length > 200 || text(paragraph) === '') continue
     const key = Math.round(size)
     addTo(sizes, key, paragraph)
   }
@@ -215,34 +223,81 @@ function headingsOf(paragraphs: readonly Paragraph[], body: Body, outline: reado
 }
 
 /** A line of its own above a heading that says which chapter it is, at the top of the page: `ONE`, `Chapter 3`. */
-function numberBefore(paragraphs: readonly Paragraph[], heading: Paragraph, body: Body): Paragraph | null {
+function numberBefore(paragraphs: readonly Paragraph[], heading: Paragraph, body: Body, headings: ReadonlyMap<Paragraph, number>): Paragraph | null {
   const at = paragraphs.indexOf(heading)
-  const before = paragraphs.slice(0, at).findLast(paragraph => paragraph.dropped === undefined)
+  const before = lastRead(paragraphs, at)
   const [line] = before?.lines ?? []
-  if (before === undefined || line === undefined || before.lines.length > 1 || line.page !== heading.lines[0]!.page || line.size < body.size * 1.05) return null
-  const earlier = paragraphs.slice(0, paragraphs.indexOf(before)).findLast(paragraph => paragraph.dropped === undefined)
-  return line.text.split(' ').length <= 3 && earlier?.lines[0]!.page !== line.page ? before : null
+  if (before === undefined || line === undefined || headings.has(before) || before.lines.length > 1 || line.page !== heading.lines[0]!.page || line.size < body.size * 1.05) return null
+  const earlier = lastRead(paragraphs, paragraphs.indexOf(before))
+  return chapterLine(line.text) !== null && earlier?.lines[0]!.page !== line.page ? before : null
 }
 
-function toBlock({ lines, dropped }: Paragraph, heading: Heading | undefined, join: Joiner): Block {
-  const builder = new TextBuilder()
-  let text = ''
-  const marks: { at: number, text: string }[] = []
-  for (const line of lines) {
-    const before = text
-    text = text === '' ? line.text : join(text, line.text)
-    const offset = text.length - line.text.length
-    if (before !== '' || offset === 0) for (const mark of line.marks) marks.push({ at: offset + mark.at, text: mark.text })
+/** The last paragraph before one that is read. */
+function lastRead(paragraphs: readonly Paragraph[], before: number): Paragraph | undefined {
+  let at = before - 1
+  while (at >= 0 && paragraphs[at]!.dropped !== undefined) at -= 1
+  return paragraphs[at]
+}
+
+type Writer = (paragraph: Paragraph, heading: Heading | undefined) => Block
+
+/** Makes blocks of paragraphs, knowing all words of the document and the numbers of its notes. */
+function writerOf(pages: readonly (readonly Line[])[], footnotes: Footnotes): Writer {
+  const lines = pages.flat()
+  const words = wordsOf(lines.flatMap(({ text, isSpaced }) => isSpaced === true ? [] : [text]))
+  const join = joinerOf(lines.map(({ text }) => text), words)
+  /** The last number of a note that stands elsewhere, as at the end of a chapter. */
+  let lastNumber = 0
+  const isPower = (before: string, mark: string): boolean =>
+    /^\d{1,3}$/u.test(mark) && looksLikePower(before) && (Number(mark) !== lastNumber + 1 || /\p{L}$/u.test(before))
+  return ({ lines, dropped, note }, heading) => {
+    let text = ''
+    const marks: { at: number, text: string, note: string | null }[] = []
+    for (const line of lines) {
+      const shown = line.isSpaced === true ? wordsApart(line.text, words) : line.text
+      text = text === '' ? shown : join(text, shown)
+      const offset = text.length - shown.length
+      if (note === undefined || line !== lines[0]) line.marks.forEach((mark, index) => { marks.push({ at: offset + mark.at, text: mark.text, note: footnotes.marked(line, index) }) })
+    }
+    const bullet = /^[•◦▪‣·●○■]\s*/u.exec(text)?.[0].length ?? 0
+    const builder = new TextBuilder()
+    let from = note === undefined ? bullet : footnotes.numberOf.get(lines[0]!)?.length ?? 0
+    for (const mark of marks) {
+      builder.add(text.slice(from, mark.at))
+      from = mark.at
+      if (mark.note === null && isPower(text.slice(0, mark.at), mark.text)) {
+        builder.add(raised(mark.text, builder.text))
+        continue
+      }
+      if (mark.note === null && Number(mark.text) === lastNumber + 1) lastNumber += 1
+      builder.cut('footnote-mark', mark.text)
+      if (mark.note !== null) builder.mark(mark.note)
+    }
+    builder.add(text.slice(from))
+    const rest = { ...(dropped === undefined ? {} : { dropped }), ...(note === undefined ? {} : { note }) }
+    if (heading !== undefined) return builder.block({ ...rest, ...heading, kind: 'heading' })
+    return builder.block({ ...rest, kind: note === undefined && (bullet > 0 || item.test(text)) ? 'listItem' : 'paragraph' })
   }
-  const bullet = /^[•◦▪‣·●○■]\s*/u.exec(text)?.[0].length ?? 0
-  let from = bullet
-  for (const mark of marks) {
-    builder.add(text.slice(from, mark.at))
-    builder.cut('footnote-mark', mark.text)
-    from = mark.at
+}
+
+/** Fewest letters in which more than one word is looked for. */
+const leastRun = 6
+
+/** A line of letters set apart, in which the spaces between words were lost: they are where the document's own words end, if those fill it. */
+function wordsApart(text: string, words: ReadonlySet<string>): string {
+  return text.replace(/[\p{L}\p{M}’']+/gu, run => run.length < leastRun || words.has(run.toLowerCase()) ? run : fewestWords(run, words) ?? run)
+}
+
+function fewestWords(run: string, words: ReadonlySet<string>): string | null {
+  const lower = run.toLowerCase()
+  const best: (readonly string[] | null)[] = [[]]
+  for (let end = 1; end <= run.length; end += 1) {
+    best[end] = null
+    for (let start = Math.max(0, end - longestWord); start < end; start += 1) {
+      const before = best[start]
+      if (before === null || before === undefined || !words.has(lower.slice(start, end)) || end - start === 1 && !/^[aioàyéeóúwzвикосуя]$/u.test(lower.slice(start, end))) continue
+      if (best[end] === null || before.length + 1 < best[end]!.length) best[end] = [...before, run.slice(start, end)]
+    }
   }
-  builder.add(text.slice(from))
-  const rest = dropped === undefined ? {} : { dropped }
-  if (heading !== undefined) return builder.block({ ...rest, ...heading, kind: 'heading' })
-  return builder.block({ ...rest, kind: bullet > 0 || item.test(text) ? 'listItem' : 'paragraph' })
+  return best[run.length]?.join(' ') ?? null
 }

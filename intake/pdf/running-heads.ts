@@ -1,60 +1,107 @@
 import { addTo } from '#core/tally'
-import type { Line } from './lines'
+import { isContentsLine, type Line } from './lines'
 
 export type Furniture = 'running-head' | 'page-number'
 
-/** Lines this near to the edge of a page's text can be heads or feet. */
+/** Lines this near to the edge of a page's text can be heads or feet; one further where many pages have the same. */
 const outermost = 2
 const sameHeight = 2
 const leastPages = 3
+/** Most characters of other words where heads are at home. */
+const longestHead = 120
+/** What is set larger than the text by more than this is a heading: its number counts chapters. */
+const largestHead = 1.1
+/** Numbers of a line that may count the pages. */
+const mostNumbers = 5
 
 /**
- * The lines that stand at the same height on many pages with the same words, or with a number that counts the pages.
- * Where a head is at home, other words at the same height and in the same size are heads too.
+ * The lines that stand at the same height on many pages with the same words, or with a number that counts the pages, and the outermost line
+ * of a page that says in words that it is its number. Where a head is at home, other words at the same height and in the same size are heads too.
  */
 export function furnitureOf(pages: readonly (readonly Line[])[]): ReadonlyMap<Line, Furniture> {
   const groups = new Map<string, Line[]>()
   const edges = pages.map(edgeLines)
-  for (const lines of edges) for (const line of lines) for (const key of keysOf(line)) addTo(groups, key, line)
-  const found = new Map<Line, Furniture>()
-  const homes: { y: number, size: number, pages: number }[] = []
-  for (const lines of groups.values()) {
-    const onPages = new Set(lines.map(line => line.page)).size
-    if (onPages < leastPages) continue
-    for (const line of lines) found.set(line, furnitureKind(line))
-    homes.push({ y: lines[0]!.y, size: lines[0]!.size, pages: onPages })
-  }
+  const outer = new Set<Line>()
+  const size = medianSize(pages)
   for (const lines of edges) {
-    for (const line of lines) {
-      if (found.has(line)) continue
-      const atHome = homes.filter(home => Math.abs(home.y - line.y) < sameHeight && Math.abs(home.size - line.size) < 0.5).reduce((sum, home) => sum + home.pages, 0)
-      if (atHome >= Math.max(leastPages, pages.length * 0.3) && line.text.length < 120) found.set(line, furnitureKind(line))
+    for (const [index, line] of lines.entries()) {
+      if (Math.min(index, lines.length - 1 - index) < outermost) outer.add(line)
+      for (const key of keysOf(line, line.size > size * largestHead)) addTo(groups, key, line)
     }
   }
+  const many = Math.max(leastPages, pages.length * 0.3)
+  const found = new Map<Line, Furniture>()
+  for (const lines of groups.values()) {
+    const onPages = new Set(lines.map(line => line.page)).size
+    if (onPages < (lines.some(line => outer.has(line)) ? leastPages : many)) continue
+    for (const line of lines) found.set(line, furnitureKind(line))
+  }
+  /** Pages with a head at a height, by height and size. */
+  const homes = new Map<string, Set<number>>()
+  const homeOf = (y: number, size: number): string => `${Math.round(y)} ${size.toFixed(1)}`
+  for (const { y, size, page } of found.keys()) homes.set(homeOf(y, size), (homes.get(homeOf(y, size)) ?? new Set()).add(page))
+  edges.forEach((lines, page) => {
+    for (const line of lines) {
+      if (found.has(line)) continue
+      const atHome = Math.max(...[-1, 0, 1].map(by => homes.get(homeOf(line.y + by, line.size))?.size ?? 0))
+      const isHead = atHome >= many && outer.has(line) && line.text.length < longestHead
+      if (isHead || (line === lines[0] || line === lines.at(-1)) && countsItself(line, pages.length, page)) found.set(line, furnitureKind(line))
+    }
+  })
   return found
 }
 
-/** First and last lines of a page by height. */
+/** First and last lines of a page by height, from top to bottom. */
 function edgeLines(lines: readonly Line[]): Line[] {
   const byHeight = lines.toSorted((a, b) => b.y - a.y)
-  return [...new Set([...byHeight.slice(0, outermost), ...byHeight.slice(-outermost)])]
+  return [...new Set([...byHeight.slice(0, outermost + 1), ...byHeight.slice(-outermost - 1)])].filter(({ text }) => !isContentsLine(text))
 }
 
 /** What a line has in common with those that repeat it: height, size, and its words, or its words around a number that grows with the page. */
-function keysOf({ text, y, size, page }: Line): string[] {
-  const place = `${Math.round(y / sameHeight)} ${size.toFixed(1)}`
+function keysOf({ text, y, size, page }: Line, isLarge: boolean): string[] {
+  const words = text.toLowerCase()
   const keys: string[] = []
-  if (!/\d/u.test(text) || text.length > 6) keys.push(`${place} ${text.toLowerCase()}`)
-  for (const match of text.matchAll(/^\d{1,4}\b|\b\d{1,4}$|^[ivxl]{1,7}$/giu)) {
+  if (!/\d/u.test(text) || text.length > 6) keys.push(words)
+  if (isLarge) return keys.map(key => `${Math.round(y / sameHeight)} ${size.toFixed(1)} ${key}`)
+  for (const match of [...text.matchAll(/\d{1,5}|^[ivxl]{1,7}$/giu)].slice(0, mostNumbers)) {
     const number = /\d/u.test(match[0]) ? Number(match[0]) : fromRoman(match[0])
-    // Heads of left and right pages differ.
-    keys.push(`${place} ${text.replace(match[0], '#').toLowerCase()} ${number - page}`, `${place} # ${number - page} ${match.index === 0 ? 'first' : 'last'}`)
+    const [before, after] = [words.slice(0, match.index), words.slice(match.index + match[0].length)]
+    const shift = number - page
+    keys.push(`${before}#${after} ${shift}`)
+    // Heads of left and right pages differ, and heads that name the chapter: the number stands at the edge of all, or before the number of pages.
+    if (before === '' && !/^[\p{L}\d]/u.test(after)) keys.push(`# ${shift} first`)
+    if (after === '' && !/[\p{L}\d]$/u.test(before)) keys.push(`# ${shift} last`)
+    const [ofAll] = /^\s?(?:\/|of|von|de|sur|di|van|av|af|z|из)\s?\d{1,5}\b/u.exec(after) ?? []
+    if (ofAll !== undefined) keys.push(`#${ofAll} ${shift}`)
   }
-  return keys
+  // The height is rounded to both sides, so that neighbours always meet.
+  return keys.flatMap(key => [Math.floor(y / sameHeight), Math.ceil(y / sameHeight)].map(height => `${height} ${size.toFixed(1)} ${key}`))
 }
 
-function furnitureKind({ text }: Line): Furniture {
-  return /^\W*(?:(?:page|seite|p\.)\s*)?(?:\d{1,4}|[ivxl]{1,7})(?:\s*(?:\/|of|von)\s*\d{1,4})?\W*$/iu.test(text) ? 'page-number' : 'running-head'
+function medianSize(pages: readonly (readonly Line[])[]): number {
+  const sizes = pages.flatMap(lines => lines.map(line => line.size)).sort((a, b) => a - b)
+  return sizes[Math.floor(sizes.length / 2)] ?? 0
+}
+
+const pageWord = '(?:page|seite|p\\.|pg\\.|s\\.|pág(?:ina|\\.)|pagina|pag\\.|strona|str\\.|strana|sida|side|sivu|oldal|стр(?:аница|\\.)|sayfa|σελίδα|ページ|第)'
+const numberOfPage = '(?:\\d{1,5}|[ivxl]{1,7})'
+const ofPages = '(?:\\s?(?:\\/|of|von|de|sur|di|van|av|af|z|из)\\s?\\d{1,5})'
+/** Nothing but the number of a page, in any of its forms. */
+const onlyNumber = new RegExp(`^\\W*(?:${pageWord}\\s?)?${numberOfPage}${ofPages}?(?:\\s?(?:ページ|页|頁|쪽))?\\W*$`, 'iu')
+/** Words that say which page this is, of how many. */
+const saysPage = new RegExp(`^\\W{0,3}${pageWord}\\s?(\\d{1,5})(?:\\W*|${ofPages}(?![\\p{L}\\d]).{0,60})$`, 'iu')
+/** The same without words. */
+const saysShare = /^\W{0,3}(\d{1,5})\s?(?:\/|of|von|de|sur|di|van|av|af|z|из)\s?(\d{1,5})\W{0,3}$/iu
+
+/** Whether a line says that it is the number of its page. No other page need say so: it must be the right one. */
+function countsItself({ text }: Line, total: number, page: number): boolean {
+  const share = saysShare.exec(text)
+  return Number(saysPage.exec(text)?.[1]) === page + 1 || share !== null && Number(share[1]) === page + 1 && Number(share[2]) === total
+}
+
+/** What a line outside of the text is. */
+export function furnitureKind({ text }: Pick<Line, 'text'>): Furniture {
+  return onlyNumber.test(text) ? 'page-number' : 'running-head'
 }
 
 function fromRoman(text: string): number {

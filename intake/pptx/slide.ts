@@ -66,6 +66,7 @@ class SlideReader {
       case 'fld': this.#field = value('type')?.startsWith('slidenum') === true; break
       case 'rPr':
         this.#emphasised = value('i') === '1' || value('b') === '1'
+        this.#baseline = Number.parseInt(value('baseline') ?? '0', 10) || 0
         this.#note(value('lang'))
         break
       case 'br': this.#builder?.space(); break
@@ -79,12 +80,16 @@ class SlideReader {
     if (this.#path.at(-1) !== 't' || this.#builder === null) return
     if (this.#field) return this.#builder.cut('page-number', value)
     if (this.#emphasised) this.#builder.openEmphasis()
-    this.#builder.add(value)
+    if (this.#baseline > 0) this.#builder.raise(value)
+    else if (this.#baseline < 0) this.#builder.lower(value)
+    else this.#builder.add(value)
     if (this.#emphasised) this.#builder.closeEmphasis()
     if (this.#language !== null) count(this.#languages, this.#language, value.length)
   }
 
   #language: string | null = null
+  /** By how much the text is set above the line, below 0 under it, in thousandths of a percent. */
+  #baseline = 0
 
   readonly close = (tag: SaxesTagNS): void => {
     this.#path.pop()
@@ -94,6 +99,7 @@ class SlideReader {
         this.#field = false
         this.#emphasised = false
         this.#language = null
+        this.#baseline = 0
         break
       case 'tr': this.#closeRow(); break
       case 'sp': case 'graphicFrame': case 'pic': case 'cxnSp': this.#closeShape(); break

@@ -10,26 +10,34 @@ import { lookup } from '#core/lookup'
 const sampleRows = 5
 const sampleCharacters = 200
 
-/** A table with a row of column names (RFC 4180, other delimiters as well): one row is one article. */
+/** A table, as a rule with a row of column names (RFC 4180, other delimiters as well): one row is one article. */
 export const tableReader: Reader = {
   format: 'table',
   label: 'a table (CSV, TSV)',
   extensions: ['.csv', '.tsv', '.tab'],
-  version: 1,
+  version: 2,
   accepts: file => /\.(?:csv|tsv|tab)$/iu.test(file.name),
   read: async (file, options) => {
-    const { text, problems: undecoded } = await openText(file, options.encoding)
-    const delimiter = options.delimiter === undefined ? /\.(?:tsv|tab)$/iu.test(file.name) ? '\t' : '' : delimiterOf(options.delimiter)
+    const { text: whole, problems: undecoded } = await openText(file, options.encoding)
+    const [line, named] = namedDelimiter.exec(whole) ?? []
+    const text = line === undefined ? whole : whole.slice(line.length)
+    const usualDelimiter = named ?? (/\.(?:tsv|tab)$/iu.test(file.name) ? '\t' : '')
+    const delimiter = options.delimiter === undefined ? usualDelimiter : delimiterOf(options.delimiter)
     const parsed = Papa.parse<string[]>(text, { delimiter, skipEmptyLines: 'greedy' })
     const problems = parsed.errors.filter(({ code }) => code !== 'UndetectableDelimiter').slice(0, 20).map((error): Problem => ({
       code: 'table-row', message: `A row is not complete: ${error.message}. Correct it in the table.`, place: `${file.name}, row ${(error.row ?? 0) + 1}`,
     }))
-    const [head, ...rows] = parsed.data
+    const [first] = parsed.data
+    const isNamed = first === undefined || namesColumns(first, parsed.data.slice(1), options)
+    const head = isNamed ? first : first.map(() => '')
+    const rows = isNamed ? parsed.data.slice(1) : parsed.data
     if (head === undefined || rows.length === 0) return fail('table-empty', `${file.name} has no rows below its column names: there is nothing to read in it.`)
     if (rows.length > maximumArticles) fail('table-too-long', `${file.name} has ${rows.length.toLocaleString('en')} rows; at most ${maximumArticles.toLocaleString('en')} make one production. Divide it.`)
     const names = head.map((name, index) => collapse(name) || `Column ${index + 1}`)
     const { mapping, guessed } = mapColumns(names, rows, options, file.name)
+    if (!isNamed) mapping.title ??= names.find((name, index) => name !== mapping.body && rows.every(row => (row[index] ?? '').length <= longestTitle && /\p{L}/u.test(row[index] ?? '')))
     if (guessed !== null) problems.push(guessed)
+    if (!isNamed) problems.push({ code: 'table-unnamed', message: `The first row of ${file.name} names no columns, so it is read as the first article. If it does name them, choose which column is what.`, place: `${file.name}, row 1` })
     const cell = (row: readonly string[], role: ColumnRole): string | undefined => mapping[role] === undefined ? undefined : row[names.indexOf(mapping[role])]
     const articles = rows.map((row): RawArticle => ({
       title: cell(row, 'title'), author: cell(row, 'author'), date: cell(row, 'date'), source: cell(row, 'source'), body: cell(row, 'body') ?? '',
@@ -40,6 +48,23 @@ export const tableReader: Reader = {
       columns: { delimiter: parsed.meta.delimiter, names, mapping, sample: rows.slice(0, sampleRows).map(row => names.map((_, index) => (row[index] ?? '').slice(0, sampleCharacters))) },
     }
   },
+}
+
+/** A first line that some programs write to name the delimiter. */
+const namedDelimiter = /^sep=([^\r\n"])[^\S\n]*\r?\n/iu
+
+/** Text of an article, rather than the name of a column. */
+const longestName = 60
+
+const longestTitle = 120
+
+/** Whether the first row names the columns: with a usual name, or with short texts that are unlike those below. */
+function namesColumns(first: readonly string[], rows: readonly (readonly string[])[], { columns }: ReadOptions): boolean {
+  if (columns !== undefined || rows.length === 0) return true
+  const cells = first.map(collapse)
+  if (cells.some(cell => Object.values(usual).some(name => name.test(cell)))) return true
+  if (cells.some(cell => cell.length > longestName || /^[\d.,:/-]+$|^https?:|@|[.!?]$/u.test(cell))) return false
+  return cells.filter(cell => cell !== '').every((cell, index) => !rows.some(row => collapse(row[index] ?? '') === cell))
 }
 
 const namedDelimiters: Readonly<Record<string, string>> = { comma: ',', semicolon: ';', tab: '\t', pipe: '|', '\\t': '\t' }

@@ -1,6 +1,7 @@
 // Plain text says nothing about its paragraphs but where its lines break. In wrapped text a line ends where the next word had no room;
 // a line that ends earlier was ended on purpose.
 
+import { chapterLine, opensOrCloses } from '#core/manuscript/chapter-lines'
 import { count } from '#core/tally'
 
 interface Line {
@@ -40,9 +41,6 @@ const numbered = /^\(?(?:\d{1,3}|\p{L}|[ivx]{1,4})[.)]\s+\S/u
 const dialogue = /^(?:[“„«"‘]|[–—]\s)/u
 const ended = /[.!?…:;]["”’»)\]]*$|[。！？]$/u
 const opens = /^["“„«‘'(\[¿¡–—-]*\s*[\p{Lu}\p{Lo}\p{N}]/u
-/** A line that names a chapter, alone. */
-const chapter = /^(?:chapter|part|book|kapitel|teil|chapitre|partie|livre|capítulo|parte|libro|capitolo|hoofdstuk|rozdział|prologue|epilogue|prolog|epilog)\b[^.!?]{0,60}[.:]?$/iu
-
 /** Tabs stand for four columns. */
 function lineOf(raw: string): Line {
   const spaced = raw.replace(/\t/gu, '    ').trimEnd()
@@ -106,7 +104,7 @@ function beginsItem(line: Line, last: Line | null, inList: boolean, layout: Layo
 }
 
 function beginsParagraph(line: Line, last: Line, open: { readonly kind: LaidOut['kind'], readonly indents: readonly number[] }, layout: Layout): boolean {
-  if (chapter.test(line.text) || chapter.test(last.text)) return true
+  if (standsAlone(line.text) || standsAlone(last.text)) return true
   if (layout.wrapAt === null) return !/^\p{Ll}/u.test(line.text) || ended.test(last.text)
   if (open.kind === 'listItem') return line.indent === layout.indent && isDone(last, line, layout)
   // An indent begins a paragraph; a block that was indented ends where the lines go back.
@@ -114,6 +112,11 @@ function beginsParagraph(line: Line, last: Line, open: { readonly kind: LaidOut[
   if (line.indent + 1 < last.indent && open.indents.length > 1) return true
   if (dialogue.test(line.text) && ended.test(last.text) && hasRoom(last, line, layout.wrapAt)) return true
   return isDone(last, line, layout)
+}
+
+/** A line that names a chapter in words is a paragraph by itself. */
+function standsAlone(text: string): boolean {
+  return opensOrCloses(text) || !/^[\dIVXLC]+[.):]?(?:\s|$)/u.test(text) && chapterLine(text) !== null
 }
 
 /** Whether a line was ended on purpose, and the next begins something. */

@@ -1,6 +1,7 @@
 import { isOrnament, isSpeakable, type Block } from '#core/manuscript/manuscript'
+import { joinerOf, wordsOf } from '../line-ends'
 import { beginning, type Reader } from '../reader'
-import { collapse } from '../text-builder'
+import { collapse, TextBuilder } from '../text-builder'
 import { layoutOf, paragraphsOf } from './layout'
 import { looksLikeText, openText } from './decode'
 
@@ -9,7 +10,7 @@ export const textReader: Reader = {
   format: 'text',
   label: 'plain text (TXT)',
   extensions: ['.txt', '.text'],
-  version: 3,
+  version: 4,
   // XML of no known kind would be read with its tags.
   accepts: file => /\.(?:txt|text)$/iu.test(file.name) || (looksLikeText(file.bytes) && !beginning(file).startsWith('<?xml')),
   read: async (file, { encoding }) => {
@@ -24,12 +25,14 @@ export function textBlocks(text: string): Block[] {
   let lines: string[] = []
   let emptyLines = 0
   let after: Block['after']
-  const layout = layoutOf(text.split(/[\n\f]/u))
+  const all = text.split(/[\n\f]/u).map(line => line.trimEnd())
+  const layout = layoutOf(all)
+  const join = joinerOf(all, wordsOf(all))
   const flush = (): void => {
     for (const { kind, lines: own } of paragraphsOf(lines, layout)) {
-      const paragraph = collapse(own.join('\n'))
+      const paragraph = own.map(collapse).reduce(join)
       if (!isSpeakable(paragraph)) continue
-      blocks.push({ kind, text: paragraph, ...(after === undefined ? {} : { after }), ...(emptyLines < 2 ? {} : { emptyLines }) })
+      blocks.push({ ...emphasised(paragraph).block({ kind }), ...(after === undefined ? {} : { after }), ...(emptyLines < 2 ? {} : { emptyLines }) })
       after = undefined
       emptyLines = 0
     }
@@ -59,4 +62,21 @@ export function textBlocks(text: string): Block[] {
       lines.push(line)
     }
   }
+}
+
+/** Words between underscores, which are set in italics where there are any. Names such as `a_b` have none around them. */
+const underscored = /(?<![\p{L}\p{N}_])_(?=[^\s_])([^_]{1,300})(?<=[^\s_])_(?![\p{L}\p{N}_])/gu
+
+function emphasised(text: string): TextBuilder {
+  const builder = new TextBuilder()
+  let from = 0
+  for (const { index, 0: whole, 1: words } of text.matchAll(underscored)) {
+    builder.add(text.slice(from, index))
+    builder.openEmphasis()
+    builder.add(words!)
+    builder.closeEmphasis()
+    from = index + whole.length
+  }
+  builder.add(text.slice(from))
+  return builder
 }
