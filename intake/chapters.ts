@@ -33,7 +33,9 @@ export function withChapterHeadings(blocks: readonly Block[]): readonly Block[] 
   for (const line of rest) addTo(families, line.family, line)
   const rows = [...families.values()].map(inOrder).filter(row => row.length >= leastLines && isApart(blocks, row))
   const [main] = rows.toSorted((a, b) => Number(a[0]!.rank > chapterRank) - Number(b[0]!.rank > chapterRank) || b.length - a.length || b[0]!.rank - a[0]!.rank)
-  if (main === undefined || main.length <= blocks.filter(block => (block.level ?? 0) > 0 && block.dropped === undefined).length) return blocks
+  const headings = blocks.filter(block => (block.level ?? 0) > 0 && block.dropped === undefined).length
+  // Bare numbers may as well count paragraphs: headings of the document's own are surer.
+  if (main === undefined || main.length <= headings || main[0]!.rank > chapterRank && headings > 0) return blocks
   return headed(blocks, rows, main[0]!.rank, entries)
 }
 

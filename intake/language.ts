@@ -108,8 +108,11 @@ export async function languagesOfPassages(blocks: readonly Block[], language: st
   return result
 }
 
+/** A word in another script, or a character of one that needs no more: a single letter may be the sign of a formula. */
+const foreignWord = /[\u2e80-\ud7ff\uf900-\ufaff]|\p{sc=Greek}{3}|[\u0400-\u1fff]{2}/u
+
 async function languageOfPassage(text: string, language: string, isLong: boolean): Promise<string | null> {
-  const byScript = /[^\u0000-\u024f]/u.test(text) ? languageOfScript(text) : null
+  const byScript = foreignWord.test(text) ? languageOfScript(text) : null
   const own = language.split('-')[0]!.toLowerCase()
   if (byScript !== null) return byScript === own || sameScript[byScript]?.includes(own) === true || own === 'ja' && byScript === 'zh' ? null : byScript
   if (!isLong) return null

@@ -14,14 +14,14 @@ const names: Readonly<Record<Matter, readonly string[]>> = {
 
 const byName = new Map(Object.entries(names).flatMap(([matter, all]) => all.map(name => [name, matter as Matter] as const)))
 
-/** An index of something: “Concept index”, “Function and variable index”. */
-const namedIndex = /^(?:[\p{L}-]+ ){1,3}index$/u
+/** An index of something, by what manuals and studies have indexes of (*common practice*). */
+const namedIndex = /^(?:(?:concept|function|variable|command|option|key|keyword|program|macro|type|data type|subject|topic|name|author|general|editor function|style and tag|function and variable)s? index)$/u
 
 const longestName = 80
 
 /** The front or back matter that a heading announces; null for a heading of the text itself. */
 export function matterOf(label: string): Matter | null {
   if (label.length > longestName) return null
-  const name = withoutTail(label.toLowerCase().replace(/^(?:[\s\d.ivx]*[.)]|appendix [a-z]:?|[a-z])\s+(?=\S)/u, ''), /[.:\s]/u)
+  const name = withoutTail(label.toLowerCase().replace(/^(?:[\s\d.ivx]*[.)]|appendix [a-z]:?|[b-z])\s+(?=\S)/u, ''), /[.:\s]/u)
   return byName.get(name) ?? (namedIndex.test(name) ? 'index' : null)
 }

@@ -2,6 +2,7 @@ import { fork } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import type { Manuscript } from '#core/manuscript/manuscript'
 import type { ReaderAnswer, ReaderMessage } from '../../../intake/reader-child'
 import { bring, passages } from '../../support/intake'
 import { programs, temporaryFolder } from '../../support/paths'
@@ -59,6 +60,16 @@ test('pages that give nothing are named', async () => {
   const found = await bring('a.pdf', pdfOf([{ draws: linesOfText(text) }, { draws: '' }, { draws: '0 0 10 10 re f' }, { draws: linesOfText(['Then it rained.']) }, { draws: '' }]), { language: 'en' })
   expect(found.problems).toEqual([expect.objectContaining({ code: 'pdf-page-silent', message: expect.stringContaining('3 pages give no text: 2, 3, 5.') as string, place: 'page 2' })])
 })
+
+test('the pages of a long file are read by threads, to the same blocks', async () => {
+  const file = pdfOf(Array.from({ length: 130 }, (_, page) => ({ draws: linesOfText([`On day ${page * 7} the keeper wrote ${page * 13} lines, and`, `nobody read more than ${page * 3} of them.`]) })))
+  const path = join(folder(), 'long.pdf')
+  await writeFile(path, file)
+  const { answer } = await watched(path)
+  const manuscript = JSON.parse(('manuscript' in answer ? Buffer.from(answer.manuscript) : Buffer.from('null')).toString('utf8')) as Manuscript
+  expect(manuscript.blocks).toEqual((await bring('large.pdf', file)).blocks)
+  expect(manuscript.blocks).toHaveLength(130)
+}, 60_000)
 
 describe('files that grow without end are given up within 20 s and 500 MB, with what to do', () => {
   const line = '(The bees came home.) Tj T* '

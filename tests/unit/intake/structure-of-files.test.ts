@@ -202,3 +202,9 @@ describe('languages', () => {
     expect(found.problems).toEqual([expect.objectContaining({ code: 'language-differs', message: expect.stringContaining('German (de)') as string })])
   })
 })
+
+test('letters of a formula are no passage in Greek, and a document with headings has no chapters by bare numbers', async () => {
+  const found = await bring('a.txt', `${paragraph}\n\nμ = m(η)\n\n${paragraph}`)
+  expect(found.blocks.map(block => block.language)).toEqual([undefined, undefined, undefined])
+  expect(labels(await bring('a.md', `# One\n\n1\\. A frame\n\n${paragraph} ${paragraph}\n\n2\\. A jar\n\n${paragraph} ${paragraph}\n\n3\\. A spoon\n\n${paragraph}`))).toEqual(['One'])
+})
