@@ -13,9 +13,10 @@ export async function outline(file: string, flags: IntakeFlags & { json?: boolea
   const { manuscript, proposal, script } = await openDocument(file, flags)
   const parts = proposal.parts.map((part, index) => summary(part, index, script.language))
   const dropped = countDrops(proposal.drops).flatMap(({ kind, count, restored }) => count === restored ? [] : [{ kind, count: count - restored }])
+  const divisions = manuscript.units.length > 0 ? [] : otherDivisions(manuscript)
   if (flags.json === true) {
     const { format, author, problems } = manuscript
-    printJson({ title: script.title, author, language: script.language, format, parts, dropped, problems, divisions: otherDivisions(manuscript) })
+    printJson({ title: script.title, author, language: script.language, format, parts, dropped, problems, ...(divisions.length === 0 ? {} : { divisions }) })
     return
   }
   if (manuscript.languageSource === 'assumed') {
@@ -26,8 +27,7 @@ export async function outline(file: string, flags: IntakeFlags & { json?: boolea
   printTable(['No', 'Part', 'Read', 'Words', 'Characters', 'Passages'], parts.map(part =>
     [part.number, part.label, part.included ? 'yes' : 'no', part.words, part.characters, part.passages]))
   if (dropped.length > 0) process.stdout.write(`Not read: ${dropped.map(({ kind, count }) => `${count} ${kind}`).join(', ')}\n`)
-  const others = manuscript.units.length > 0 ? [] : otherDivisions(manuscript)
-  if (others.length > 0) process.stdout.write(`Could also begin parts: ${others.map(({ by, places }) => `--by '${by}' (${places})`).join(', ')}\n`)
+  if (divisions.length > 0) process.stdout.write(`Could also begin parts: ${divisions.map(({ by, places }) => `--by '${by}' (${places})`).join(', ')}\n`)
 }
 
 function summary(part: ProposedPart, index: number, language: string) {

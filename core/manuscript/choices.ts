@@ -95,7 +95,7 @@ export function defaultSplit(manuscript: Manuscript): Split {
 
 /** Whether all headings of a level are the document's title over again. */
 function repeatsTitle({ blocks, title }: Manuscript, level: number): boolean {
-  return title !== null && blocks.every(block => block.level !== level || block.dropped !== undefined || block.text === title)
+  return title !== null && blocks.every(block => (block.level ?? block.entry?.level) !== level || block.dropped !== undefined || block.level !== undefined && block.text === title)
 }
 
 /** Most paragraphs of a document's title. */

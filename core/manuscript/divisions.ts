@@ -26,15 +26,19 @@ export function divisibleBy(blocks: readonly Block[]): Divisible {
   }
 }
 
+/** Fewest places that make a division. */
+const leastPlaces = 2
+
 /** The other ways to divide a manuscript than the usual one, as the command line takes them, with how often each would begin a part. */
 export function otherDivisions(manuscript: Manuscript): { readonly by: string, readonly places: number }[] {
   const { levels, patterns, rules, gaps } = divisibleBy(manuscript.blocks)
   const usual = defaultSplit(manuscript)
   let above = 0
   const headings = levels.map(({ level, count }) => ({ by: `heading:${level}`, level, places: above += count })).filter(({ level }) => level > 0 && !(usual.by === 'heading' && usual.level === level))
-  return [
+  const all = [
     ...headings.map(({ by, places }) => ({ by, places })),
     ...patterns.map(({ pattern, count }) => ({ by: `pattern:${pattern}`, places: count })),
-    ...(rules === 0 ? [] : [{ by: 'rule', places: rules }]), ...(gaps === 0 ? [] : [{ by: 'blank:2', places: gaps }]),
+    { by: 'rule', places: rules }, { by: 'blank:2', places: gaps },
   ]
+  return all.filter(({ places }) => places >= leastPlaces)
 }
