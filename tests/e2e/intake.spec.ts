@@ -42,6 +42,9 @@ test('the structure is proposed, changed and accepted: by pattern, by hand, with
   await page.goto(address())
   const chapter = (number: number): string => `Chapter ${number}\n\nIt rained in place ${number}. As chapter 9 says, it went on.\n\nThe end of place ${number} was dry.\n\n\n`
   await choose(page, [{ name: 'plain.txt', content: [1, 2, 3].map(chapter).join('') }])
+  // Lines that number chapters begin parts until somebody chooses otherwise.
+  await expect(page.getByRole('button', { name: 'Accept 3 parts' })).toBeVisible()
+  await select(page, 'A part begins at', 'Nowhere: one part')
   await expect(page.getByRole('button', { name: 'Accept 1 part' })).toBeVisible()
   await select(page, 'A part begins at', 'Lines like “Chapter 7” (3)')
   await expect(page.getByRole('button', { name: 'Accept 3 parts' })).toBeVisible()
