@@ -6,7 +6,6 @@ export interface Formula {
   readonly from: Point
   /** Where its second part begins. */
   second: Point | null
-  children: number
 }
 
 const formulas: ReadonlySet<string> = new Set(['mfrac', 'msup', 'msub', 'msqrt'])

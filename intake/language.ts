@@ -1,3 +1,4 @@
+import { primaryLanguage } from '#core/language/abbreviations'
 import type { Block, LanguageSource } from '#core/manuscript/manuscript'
 import { count, most } from '#core/tally'
 
@@ -47,9 +48,8 @@ async function languageOfText(text: string): Promise<string | null> {
   // The detectors' tables are large: they are loaded only when they are needed.
   const { eld } = await import('eld/small')
   const first = eld.detect(text)
-  const own = byScript ?? ''
-  if (first.language === '') return byScript
-  if (own !== '') return first.language === own || sameScript[own]!.includes(first.language) && first.isReliable() ? first.language : own
+  if (byScript !== null) return sameScript[byScript]!.includes(first.language) && first.isReliable() ? first.language : byScript
+  if (first.language === '') return null
   if (first.isReliable()) return first.language
   const { detect } = await import('tinyld')
   return detect(text) === first.language ? first.language : null
@@ -113,7 +113,7 @@ const foreignWord = /[\u2e80-\ud7ff\uf900-\ufaff]|\p{sc=Greek}{3}|[\u0400-\u1fff
 
 async function languageOfPassage(text: string, language: string, isLong: boolean): Promise<string | null> {
   const byScript = foreignWord.test(text) ? languageOfScript(text) : null
-  const own = language.split('-')[0]!.toLowerCase()
+  const own = primaryLanguage(language)
   if (byScript !== null) return byScript === own || sameScript[byScript]?.includes(own) === true || own === 'ja' && byScript === 'zh' ? null : byScript
   if (!isLong) return null
   const { eld } = await import('eld/small')
@@ -139,5 +139,5 @@ function usualText(blocks: readonly Block[]): (text: string) => boolean {
 
 /** Whether two tags name one language, whatever the region. */
 export function sameLanguage(a: string, b: string): boolean {
-  return a.split('-')[0]!.toLowerCase() === b.split('-')[0]!.toLowerCase()
+  return primaryLanguage(a) === primaryLanguage(b)
 }

@@ -104,6 +104,13 @@ export class TextBuilder {
     this.text = fraction
   }
 
+  /** A text above the line (over 0), below it (under 0), or on it. */
+  addAt(height: number, piece: string): void {
+    if (height > 0) this.raise(piece)
+    else if (height < 0) this.lower(piece)
+    else this.add(piece)
+  }
+
   /** White space, unless there is some already or nothing before it. */
   space(): void {
     if (this.text !== '') this.#space = true

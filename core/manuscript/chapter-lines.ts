@@ -17,7 +17,7 @@ const divisions: readonly (readonly string[])[] = [
   ['part', 'act', 'teil', 'akt', 'partie', 'acte', 'parte', 'acto', 'atto', 'ato', 'bedrijf', 'część', 'часть', 'действие', 'del', 'část', 'díl', 'kısım', 'bölük', 'μέρος', 'osa', 'rész', 'partea'],
   ['chapter', 'canto', 'stave', 'lesson', 'unit', 'module', 'lecture', 'letter', 'kapitel', 'lektion', 'brief', 'gesang', 'chapitre', 'leçon', 'lettre', 'chant', 'capítulo', 'capitulo', 'lección', 'carta', 'capitolo', 'lezione', 'lettera', 'lição', 'hoofdstuk', 'les',
     'rozdział', 'lekcja', 'глава', 'урок', 'kapittel', 'kapitola', 'bölüm', 'κεφάλαιο', 'luku', 'fejezet', 'capitolul'],
-  ['section', 'scene', 'abschnitt', 'szene', 'auftritt', 'scène', 'sección', 'escena', 'scena', 'sezione', 'seção', 'cena', 'scène', 'paragraaf', 'sekcja', 'раздел', 'сцена', 'явление', 'scen', 'oddíl'],
+  ['section', 'scene', 'abschnitt', 'szene', 'auftritt', 'scène', 'sección', 'escena', 'scena', 'sezione', 'seção', 'cena', 'paragraaf', 'sekcja', 'раздел', 'сцена', 'явление', 'scen', 'oddíl'],
 ]
 const rankOf = new Map(divisions.flatMap((words, index) => words.map(word => [word, index + 1] as const)))
 const bareRank = divisions.length + 1

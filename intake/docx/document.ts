@@ -2,11 +2,11 @@ import type { SaxesTagNS } from 'saxes'
 import { isOfUse, isSpeakable, type Block, type DropKind } from '#core/manuscript/manuscript'
 import { count, most } from '#core/tally'
 import { closeLink, isUnsafe } from '../links'
-import { closeFormula, type Formula } from '../formulas'
 import { headingWithNumber, inCell, numbered, TableRows, TextBuilder, type Point } from '../text-builder'
 import { parseXml } from '../xml'
+import { isMath, OfficeFormulas } from './formulas'
 import type { Numbering } from './numbering'
-import { attribute, headingLevel, isOn, type Height, type Styles } from './styles'
+import { attribute, headingLevel, heightOf, isOn, type Height, type Styles } from './styles'
 import { symbolOf, withSymbols } from './symbols'
 
 /** What the parts of a document share. */
@@ -60,10 +60,6 @@ interface Field {
 /** Elements whose text is not the document's: a second form of the same drawing, a reading aid, earlier formatting. */
 const skipped = new Set(['Fallback', 'rt', 'sectPr', 'pPrChange', 'rPrChange'])
 
-/** Formulas (ECMA-376, part 1, 22.1) by the names that they have in MathML, and the elements that are their second parts. */
-const formulas: ReadonlyMap<string, string> = new Map([['f', 'mfrac'], ['sSup', 'msup'], ['sSub', 'msub'], ['rad', 'msqrt']])
-const secondParts: ReadonlySet<string> = new Set(['den', 'sup', 'sub'])
-
 /**
  * The blocks of `document.xml`, or of another part with the same content model, in reading order. Of footnotes and endnotes,
  * `onNote` is given each block with the id of its note instead.
@@ -86,7 +82,7 @@ class DocumentReader {
   readonly #contentsDepths: number[] = []
   /** Depths of form fields that show what is to be filled in. */
   readonly #placeholders: number[] = []
-  readonly #formulas: Formula[] = []
+  readonly #formulas = new OfficeFormulas()
   /** A large letter that waits for its paragraph. */
   #dropCap: string | null = null
   #height: Height | null = null
@@ -143,7 +139,8 @@ class DocumentReader {
 
   readonly close = (tag: SaxesTagNS): void => {
     this.#path.pop()
-    if (isMath(tag) && formulas.has(tag.local)) closeFormula(this.#paragraphs.at(-1)!.builder, formulas.get(tag.local)!, this.#formulas.pop()!)
+    const open = this.#paragraphs.at(-1)
+    if (isMath(tag) && open !== undefined) this.#formulas.close(tag, open.builder)
     switch (tag.local) {
       case 'r':
         this.#hidden = false
@@ -179,14 +176,8 @@ class DocumentReader {
     this.#paragraphs.push({ builder, styleId: null, level: null, numbered: null, list: null, listLevel: 0, bodyText: false, emphasis: false, dropCap: false, languages: new Map() })
   }
 
-  #openFormula(tag: SaxesTagNS, { builder }: Paragraph): void {
-    const open = this.#formulas.at(-1)
-    if (formulas.has(tag.local)) this.#formulas.push({ from: builder.point(), second: null, children: 0 })
-    else if (open !== undefined && secondParts.has(tag.local)) open.second = builder.point()
-  }
-
   #inParagraph(tag: SaxesTagNS, paragraph: Paragraph): void {
-    if (isMath(tag)) return this.#openFormula(tag, paragraph)
+    if (isMath(tag)) return this.#formulas.open(tag, paragraph.builder)
     const parent = this.#path.at(-2)
     const inRun = parent === 'r'
     const ofRun = parent === 'rPr' && this.#path.at(-3) === 'r'
@@ -251,10 +242,7 @@ class DocumentReader {
       else paragraph.builder.closeEmphasis()
       paragraph.emphasis = this.#emphasised
     }
-    const text = withSymbols(value, this.#font)
-    if (this.#height === 'superscript') paragraph.builder.raise(text)
-    else if (this.#height === 'subscript') paragraph.builder.lower(text)
-    else paragraph.builder.add(text)
+    paragraph.builder.addAt(this.#height ?? 0, withSymbols(value, this.#font))
     if (this.#language !== null) count(paragraph.languages, this.#language, value.length)
   }
 
@@ -344,7 +332,7 @@ class DocumentReader {
       ...(dropped === null ? {} : { dropped }),
       ...(style.titlePage ? { titlePage: true } : {}),
     }
-    const level = paragraph.level ?? (paragraph.bodyText ? null : style.level)
+    const level = this.#levelOf(paragraph)
     if (level !== null) {
       const number = this.#isNumberedHeading(paragraph) ? this.#nextNumber(paragraph) : null
       return headingWithNumber(number, builder).block({ ...rest, kind: 'heading', level })
@@ -356,9 +344,12 @@ class DocumentReader {
     return builder.block({ ...rest, kind: style.quotation ? 'quotation' : 'paragraph' })
   }
 
-  #isNumberedHeading({ styleId, level, bodyText, numbered: isNumbered }: Paragraph): boolean {
-    const style = this.context.styles.of(styleId)
-    return (level ?? (bodyText ? null : style.level)) !== null && (isNumbered ?? style.numbered)
+  #levelOf({ styleId, level, bodyText }: Paragraph): number | null {
+    return level ?? (bodyText ? null : this.context.styles.of(styleId).level)
+  }
+
+  #isNumberedHeading(paragraph: Paragraph): boolean {
+    return this.#levelOf(paragraph) !== null && (paragraph.numbered ?? this.context.styles.of(paragraph.styleId).numbered)
   }
 
   /** The number of the next paragraph of its list. */
@@ -396,14 +387,4 @@ class DocumentReader {
     const block = table.rows.end(cells, table.isHeader || table.firstIsHeader, this.#tables.at(-2)?.cells?.at(-1))
     if (block !== null) this.#emit(block)
   }
-}
-
-/** Whether an element is one of a formula. */
-function isMath({ uri }: SaxesTagNS): boolean {
-  return uri.endsWith('/math')
-}
-
-function heightOf(tag: SaxesTagNS): Height | null {
-  const value = attribute(tag, 'val')
-  return value === 'superscript' || value === 'subscript' ? value : null
 }

@@ -1,7 +1,8 @@
 import type { SaxesTagNS } from 'saxes'
 import { parseXml } from '../xml'
 
-export type Height = 'superscript' | 'subscript'
+/** Above the line, below it, or on it. */
+export type Height = -1 | 0 | 1
 
 /** What a paragraph or character style says about reading, after inheritance through `basedOn`. */
 export interface Style {
@@ -54,6 +55,12 @@ export function attribute(tag: SaxesTagNS, local: string): string | null {
   return null
 }
 
+/** Where `vertAlign` sets a text. */
+export function heightOf(tag: SaxesTagNS): Height {
+  const value = attribute(tag, 'val')
+  return value === 'superscript' ? 1 : value === 'subscript' ? -1 : 0
+}
+
 /** Whether an on/off property is on: present without a value, or with one that is not false. */
 export function isOn(tag: SaxesTagNS): boolean {
   return !['0', 'false', 'off'].includes(attribute(tag, 'val') ?? 'true')
@@ -95,7 +102,7 @@ export function readStyles(xml: string | null): Styles {
         } else if (tag.local === 'i' || tag.local === 'b') {
           current.emphasis = current.emphasis === true || isOn(tag)
         } else if (tag.local === 'vertAlign') {
-          current.height = value === 'superscript' || value === 'subscript' ? value : null
+          current.height = heightOf(tag)
         } else if (tag.local === 'vanish') {
           current.hidden = isOn(tag)
         }

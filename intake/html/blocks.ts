@@ -9,7 +9,7 @@ import { closeFormula, isFormula, isOperator, type Formula } from '../formulas'
 import { resolveNotes, type Draft } from './notes'
 import { targetPath } from './paths'
 import { blockElements, dropOf, emphasising, ignored, isNote, isTitlePage, languageOf, matterOfType, typeOf, voids } from './semantics'
-import { readStyleSheets, type Styled, type StyleSheets } from './style-sheets'
+import { cascade, readStyleSheet, type Styled, type StyleSheet, type StyleSheets } from './style-sheets'
 
 /** What HTML, or XHTML, says of itself and holds. */
 export interface HtmlDocument {
@@ -39,12 +39,14 @@ export interface HtmlOptions {
   /** Of the document in its container, which its links are relative to. */
   readonly path?: string
   /** Style sheets that it is linked to. */
-  readonly styleSheets?: readonly string[]
+  readonly styleSheets?: readonly StyleSheet[]
   /** In messages. */
   readonly place: string
 }
 
 const markText = /^[\s[(]*(?:\d{1,4}|[*†‡§¶#]{1,3}|[a-z]|[ivxl]{1,6})[\s\])]*$/u
+/** Elements that set text above or below the line. */
+const heights: ReadonlyMap<string, number> = new Map([['sup', 1], ['sub', -1]])
 const noteClass = /\b(?:foot-?note|note-?ref|fn-?ref|fnref|footnote-reference)\b/iu
 
 interface Frame extends Styled {
@@ -55,6 +57,8 @@ interface Frame extends Styled {
   /** It is a note, whether a mark leads to it or not. */
   readonly isNote: boolean
   readonly formula?: Formula
+  /** Elements in it so far. */
+  children: number
   /** Of a list: the number of its next item; null for an unordered one. */
   counter?: { next: number, style: NumberStyle } | null
   /** Of an item: its number, until it is spoken. */
@@ -84,8 +88,8 @@ export function htmlBlocks(html: string, options: HtmlOptions): HtmlDocument {
 }
 
 export function htmlDrafts(html: string, options: HtmlOptions): HtmlDraft {
-  const own = [...html.matchAll(/<style\b[^>]*>([\s\S]*?)<\/style\s*>/giu)].map(match => match[1]!)
-  const reader = new HtmlReader(options, readStyleSheets([...options.styleSheets ?? [], ...own]))
+  const own = [...html.matchAll(/<style\b[^>]*>([\s\S]*?)<\/style\s*>/giu)].map(match => readStyleSheet(match[1]!))
+  const reader = new HtmlReader(options, cascade([...options.styleSheets ?? [], ...own]))
   const parser = new Parser(reader, { lowerCaseTags: true, lowerCaseAttributeNames: true, recognizeSelfClosing: options.xhtml ?? false, decodeEntities: true })
   parser.write(html)
   parser.end()
@@ -145,9 +149,8 @@ class HtmlReader {
     }
     if (this.#breaks > 0 && text.trim() !== '') this.#afterBreaks()
     // The text of a link may be the mark of a note: it is taken as it is.
-    const height = this.#frames.some(frame => frame.link !== undefined) ? undefined : this.#frames.findLast(({ name }) => name === 'sup' || name === 'sub')?.name
-    if (height === 'sup') this.#builder.raise(text)
-    else if (height === 'sub') this.#builder.lower(text)
+    const height = this.#frames.some(frame => frame.link !== undefined) ? undefined : this.#frames.findLast(({ name }) => heights.has(name))?.name
+    if (height !== undefined) this.#builder.addAt(heights.get(height)!, text)
     else this.#builder.add(this.#frames.at(-1)?.name === 'mo' && isOperator(text) ? ` ${text.trim()} ` : text)
   }
 
@@ -203,13 +206,12 @@ class HtmlReader {
     const isHidden = this.styles.hides({ name, attributes }, this.#frames)
     const frame: Frame = {
       name, attributes, dropped: dropOf(name, attributes, { isXhtml: this.options.xhtml === true, isInArticle, isHidden }), language: languageOf(attributes),
-      matter: matterOfType(type), titlePage: isTitlePage(type), isNote: isNote(type), ...(isFormula(name) ? { formula: { from: this.#builder.point(), second: null, children: 0 } } : {}),
+      matter: matterOfType(type), titlePage: isTitlePage(type), isNote: isNote(type), children: 0,
+      ...(isFormula(name) ? { formula: { from: this.#builder.point(), second: null } } : {}),
     }
-    const outer = this.#frames.at(-1)?.formula
-    if (outer !== undefined) {
-      outer.children += 1
-      if (outer.children === 2) outer.second = this.#builder.point()
-    }
+    const outer = this.#frames.at(-1)
+    if (outer !== undefined) outer.children += 1
+    if (outer?.formula !== undefined && outer.children === 2) outer.formula.second = this.#builder.point()
     if (name === 'ol') frame.counter = { next: Number.parseInt(attributes['start'] ?? '1', 10) || 1, style: lookup(listStyles, attributes['type'] ?? '1') ?? 'decimal' }
     if (name === 'ul' || name === 'menu') frame.counter = null
     if (name === 'li' && frame.dropped === null) frame.marker = this.#itemNumber(attributes)

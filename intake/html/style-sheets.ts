@@ -7,7 +7,7 @@ export interface Styled {
   readonly attributes: Readonly<Record<string, string>>
 }
 
-interface HidingRule {
+export interface HidingRule {
   /** Compounds from the last to the first, each with how it stands to the one after it. */
   readonly compounds: readonly { readonly tests: readonly Selector[], readonly isParent: boolean }[]
   readonly weight: number
@@ -24,14 +24,21 @@ const mostCharacters = 2_000_000
 /** Media that a reader of the page is in. */
 const onScreen = /^(?:(?:only )?screen|all)\b|^\(/iu
 
+/** What a style sheet hides and shows again. */
+export type StyleSheet = readonly HidingRule[]
+
 /**
- * Reads style sheets (CSS 2.1 selectors of elements, classes, ids and attributes, with descendants and children); what else they say is not
+ * Reads a style sheet (CSS 2.1 selectors of elements, classes, ids and attributes, with descendants and children); what else they say is not
  * looked at, nor what cannot be parsed.
  */
-export function readStyleSheets(sheets: readonly string[]): StyleSheets {
-  const rules = sheets.flatMap(sheet => sheet.length > mostCharacters || !/display|visibility/iu.test(sheet) ? [] : hidingRules(sheet))
+export function readStyleSheet(sheet: string): StyleSheet {
+  return sheet.length > mostCharacters || !/display|visibility/iu.test(sheet) ? [] : hidingRules(sheet)
+}
+
+/** Style sheets together, in their order. */
+export function cascade(sheets: readonly StyleSheet[]): StyleSheets {
   // A later rule counts more than an earlier one of the same weight.
-  rules.sort((a, b) => a.weight - b.weight)
+  const rules = sheets.flat().sort((a, b) => a.weight - b.weight)
   return { hides: (element, around) => rules.findLast(rule => matches(rule, element, around))?.hides ?? false }
 }
 

@@ -124,10 +124,7 @@ class OdtReader {
     } else if (paragraph !== undefined) {
       const span = this.#spans.at(-1)
       if (span?.hidden === true || paragraph.style.hidden) return paragraph.builder.cut('hidden', value)
-      const height = this.#spans.findLast(({ style }) => style.height !== 0)?.style.height
-      if (height === undefined) paragraph.builder.add(value)
-      else if (height > 0) paragraph.builder.raise(value)
-      else paragraph.builder.lower(value)
+      paragraph.builder.addAt(this.#spans.findLast(({ style }) => style.height !== 0)?.style.height ?? 0, value)
       const language = span?.style.language ?? paragraph.style.language
       if (language !== null) count(paragraph.characters, language, value.length)
     }

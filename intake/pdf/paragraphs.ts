@@ -28,15 +28,16 @@ interface Paragraph {
 /** The blocks of pages that say nothing about their structure: told from place and size. */
 export function blocksFromLines(pages: readonly (readonly Line[])[], labelOf: (index: number) => string, outline: readonly OutlineEntry[]): Block[] {
   const furniture = furnitureOf(pages)
-  const bare = pages.map(lines => lines.filter(line => !furniture.has(line)))
-  const body = measure(bare)
-  const footnotes = footnotesOf(bare, body.size)
+  const body = measure(pages.map(lines => lines.filter(line => !furniture.has(line))))
+  const capped = pages.map(lines => withDropCaps(lines, body))
+  const footnotes = footnotesOf(capped.map(lines => lines.filter(line => !furniture.has(line))), body.size)
   const paragraphs: Paragraph[] = []
-  for (const lines of pages) {
+  const notes = new Map<string, Paragraph>()
+  for (const lines of capped) {
     const heads: Paragraph[] = []
     const feet: Paragraph[] = []
     let isHead = true
-    for (const line of withDropCaps(lines, body)) {
+    for (const line of lines) {
       const kind = furniture.get(line)
       if (kind !== undefined) {
         (isHead ? heads : feet).push({ lines: [line], dropped: kind })
@@ -47,12 +48,21 @@ export function blocksFromLines(pages: readonly (readonly Line[])[], labelOf: (i
         isHead = false
       }
       const note = footnotes.noteOf.get(line)
-      if (note === undefined) addLine(paragraphs, line, body)
-      else addToNote(paragraphs, line, note)
+      const open = note === undefined ? undefined : notes.get(note)
+      if (note === undefined) {
+        addLine(paragraphs, line, body)
+      } else if (open !== undefined) {
+        // Lines of a footnote stand together, wherever the text between them goes on.
+        open.lines.push(line)
+      } else {
+        const begun: Paragraph = { lines: [line], note }
+        notes.set(note, begun)
+        paragraphs.push(begun)
+      }
     }
     paragraphs.push(...heads, ...feet)
   }
-  const writer = writerOf(pages, footnotes)
+  const writer = writerOf(capped, footnotes)
   dropContents(paragraphs)
   const headings = headingsOf(paragraphs, body, outline)
   let page = -1
@@ -64,13 +74,6 @@ export function blocksFromLines(pages: readonly (readonly Line[])[], labelOf: (i
     page = first
     return [{ ...block, page: labelOf(first) }]
   })
-}
-
-/** Lines of a footnote stand together, wherever the text between them goes on. */
-function addToNote(paragraphs: Paragraph[], line: Line, note: string): void {
-  const open = paragraphs.findLast(paragraph => paragraph.note === note)
-  if (open === undefined) paragraphs.push({ lines: [line], note })
-  else open.lines.push(line)
 }
 
 /** How much larger than the text a drop cap is set. */

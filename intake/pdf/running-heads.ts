@@ -71,7 +71,7 @@ function keysOf({ text, y, size, page }: Line, isLarge: boolean): string[] {
     // Heads of left and right pages differ, and heads that name the chapter: the number stands at the edge of all, or before the number of pages.
     if (before === '' && !/^[\p{L}\d]/u.test(after)) keys.push(`# ${shift} first`)
     if (after === '' && !/[\p{L}\d]$/u.test(before)) keys.push(`# ${shift} last`)
-    const [ofAll] = /^\s?(?:\/|of|von|de|sur|di|van|av|af|z|из)\s?\d{1,5}\b/u.exec(after) ?? []
+    const [ofAll] = beginsOfPages.exec(after) ?? []
     if (ofAll !== undefined) keys.push(`#${ofAll} ${shift}`)
   }
   // The height is rounded to both sides, so that neighbours always meet.
@@ -85,13 +85,16 @@ function medianSize(pages: readonly (readonly Line[])[]): number {
 
 const pageWord = '(?:page|seite|p\\.|pg\\.|s\\.|pág(?:ina|\\.)|pagina|pag\\.|strona|str\\.|strana|sida|side|sivu|oldal|стр(?:аница|\\.)|sayfa|σελίδα|ページ|第)'
 const numberOfPage = '(?:\\d{1,5}|[ivxl]{1,7})'
-const ofPages = '(?:\\s?(?:\\/|of|von|de|sur|di|van|av|af|z|из)\\s?\\d{1,5})'
+/** What stands between the number of a page and that of all. */
+const between = '\\s?(?:\\/|of|von|de|sur|di|van|av|af|z|из)\\s?'
+const ofPages = `(?:${between}\\d{1,5})`
+const beginsOfPages = new RegExp(`^${ofPages}\\b`, 'u')
 /** Nothing but the number of a page, in any of its forms. */
 const onlyNumber = new RegExp(`^\\W*(?:${pageWord}\\s?)?${numberOfPage}${ofPages}?(?:\\s?(?:ページ|页|頁|쪽))?\\W*$`, 'iu')
 /** Words that say which page this is, of how many. */
 const saysPage = new RegExp(`^\\W{0,3}${pageWord}\\s?(\\d{1,5})(?:\\W*|${ofPages}(?![\\p{L}\\d]).{0,60})$`, 'iu')
 /** The same without words. */
-const saysShare = /^\W{0,3}(\d{1,5})\s?(?:\/|of|von|de|sur|di|van|av|af|z|из)\s?(\d{1,5})\W{0,3}$/iu
+const saysShare = new RegExp(`^\\W{0,3}(\\d{1,5})${between}(\\d{1,5})\\W{0,3}$`, 'iu')
 
 /** Whether a line says that it is the number of its page. No other page need say so: it must be the right one. */
 function countsItself({ text }: Line, total: number, page: number): boolean {

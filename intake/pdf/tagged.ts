@@ -49,7 +49,7 @@ export function blocksFromTags(tagged: readonly TaggedPage[]): Block[] {
     }
     if (own[0] !== undefined) own[0] = { ...own[0], page: page.label }
     blocks.push(...own)
-    blocks.push(...artifactBlocks(page, furniture))
+    blocks.push(...artifactBlocks(page))
     const end = own.findLast(block => block.note === undefined) ?? blocks.findLast(block => block.dropped === undefined && block.note === undefined)
     isOpen = end?.kind === 'paragraph' && !/[.!?:…]["”’»)\]]*$/u.test(end.text)
   }
@@ -78,11 +78,8 @@ function withoutFurniture(page: TaggedPage, furniture: ReadonlyMap<Line, Furnitu
   return { ...page, content, artifacts }
 }
 
-function artifactBlocks({ artifacts, index }: TaggedPage, furniture: ReadonlyMap<Line, Furniture>): Block[] {
-  const kinds = new Map([...furniture].filter(([line]) => line.page === index).map(([line, kind]) => [line.text, kind]))
-  return linesOf(artifacts, index).filter(line => isSpeakable(line.text)).map(line => ({
-    kind: 'paragraph', text: line.text, dropped: kinds.get(line.text) ?? furnitureKind(line),
-  }))
+function artifactBlocks({ artifacts, index }: TaggedPage): Block[] {
+  return linesOf(artifacts, index).filter(line => isSpeakable(line.text)).map(line => ({ kind: 'paragraph', text: line.text, dropped: furnitureKind(line) }))
 }
 
 const noteRole = /^(?:Note|FENote)$/u

@@ -80,9 +80,7 @@ class SlideReader {
     if (this.#path.at(-1) !== 't' || this.#builder === null) return
     if (this.#field) return this.#builder.cut('page-number', value)
     if (this.#emphasised) this.#builder.openEmphasis()
-    if (this.#baseline > 0) this.#builder.raise(value)
-    else if (this.#baseline < 0) this.#builder.lower(value)
-    else this.#builder.add(value)
+    this.#builder.addAt(this.#baseline, value)
     if (this.#emphasised) this.#builder.closeEmphasis()
     if (this.#language !== null) count(this.#languages, this.#language, value.length)
   }

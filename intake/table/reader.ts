@@ -64,7 +64,7 @@ function namesColumns(first: readonly string[], rows: readonly (readonly string[
   const cells = first.map(collapse)
   if (cells.some(cell => Object.values(usual).some(name => name.test(cell)))) return true
   if (cells.some(cell => cell.length > longestName || /^[\d.,:/-]+$|^https?:|@|[.!?]$/u.test(cell))) return false
-  return cells.filter(cell => cell !== '').every((cell, index) => !rows.some(row => collapse(row[index] ?? '') === cell))
+  return cells.every((cell, index) => cell === '' || !rows.some(row => collapse(row[index] ?? '') === cell))
 }
 
 const namedDelimiters: Readonly<Record<string, string>> = { comma: ',', semicolon: ';', tab: '\t', pipe: '|', '\\t': '\t' }
