@@ -35,7 +35,10 @@ const stale = demo.parts.find(part => part.state === 'stale') ?? demo.parts[0]
 const production = `${address}/productions/${demo.editionId}`
 const views = {
   shelf: async () => page.goto(`${address}/`),
-  intake: async () => page.goto(`${address}/intake/${await upload('the-marrow-lane-year.md')}`),
+  intake: async () => {
+    await page.goto(`${address}/intake/${await upload('the-marrow-lane-year.md')}`)
+    await page.getByRole('button', { name: /^Accept/ }).waitFor()
+  },
   deck: async () => {
     await page.goto(`${address}/intake/${await upload('the-first-spring-inspection.pptx')}`)
     await page.getByRole('button', { name: 'Five questions for every frame' }).click()
