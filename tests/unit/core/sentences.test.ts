@@ -1,3 +1,4 @@
+import { readFileSync, readdirSync } from 'node:fs'
 import { sentenceSpans } from '#core/language/sentences'
 
 function sentences(text: string, language = 'en'): string[] {
@@ -47,11 +48,6 @@ const english: readonly string[] = [
   'Dr. Orrery met Prof. Lane on Jan. 3.| Nobody else came.',
 ]
 
-const german: readonly string[] = [
-  'Am 21. April flogen die Bienen.| Dr. Lang schrieb es auf.',
-  'Das ist z. B. eine Linde.| Sie blüht im Juli.',
-]
-
 /** What the rules do not get right yet: where the words alone do not tell whether a sentence ends. */
 const knownFailures = new Set([
   '"Oswin [...] used the analogy of parallel stairways [...]" (Lane 55).',
@@ -62,8 +58,15 @@ const knownFailures = new Set([
   'At 5 a.m. Mr. Lane went to the bank.| He left the bank at 6 p.m.| Mr. Lane then went to the store.',
 ])
 
+const folder = new URL('../../data/sentences/', import.meta.url)
+const languagesWithCases = readdirSync(folder).map(name => name.replace('.txt', ''))
+
+function casesOf(language: string): string[] {
+  return readFileSync(new URL(`${language}.txt`, folder), 'utf8').split('\n').filter(line => line !== '' && !line.startsWith('#'))
+}
+
 describe('sentence boundaries', () => {
-  const cases = [...english.map(text => [text, 'en'] as const), ...german.map(text => [text, 'de'] as const)]
+  const cases = english.map(text => [text, 'en'] as const)
   test.each(cases.filter(([text]) => !knownFailures.has(text)))('%s', (marked, language) => {
     const expected = marked.split('|').map(sentence => sentence.trim())
     expect(sentences(expected.join(' '), language)).toEqual(expected)
@@ -72,6 +75,24 @@ describe('sentence boundaries', () => {
   test.each(cases.filter(([text]) => knownFailures.has(text)))('is still wrong for: %s', (marked, language) => {
     const expected = marked.split('|').map(sentence => sentence.trim())
     expect(sentences(expected.join(' '), language)).not.toEqual(expected)
+  })
+
+  describe.each(languagesWithCases)('%s', language => {
+    const cases = casesOf(language)
+
+    test('every case', () => {
+      const wrong = cases.flatMap(marked => {
+        const found = sentences(marked.replaceAll('|', ''), language)
+        const expected = marked.split('|').map(sentence => sentence.trim())
+        return found.join('|') === expected.join('|') ? [] : [`${found.join('|')} ← ${marked}`]
+      })
+      expect(wrong).toEqual([])
+    })
+
+    test('has forty cases at least, none twice', () => {
+      expect(new Set(cases).size).toBe(cases.length)
+      expect(cases.length).toBeGreaterThanOrEqual(40)
+    })
   })
 
   test('a line break ends a sentence', () => {
