@@ -1,3 +1,4 @@
+import type { EncodingCertainty, TextEncoding } from '#core/manuscript/encodings'
 import { countDrops } from '#core/manuscript/arrange'
 import { otherDivisions } from '#core/manuscript/divisions'
 import { countWords, type Manuscript } from '#core/manuscript/manuscript'
@@ -15,19 +16,27 @@ export async function outline(file: string, flags: IntakeFlags & { json?: boolea
   const dropped = countDrops(proposal.drops).flatMap(({ kind, count, restored }) => count === restored ? [] : [{ kind, count: count - restored }])
   const divisions = manuscript.units.length > 0 ? [] : otherDivisions(manuscript)
   if (flags.json === true) {
-    const { format, author, problems } = manuscript
-    printJson({ title: script.title, author, language: script.language, format, parts, dropped, problems, ...(divisions.length === 0 ? {} : { divisions }) })
+    const { format, author, problems, encoding } = manuscript
+    printJson({ title: script.title, author, language: script.language, format, parts, dropped, problems, ...(encoding === undefined ? {} : { encoding }), ...(divisions.length === 0 ? {} : { divisions }) })
     return
   }
   if (manuscript.languageSource === 'assumed') {
     note(`There is too little text to tell the language; ${script.language} is assumed. Set it with --language.`)
   }
   noteProblems(manuscript)
+  if (manuscript.encoding !== undefined) note(encodingLine(manuscript.encoding))
   process.stdout.write(`${script.title} (${script.language})\n`)
   printTable(['No', 'Part', 'Read', 'Words', 'Characters', 'Passages'], parts.map(part =>
     [part.number, part.label, part.included ? 'yes' : 'no', part.words, part.characters, part.passages]))
   if (dropped.length > 0) process.stdout.write(`Not read: ${dropped.map(({ kind, count }) => `${count} ${kind}`).join(', ')}\n`)
   if (divisions.length > 0) process.stdout.write(`Could also begin parts: ${divisions.map(({ by, places }) => `--by '${by}' (${places})`).join(', ')}\n`)
+}
+
+const certainties: Readonly<Record<EncodingCertainty, string>> = { chosen: 'as chosen', declared: 'as the file says', certain: 'recognised, certain', likely: 'recognised, likely', doubtful: 'doubtful' }
+
+function encodingLine({ name, certainty, others }: TextEncoding): string {
+  const other = certainty === 'certain' || certainty === 'chosen' ? [] : others.map(({ name: another }) => another)
+  return `Read as ${name} (${certainties[certainty]}).${other.length === 0 ? '' : ` Could also be: ${other.join(', ')}; choose with --encoding.`}`
 }
 
 function summary(part: ProposedPart, index: number, language: string) {

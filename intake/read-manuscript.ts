@@ -37,6 +37,7 @@ export async function readManuscript(source: { readonly name: string, readonly b
     ...language, units, problems: [...found.problems ?? [], ...differs === undefined ? [] : [differs]],
     blocks: withoutLongBlocks(await withLanguages(blocks, language), language.language),
     ...(found.columns === undefined ? {} : { columns: found.columns }),
+    ...(found.encoding === undefined ? {} : { encoding: found.encoding }),
   }
 }
 

@@ -1,3 +1,4 @@
+import type { TextEncoding } from '#core/manuscript/encodings'
 import type { Block, ColumnRole, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
 import type { Problem } from '#core/problem'
 import { afterProlog } from '#core/script/xml-prolog'
@@ -35,6 +36,8 @@ export interface Reading {
   readonly units?: readonly SourceUnit[]
   readonly problems?: readonly Problem[]
   readonly columns?: TableColumns
+  /** Of a text whose bytes do not tell it by themselves. */
+  readonly encoding?: TextEncoding | undefined
 }
 
 /** One format. Throws `ProblemError` for a file it cannot read. */

@@ -95,6 +95,7 @@ function foundIn(manuscript: Manuscript): ManuscriptFound {
     tables: read.filter(block => block.kind === 'tableRow').length,
     images: blocks.reduce((sum, block) => sum + (block.dropped === 'image' ? 1 : 0) + (block.cuts ?? []).filter(cut => cut.kind === 'image').length, 0),
     columns: manuscript.columns ?? null,
+    encoding: manuscript.encoding ?? null,
     problems: manuscript.problems,
     choices: defaultChoices(manuscript),
   }

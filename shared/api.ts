@@ -1,6 +1,7 @@
 import type { Choices, Split } from '#core/manuscript/choices'
 import type { ComparedState } from '#core/manuscript/compare'
 import type { Divisible } from '#core/manuscript/divisions'
+import type { TextEncoding } from '#core/manuscript/encodings'
 import type { DropKind, LanguageSource, SourceUnit, TableColumns } from '#core/manuscript/manuscript'
 import type { Problem } from '#core/problem'
 import type { Casting, EngineId, Engines } from '#core/score/cast'
@@ -200,6 +201,8 @@ export interface ManuscriptFound extends Divisible {
   readonly tables: number
   readonly images: number
   readonly columns: TableColumns | null
+  /** Of a text whose bytes do not tell their encoding by themselves. */
+  readonly encoding: TextEncoding | null
   readonly problems: readonly Problem[]
   readonly choices: Choices
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { encodingNames } from '#core/manuscript/encodings'
 import type { ManuscriptView } from '#shared/api'
 import { count } from '~/utils/format'
 
@@ -8,7 +9,6 @@ const props = defineProps<{ document: ManuscriptView }>()
 const emit = defineEmits<{ stop: [], again: [encoding: string | null] }>()
 
 const encoding = ref<string | null>(null)
-const encodings = ['utf-8', 'windows-1252', 'iso-8859-1', 'iso-8859-2', 'iso-8859-15', 'windows-1250', 'windows-1251', 'windows-1253', 'koi8-r', 'macintosh', 'shift_jis', 'euc-jp', 'gb18030', 'big5', 'euc-kr', 'utf-16le', 'utf-16be']
 const isAboutEncoding = computed(() => /^encoding/u.test(props.document.problem?.code ?? ''))
 </script>
 
@@ -29,7 +29,7 @@ const isAboutEncoding = computed(() => /^encoding/u.test(props.document.problem?
       <p v-if="document.problem !== null" class="fault-text" role="alert">
         {{ document.problem.message }}<template v-if="document.problem.place !== undefined"> ({{ document.problem.place }})</template>
       </p>
-      <v-select v-if="isAboutEncoding" v-model="encoding" :items="encodings" label="Encoding of the text" />
+      <v-select v-if="isAboutEncoding" v-model="encoding" :items="encodingNames" label="Encoding of the text" />
       <div class="actions">
         <v-btn color="primary" variant="flat" :disabled="isAboutEncoding && encoding === null" @click="emit('again', encoding)">Read it again</v-btn>
         <v-btn to="/">Bring in another document</v-btn>

@@ -1,6 +1,7 @@
 import type { Problem } from '../problem'
 import type { Content } from '../script/content'
 import type { PassageKind } from '../script/script'
+import type { TextEncoding } from './encodings'
 
 /** What a reader makes of a file: its blocks in reading order, those that are not read among them, nothing decided about parts yet. */
 export interface Manuscript {
@@ -17,6 +18,8 @@ export interface Manuscript {
   readonly problems: readonly Problem[]
   /** How the columns of a table were understood; only for tables. */
   readonly columns?: TableColumns
+  /** How the text was decoded, where its bytes do not tell. */
+  readonly encoding?: TextEncoding
 }
 
 /** `assumed`: there was too little text to tell. */

@@ -12,11 +12,11 @@ export const feedReader: Reader = {
   format: 'feed',
   label: 'a feed (RSS, Atom, JSON Feed)',
   extensions: ['.rss', '.atom', '.xml', '.json'],
-  version: 1,
+  version: 2,
   accepts: file => root.test(rootOf(file))
     || /^\{[\s\S]*"version"\s*:\s*"https?:\\?\/\\?\/jsonfeed\.org/u.test(beginning(file)),
   read: async (file, { encoding }) => {
-    const { text, problems: undecoded } = await openText(file, encoding, declaredEncoding(beginning(file)))
+    const { text, problems: undecoded, encoding: decoded } = await openText(file, encoding, declaredEncoding(beginning(file)))
     const doctype = /<!DOCTYPE[^>[]*(?:(\[)[^>]*)?>/iu.exec(text.slice(0, 4096))
     if (doctype?.[1] !== undefined) fail('xml-doctype', 'The feed declares entities of its own, which are not expanded. Remove its document type definition.', file.name)
     // Counted before they are understood, which takes long where there are very many.
@@ -25,7 +25,7 @@ export const feedReader: Reader = {
     refuseTooMany(articles.length, file.name)
     if (articles.length === 0) fail('feed-empty', `${file.name} is a feed without entries: there is nothing to read in it.`)
     const { units, blocks, problems } = articleBlocks(articles, file.name)
-    return { title, author: null, language, units, blocks, problems: [...undecoded, ...problems] }
+    return { title, author: null, language, units, blocks, problems: [...undecoded, ...problems], encoding: decoded }
   },
 }
 

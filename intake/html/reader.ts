@@ -15,11 +15,11 @@ export const htmlReader: Reader = {
   format: 'html',
   label: 'a web page (HTML)',
   extensions: ['.html', '.htm', '.xhtml'],
-  version: 2,
+  version: 3,
   accepts: file => isHtml(file)
     || (/\.x?html?$/iu.test(file.name) && /^<|<(?:p|div|h[1-6]|article|body)[\s>]/iu.test(beginning(file))),
   read: async (file, { encoding }) => {
-    const { text: html, problems: undecoded } = await openText(file, encoding, declaredEncoding(beginning(file)))
+    const { text: html, problems: undecoded, encoding: decoded } = await openText(file, encoding, declaredEncoding(beginning(file)))
     const page = htmlBlocks(html, { place: file.name })
     const blocks = withoutSurroundings(html, page)
     const read = blocks.filter(block => block.dropped === undefined)
@@ -27,7 +27,7 @@ export const htmlReader: Reader = {
     const label = heading?.text ?? page.title
     return {
       // A title that goes on behind the heading has the name of the site in it.
-      title: page.title === null || heading !== undefined && goesOn(page.title, heading.text) ? label : page.title, author: page.author, language: page.language, problems: [...undecoded, ...page.problems],
+      title: page.title === null || heading !== undefined && goesOn(page.title, heading.text) ? label : page.title, author: page.author, language: page.language, problems: [...undecoded, ...page.problems], encoding: decoded,
       units: [{ kind: 'article', label: label ?? '', ...(page.author === null ? {} : { author: page.author }), ...(page.date === null ? {} : { date: page.date }) }],
       blocks: blocks.map(block => ({ ...block, unit: 0 })),
     }

@@ -17,10 +17,10 @@ export const ssmlReader: Reader = {
   format: 'ssml',
   label: 'SSML',
   extensions: ['.ssml'],
-  version: 2,
+  version: 3,
   accepts: file => speakRoot.test(rootOf(file)) || /\.ssml$/iu.test(file.name),
   read: async (file, { encoding }) => {
-    const { text, problems: undecoded } = await openText(file, encoding)
+    const { text, problems: undecoded, encoding: decoded } = await openText(file, encoding)
     const xml = withoutControls(text)
     const { root, source, problems } = checkSsml(xml)
     const found = placed(xml, problems).map(problem => asProblem(problem, file.name))
@@ -28,7 +28,7 @@ export const ssmlReader: Reader = {
     if (root === null || refusal !== undefined) throw new ProblemError(refusal ?? found[0]!)
     const { language, passages, lost } = readSsml(root, source)
     const blocks = withWords(passages).map(toBlock)
-    return { title: null, author: null, language, blocks, problems: [...undecoded, ...found, ...placed(source, lost).map(problem => asProblem(problem, file.name))] }
+    return { title: null, author: null, language, blocks, problems: [...undecoded, ...found, ...placed(source, lost).map(problem => asProblem(problem, file.name))], encoding: decoded }
   },
 }
 

@@ -15,10 +15,10 @@ export const tableReader: Reader = {
   format: 'table',
   label: 'a table (CSV, TSV)',
   extensions: ['.csv', '.tsv', '.tab'],
-  version: 2,
+  version: 3,
   accepts: file => /\.(?:csv|tsv|tab)$/iu.test(file.name),
   read: async (file, options) => {
-    const { text: whole, problems: undecoded } = await openText(file, options.encoding)
+    const { text: whole, problems: undecoded, encoding } = await openText(file, options.encoding)
     const [line, named] = namedDelimiter.exec(whole) ?? []
     const text = line === undefined ? whole : whole.slice(line.length)
     const usualDelimiter = named ?? (/\.(?:tsv|tab)$/iu.test(file.name) ? '\t' : '')
@@ -44,7 +44,7 @@ export const tableReader: Reader = {
     }))
     const found = articleBlocks(articles, file.name)
     return {
-      title: null, author: null, language: null, units: found.units, blocks: found.blocks, problems: [...undecoded, ...problems, ...found.problems],
+      title: null, author: null, language: null, units: found.units, blocks: found.blocks, problems: [...undecoded, ...problems, ...found.problems], encoding,
       columns: { delimiter: parsed.meta.delimiter, names, mapping, sample: rows.slice(0, sampleRows).map(row => names.map((_, index) => (row[index] ?? '').slice(0, sampleCharacters))) },
     }
   },

@@ -1,14 +1,13 @@
 import iconv from 'iconv-lite'
 import { fail, type Problem } from '#core/problem'
 import type { SourceFile } from '../reader'
-import { isLetterOf } from '#core/language/alphabets'
 import { lookup } from '#core/lookup'
+import type { TextEncoding } from '#core/manuscript/encodings'
+import { certaintyOf, likelihoods, othersThan } from './guess-encoding'
 
 const sampleBytes = 64 * 1024
-/** Below this, the detectors' guesses are worth little. */
-const leastConfidence = 0.4
-/** Text in which half of the words with special letters are garbled is as good as excluded. */
-const garbledWeight = 3
+/** Below this, the best guess is worth little. */
+const leastLikelihood = 0.4
 
 /** Whether the bytes can be text at all: no NUL outside UTF-16 and UTF-32, and few control characters. */
 export function looksLikeText(bytes: Buffer): boolean {
@@ -49,6 +48,8 @@ export interface Decoded {
   readonly text: string
   /** What could not be decoded as it is, with its place. */
   readonly problems: readonly Problem[]
+  /** Where the bytes do not tell it by themselves. */
+  readonly encoding?: TextEncoding
 }
 
 /** The text of a file that must be one. `chosen` is the encoding that the user named; what the file itself declares counts after what its bytes say. */
@@ -69,10 +70,27 @@ export async function openText({ bytes, name }: Pick<SourceFile, 'bytes' | 'name
  */
 export async function decodeText(bytes: Buffer, name: string, chosen?: string, declared?: string): Promise<Decoded> {
   const wanted = chosen === undefined ? null : known(chosen) ?? fail('encoding-unknown', `“${chosen}” is not a known text encoding. Use a name such as utf-8, windows-1252 or iso-8859-15.`)
-  const sure = wanted ?? unicodeMark(bytes) ?? utf16Pattern(bytes) ?? (isUtf8(bytes) && !isFullOfControls(bytes) ? 'utf-8' : null) ?? utf16ByLetters(bytes) ?? (isUtf8(bytes) ? 'utf-8' : null)
-  const broken = sure === null ? brokenUtf8(bytes, name) : null
+  const sample = bytes.subarray(0, sampleBytes)
+  if (wanted !== null) return { text: lines(iconv.decode(bytes, wanted)), problems: [], encoding: { name: wanted, certainty: 'chosen', others: othersThan(wanted, sample, await likelihoods(sample)) } }
+  const sure = unicodeMark(bytes) ?? utf16Pattern(bytes) ?? (isUtf8(bytes) && !isFullOfControls(bytes) ? 'utf-8' : null) ?? utf16ByLetters(bytes) ?? (isUtf8(bytes) ? 'utf-8' : null)
+  if (sure !== null) return { text: lines(iconv.decode(bytes, sure)), problems: [] }
+  const broken = brokenUtf8(bytes, name)
   if (broken !== null) return broken
-  return { text: lines(iconv.decode(bytes, sure ?? known(declared) ?? await guess(bytes, name))), problems: [] }
+  const stated = known(declared)
+  const likely = await likelihoods(sample)
+  if (stated !== null) return { text: lines(iconv.decode(bytes, stated)), problems: [], encoding: { name: stated, certainty: 'declared', others: othersThan(stated, sample, likely) } }
+  const [best] = likely
+  if (best === undefined || best.value < leastLikelihood) {
+    fail('encoding-unsure', `The text encoding of ${name} cannot be told. Save it as UTF-8, or choose its encoding.`)
+  }
+  const others = othersThan(best.encoding, sample, likely)
+  const encoding: TextEncoding = { name: best.encoding, certainty: certaintyOf(sample, likely, others), others }
+  return { text: lines(iconv.decode(bytes, best.encoding)), problems: encoding.certainty === 'doubtful' ? [doubtful(encoding, name)] : [], encoding }
+}
+
+function doubtful({ name, others: [other] }: TextEncoding, file: string): Problem {
+  const or = other === undefined ? '' : `, and could be ${other.name} (“${other.instead}” instead of “${other.now}”)`
+  return { code: 'encoding-doubtful', message: `The text encoding of ${file} is not sure: it is read as ${name}${or}. Check its letters, or choose another encoding.` }
 }
 
 function lines(text: string): string {
@@ -149,60 +167,4 @@ function brokenUtf8(bytes: Buffer, name: string): Decoded | null {
     text: lines(text.replace(/^\ufeff/u, '')),
     problems: [{ code: 'encoding-broken', message: `${count} of ${name} ${places.length === 1 ? 'is' : 'are'} no UTF-8; � stands there. Correct the text, or choose another encoding.`, place: `line ${before.length}, column ${before.at(-1)!.length + 1}` }],
   }
-}
-
-/** Encodings of one byte for Latin letters, the most usual first. Detectors know few of them. */
-const latinEncodings = ['windows-1252', 'windows-1250', 'macroman', 'windows-1254', 'iso-8859-2', 'windows-1257', 'iso-8859-15', 'iso-8859-9']
-/** What letters of the text's own language weigh against what detectors say. */
-const alphabetWeight = 2
-/** A tie goes to the more usual one. */
-const rankWeight = 0.02
-
-/** What detectors think possible, and the Latin encodings, judged by how the decoded text looks. */
-async function guess(bytes: Buffer, name: string): Promise<string> {
-  const [{ default: chardet }, { default: jschardet }, { eld }] = await Promise.all([import('chardet'), import('jschardet'), import('eld/small')])
-  const sample = bytes.subarray(0, sampleBytes)
-  const confidence = new Map<string, number>()
-  const consider = (encoding: string | null, value: number): void => {
-    // Files that say ISO-8859-1 mean Windows-1252, which has the quotation marks and dashes as well.
-    const known = encoding !== null && /^iso-8859-1$/iu.test(encoding) ? 'windows-1252' : encoding?.toLowerCase()
-    if (known === undefined || /^(?:utf-8|ascii)$/u.test(known) || !iconv.encodingExists(known)) return
-    confidence.set(known, (confidence.get(known) ?? 0) + value)
-  }
-  for (const match of chardet.analyse(sample)) consider(match.name, match.confidence / 100)
-  for (const match of jschardet.detectAll(sample)) consider(match.encoding, match.confidence)
-  latinEncodings.forEach((encoding, rank) => { confidence.set(encoding, (confidence.get(encoding) ?? 0) + (latinEncodings.length - rank) * rankWeight) })
-  const judged = [...confidence].map(([encoding, value]) => {
-    const text = iconv.decode(sample, encoding)
-    return { encoding, value: value + alphabetShare(text, eld.detect(text).language) * alphabetWeight - garbledShare(text) * garbledWeight }
-  }).sort((a, b) => b.value - a.value)
-  const best = judged[0]
-  if (best === undefined || best.value < leastConfidence) {
-    fail('encoding-unsure', `The text encoding of ${name} cannot be told. Save it as UTF-8, or choose its encoding.`)
-  }
-  return best.encoding
-}
-
-/** Special letters for each of the 26, at most: in Vietnamese, which has most, it is about half. */
-const mostSpecial = 0.6
-
-/** Signs beyond ASCII that texts of any language have. */
-const usualSigns = /[\u00a0§©®°«»·–—‘’‚“”„†•…‹›€™£½¼¾²³¿¡]/u
-
-/** Which share of the signs beyond ASCII a text of a language in Latin letters would have. */
-function alphabetShare(text: string, language: string): number {
-  const signs = text.match(/[^\u0000-\u007f]/gu) ?? []
-  const special = text.match(/(?![a-z])\p{sc=Latin}/giu)?.length ?? 0
-  if (signs.length === 0 || special === 0) return 0
-  // No language has more special letters than others: this would be another script in the wrong encoding.
-  if (special > (text.match(/[a-z]/giu)?.length ?? 0) * mostSpecial) return -1
-  return signs.filter(sign => usualSigns.test(sign) || isLetterOf(language, sign)).length / signs.length
-}
-
-/** A wrong encoding mixes alphabets or puts signs inside words. */
-const garbledWord = /\p{Ll}[–‰¿¡„‚“”«»]\p{Ll}|\p{Ll}[†‡]|\p{Ll}—\p{Ll}(?!\p{L})|\p{L}[^\p{L}\p{M}\p{N}\p{P}]+\p{L}|\p{L}[¹²³ªº¼½¾¡¿]|[\u0080-\u009f\ufffd]|\p{sc=Latin}(?:\p{sc=Greek}|\p{sc=Cyrillic})|(?:\p{sc=Greek}|\p{sc=Cyrillic})\p{sc=Latin}/u
-
-function garbledShare(text: string): number {
-  const words = text.split(/\s+/u).filter(word => /[^\u0000-\u007f]/u.test(word))
-  return words.length === 0 ? 0 : words.filter(word => garbledWord.test(word)).length / words.length
 }

@@ -10,12 +10,12 @@ export const textReader: Reader = {
   format: 'text',
   label: 'plain text (TXT)',
   extensions: ['.txt', '.text'],
-  version: 4,
+  version: 5,
   // XML of no known kind would be read with its tags.
   accepts: file => /\.(?:txt|text)$/iu.test(file.name) || (looksLikeText(file.bytes) && !beginning(file).startsWith('<?xml')),
   read: async (file, { encoding }) => {
-    const { text, problems } = await openText(file, encoding)
-    return { title: null, author: null, language: null, blocks: textBlocks(text), problems }
+    const decoded = await openText(file, encoding)
+    return { title: null, author: null, language: null, blocks: textBlocks(decoded.text), problems: decoded.problems, encoding: decoded.encoding }
   },
 }
 

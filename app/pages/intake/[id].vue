@@ -40,6 +40,8 @@ const languageHint = computed(() => {
   if (found.value === null || language.value !== found.value.language) return 'chosen by you'
   return { chosen: '', declared: 'as the document says', detected: 'recognised from the text', assumed: 'assumed: too little text to tell. Check it.' }[found.value.languageSource]
 })
+/** Kept when a table is read again. */
+const chosenEncoding = computed(() => found.value?.encoding?.certainty === 'chosen' ? { encoding: found.value.encoding.name } : {})
 const dropped = computed(() => (proposal.value?.dropped ?? []).toSorted((a, b) => b.count - a.count))
 
 const footnoteItems = [{ title: 'left out', value: 'leave-out' }, { title: 'read after their passage', value: 'in-place' }, { title: 'read at the end of the part', value: 'at-end' }]
@@ -90,6 +92,7 @@ async function accept(): Promise<void> {
         <v-text-field v-model="title" label="Title" maxlength="300" />
         <v-text-field v-model="author" label="Author" placeholder="not given" persistent-placeholder maxlength="300" />
         <v-autocomplete v-model="language" :items="languages" label="Language" :hint="languageHint" persistent-hint />
+        <IntakeEncoding v-if="found.encoding !== null" :encoding="found.encoding" @read="readAgain({ encoding: $event })" />
         <IntakeSplit :found="found" :split="choices.split" :refused="refused" @choose="choose({ split: $event, begins: [], joins: [] })" />
         <IntakeExcerpt :found="found" :excerpt="choices.excerpt" @choose="choose({ excerpt: $event })" />
         <template v-if="found.units?.kind === 'slide'">
@@ -100,7 +103,7 @@ async function accept(): Promise<void> {
           v-if="found.units?.kind === 'article'" :model-value="choices.opening" label="First line of each article" hint="{title}, {author}, {date}, {source}" persistent-hint maxlength="300"
           @change="choose({ opening: ($event.target as HTMLInputElement).value })"
         />
-        <IntakeColumns v-if="found.columns !== null" :columns="found.columns" @read="readAgain" />
+        <IntakeColumns v-if="found.columns !== null" :columns="found.columns" @read="readAgain({ ...chosenEncoding, ...$event })" />
         <v-select v-if="found.footnotes > 0" :model-value="choices.footnotes" :items="footnoteItems" :label="count(found.footnotes, 'footnote')" @update:model-value="choose({ footnotes: $event })" />
         <v-select v-if="found.tables > 0" :model-value="choices.tables" :items="tableItems" :label="count(found.tables, 'table row')" @update:model-value="choose({ tables: $event })" />
         <v-select v-if="found.images > 0" :model-value="choices.images" :items="imageItems" :label="count(found.images, 'image description')" @update:model-value="choose({ images: $event })" />

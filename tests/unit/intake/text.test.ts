@@ -80,16 +80,59 @@ describe('plain text', () => {
     spanish: 'Las abejas salen temprano por la mañana y vuelven muy tarde. ¿Dónde está la reina? ¡Aquí!, dijo el niño con ilusión.',
     russian: 'Пчёлы вылетают рано утром, когда цветёт ива, и возвращаются домой поздно вечером.',
     japanese: '蜂は朝早くから飛び立ち、夕方遅くに花粉を持って巣に戻ります。春になると柳の花が咲きます。',
+    latvian: 'Bites izlido agri no rīta, kad zied vītols, un vēlu vakarā atgriežas mājās. Neviena neguļ, saka biškopis, un strops ir pilns.',
+    lithuanian: 'Bitės išskrenda anksti rytą, kai žydi gluosnis, ir vėlai vakare grįžta namo. Nė viena nemiega, sako bitininkas, o avilys pilnas.',
+    esperanto: 'La abeloj elflugas frue matene, kiam la saliko floras, kaj revenas malfrue vespere. Neniu dormas, diras la abelisto, ĉar la ĉelaro estas plena, kaj ĝi ŝatas la ĵus naskiĝintan reĝinon.',
+    maltese: 'In-naħal joħroġ kmieni filgħodu meta s-siġar iħaddru, u jerġa’ lura tard filgħaxija. Ħadd ma jorqod, jgħid il-ħaddiem, u l-ġarra hija mimlija b’għasel ġdid għaż-żgħar.',
+    ukrainian: 'Бджоли вилітають рано-вранці, коли цвіте верба, і повертаються додому пізно ввечері. Їхній вулик повний, каже пасічник.',
+    belarusian: 'Пчолы вылятаюць рана раніцай, калі цвіце вярба, і вяртаюцца дадому позна ўвечары. Ніводная не спіць, кажа пчаляр.',
+    bulgarian: 'Пчелите излитат рано сутрин, когато цъфти върбата, и се връщат късно вечер. Никоя не спи, казва пчеларят.',
+    greek: 'Οι μέλισσες πετούν νωρίς το πρωί, όταν ανθίζει η ιτιά, και γυρίζουν αργά το βράδυ στην κυψέλη.',
+    hebrew: 'הדבורים יוצאות מוקדם בבוקר, כאשר הערבה פורחת, וחוזרות מאוחר בערב הביתה אל הכוורת המלאה.',
+    arabic: 'تخرج النحلات في الصباح الباكر عندما يزهر الصفصاف، وتعود في المساء المتأخر إلى الخلية المليئة بالعسل.',
+    thai: 'ผึ้งบินออกไปแต่เช้าตรู่เมื่อต้นหลิวออกดอก และกลับมาในตอนเย็นพร้อมกับเกสรดอกไม้',
+    korean: '벌은 버드나무 꽃이 피는 이른 아침에 날아가서 저녁 늦게 꽃가루를 가지고 돌아옵니다.',
+    chinese: '蜜蜂清晨很早就飛出去，傍晚很晚才帶著花粉回到蜂巢。春天柳樹開花的時候，蜂箱裡很熱鬧。',
   } as const
   test.each([
     ['windows-1250', 'polish'], ['windows-1250', 'czech'], ['windows-1250', 'hungarian'], ['iso-8859-2', 'polish'], ['iso-8859-2', 'hungarian'], ['windows-1254', 'turkish'], ['macroman', 'french'], ['macroman', 'german'], ['macroman', 'spanish'],
     ['windows-1252', 'french'], ['windows-1252', 'spanish'], ['utf-16le', 'russian'], ['utf-16be', 'russian'], ['utf-16le', 'japanese'], ['utf-16be', 'polish'], ['utf-16le', 'french'],
+    ['windows-1257', 'latvian'], ['windows-1257', 'lithuanian'], ['iso-8859-13', 'latvian'], ['iso-8859-4', 'latvian'], ['iso-8859-4', 'lithuanian'], ['iso-8859-3', 'maltese'], ['iso-8859-9', 'turkish'],
+    ['koi8-u', 'ukrainian'], ['windows-1251', 'ukrainian'], ['iso-8859-5', 'ukrainian'], ['windows-1251', 'belarusian'], ['windows-1251', 'bulgarian'], ['iso-8859-5', 'bulgarian'], ['koi8-r', 'russian'], ['iso-8859-5', 'russian'], ['cp866', 'russian'],
+    ['windows-1253', 'greek'], ['iso-8859-7', 'greek'], ['cp737', 'greek'], ['windows-1255', 'hebrew'], ['iso-8859-8', 'hebrew'], ['windows-1256', 'arabic'], ['iso-8859-6', 'arabic'], ['windows-874', 'thai'],
+    ['shift_jis', 'japanese'], ['euc-jp', 'japanese'], ['gb18030', 'chinese'], ['big5', 'chinese'], ['euc-kr', 'korean'], ['cp852', 'polish'], ['cp852', 'czech'], ['cp850', 'french'], ['cp850', 'spanish'], ['cp437', 'german'], ['cp857', 'turkish'],
   ] as const)('%s without a mark is recognised, and followed when it is chosen: %s', async (encoding, language) => {
-    // ISO 8859-2 has no such quotation marks.
-    const text = encoding === 'iso-8859-2' ? languages[language].replace(/[„”]/gu, '') : languages[language]
+    // Some have no such quotation marks.
+    const text = /^(?:iso|cp)/u.test(encoding) ? languages[language].replace(/[„”“]/gu, '').replaceAll('’', '\'') : languages[language]
     const bytes = iconv.encode(text, encoding, { addBOM: false })
     expect(await texts('a.txt', bytes)).toEqual([text])
     expect(await texts('a.txt', bytes, { encoding })).toEqual([text])
+  })
+
+  test('how sure the encoding is, and what else it could be, is told with the place where they differ', async () => {
+    const { encoding, problems } = await read('a.txt', iconv.encode(languages.polish, 'windows-1250'))
+    expect(encoding).toMatchObject({ name: 'windows-1250', certainty: 'certain' })
+    expect(encoding!.others.length).toBeGreaterThan(1)
+    for (const { now, instead } of encoding!.others) {
+      expect(languages.polish).toContain(now)
+      expect(instead).not.toBe(now)
+    }
+    expect(problems).toEqual([])
+    expect((await read('a.txt', 'Plain letters.')).encoding).toBeUndefined()
+    expect((await read('a.txt', Buffer.from(languages.polish))).encoding).toBeUndefined()
+    expect((await read('a.txt', iconv.encode(languages.polish, 'windows-1250'), { encoding: 'iso-8859-1' })).encoding).toMatchObject({ name: 'iso-8859-1', certainty: 'chosen', others: expect.arrayContaining([expect.objectContaining({ name: 'windows-1250' })]) as unknown })
+    const page = `<!doctype html><html><head><meta charset="windows-1250"></head><body><p>${languages.polish}</p></body></html>`
+    expect((await read('a.html', iconv.encode(page, 'windows-1250'))).encoding).toMatchObject({ name: 'windows-1250', certainty: 'declared' })
+  })
+
+  test('what could be one encoding or another is doubtful, and said', async () => {
+    const { encoding, problems } = await read('a.txt', iconv.encode(languages.esperanto, 'iso-8859-3'))
+    expect(encoding).toMatchObject({ certainty: 'doubtful', others: expect.arrayContaining([expect.objectContaining({ name: 'iso-8859-3' })]) as unknown })
+    expect(problems).toEqual([{ code: 'encoding-doubtful', message: expect.stringContaining(`${encoding!.others[0]!.name} (“`) as string }])
+  })
+
+  test('a few letters beyond ASCII make no encoding certain', async () => {
+    expect((await read('a.txt', Buffer.from('The caf\xe9 was na\xefve.', 'latin1'))).encoding).toMatchObject({ name: 'windows-1252', certainty: 'likely' })
   })
 
   test('a broken byte in UTF-8 is shown and told with its place', async () => {
