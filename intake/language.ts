@@ -1,4 +1,5 @@
 import { primaryLanguage } from '#core/language/abbreviations'
+import { isWrittenIn, languageOfScript, sameScript } from '#core/language/scripts'
 import type { Block, LanguageSource } from '#core/manuscript/manuscript'
 import { count, most } from '#core/tally'
 
@@ -12,20 +13,6 @@ const leastShare = 0.5
 /** Share of the most usual words of a text in a passage of the same language, at least. */
 const usualShare = 0.2
 const usualWords = 60
-
-/** Languages by scripts that no other of the usual ones is written in. Kana stand before Chinese characters, which Japanese has too. */
-const scripts: readonly (readonly [language: string, letters: RegExp])[] = [
-  ['ja', /[\p{sc=Hiragana}\p{sc=Katakana}]/gu], ['ko', /\p{sc=Hangul}/gu], ['zh', /\p{sc=Han}/gu], ['el', /\p{sc=Greek}/gu], ['he', /\p{sc=Hebrew}/gu],
-  ['th', /\p{sc=Thai}/gu], ['ka', /\p{sc=Georgian}/gu], ['hy', /\p{sc=Armenian}/gu], ['hi', /\p{sc=Devanagari}/gu], ['ar', /\p{sc=Arabic}/gu], ['ru', /\p{sc=Cyrillic}/gu],
-]
-/** Other languages of these scripts, which only words tell apart. */
-const sameScript: Readonly<Record<string, readonly string[]>> = {
-  ru: ['uk', 'bg', 'sr', 'be', 'mk', 'kk', 'mn'], ar: ['fa', 'ur', 'ckb', 'ps'], hi: ['mr', 'ne'], he: ['yi'], zh: ['ja', 'yue'],
-}
-/** A character of these says as much as several letters. */
-const weightOfSyllables = 3
-/** Share of kana that Japanese has among its characters, at least. */
-const leastKana = 0.1
 
 /** The language of a text, as far as it can be told: by its script, and by what detectors say of samples from all of it. */
 export async function detectLanguage(blocks: readonly Block[]): Promise<{ language: string, source: LanguageSource }> {
@@ -53,20 +40,6 @@ async function languageOfText(text: string): Promise<string | null> {
   if (first.isReliable()) return first.language
   const { detect } = await import('tinyld')
   return detect(text) === first.language ? first.language : null
-}
-
-/** The language that most characters of a text belong to by their script; null for Latin letters and for scripts of many languages. */
-function languageOfScript(text: string): string | null {
-  const latin = text.match(/\p{sc=Latin}/gu)?.length ?? 0
-  const counts = new Map(scripts.map(([language, letters]) => [language, text.match(letters)?.length ?? 0] as const))
-  const [kana, han] = [counts.get('ja')!, counts.get('zh')!]
-  if (kana > 0 && kana >= (kana + han) * leastKana) {
-    counts.set('ja', kana + han)
-    counts.set('zh', 0)
-  }
-  const [language, characters] = most(counts)!
-  const weight = /^(?:ja|ko|zh)$/u.test(language) ? weightOfSyllables : 1
-  return characters * weight > latin ? language : null
 }
 
 /** Signs of program text. */
@@ -114,7 +87,7 @@ const foreignWord = /[\u2e80-\ud7ff\uf900-\ufaff]|\p{sc=Greek}{3}|[\u0400-\u1fff
 async function languageOfPassage(text: string, language: string, isLong: boolean): Promise<string | null> {
   const byScript = foreignWord.test(text) ? languageOfScript(text) : null
   const own = primaryLanguage(language)
-  if (byScript !== null) return byScript === own || sameScript[byScript]?.includes(own) === true || own === 'ja' && byScript === 'zh' ? null : byScript
+  if (byScript !== null) return isWrittenIn(byScript, own) ? null : byScript
   if (!isLong) return null
   const { eld } = await import('eld/small')
   const found = eld.detect(text)

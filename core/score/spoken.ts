@@ -1,4 +1,5 @@
 import { sayAsKind, sayAsWords } from '../language/say-as'
+import { foreignRuns } from '../language/scripts'
 import { sentenceSpans, trimSpan, type TextSpan } from '../language/sentences'
 import { writtenText, type Content } from '../script/content'
 import { isWordElement, type Direction, type DirectionOf } from '../script/directions'
@@ -161,7 +162,7 @@ function settledSegments(content: Content, language: string, findWords: WordFind
     const addPlain = (from: number, to: number): void => {
       let at = from
       for (const match of [...whole.slice(from, to).matchAll(unspeakable), { index: to - from, 0: '' }]) {
-        if (from + match.index > at) segments.push({ ...textSegment([at, from + match.index], whole.slice(at, from + match.index), own, index, on), settled: isSaid })
+        if (from + match.index > at) segments.push(...inOwnScripts({ ...textSegment([at, from + match.index], whole.slice(at, from + match.index), own, index, on), settled: isSaid }))
         at = from + match.index + match[0].length
       }
     }
@@ -174,6 +175,23 @@ function settledSegments(content: Content, language: string, findWords: WordFind
     addPlain(at, written)
   })
   return segments
+}
+
+/** A piece of text, its words in another script in the language of that script: no voice reads the letters of all. */
+function inOwnScripts(segment: Segment): Segment[] {
+  if (segment.settled) return [segment]
+  const pieces: Segment[] = []
+  let rest = segment
+  let at = 0
+  for (const { start, end, language } of foreignRuns(segment.text, segment.language)) {
+    const [before, behind] = partedAt(rest, start - at)
+    const [words, after] = partedAt(behind, end - start)
+    if (before.text !== '') pieces.push(before)
+    pieces.push({ ...words, language, on: [...words.on, { id: `script ${words.written[0]}`, kind: 'language', language }] })
+    rest = after
+    at = end
+  }
+  return rest.text === '' ? pieces : [...pieces, rest]
 }
 
 /** What an element without text says: other words, or sounds; apart from the words beside it. */

@@ -25,7 +25,7 @@ const toPhonemes = library.func('const char *espeak_TextToPhonemes(_Inout_ void 
 export function ipaOf({ body }: EngineRequest, language: TestLanguage): string {
   const voice = voiceFiles[language]
   const { markup: sent } = translate(body as readonly MarkupNode[], {
-    forLanguage: () => voice, forProperties: () => ({ to: voice, missing: null }), pitchPercent: () => 100,
+    own: voice, forLanguage: () => voice, forProperties: () => ({ to: voice, missing: null }), pitchPercent: () => 100,
     mnemonics: ipa => toMnemonics(ipa, phonemeTable(data, voice)),
   })
   setVoice(voice)

@@ -5,6 +5,8 @@ import { lengthOf, tokensOf, type MarkupElement, type MarkupNode, type MarkupTok
 
 /** What the translation asks of the voices. */
 export interface DialectVoices {
+  /** The library's name of the request's own voice. */
+  readonly own: string
   /** The library's name of the voice for a language; null when there is none. */
   readonly forLanguage: (language: string) => string | null
   readonly forProperties: (properties: Readonly<Record<string, string>>) => ChosenVoice
@@ -43,6 +45,8 @@ export function translate(content: readonly MarkupNode[], voices: DialectVoices)
   const problems: Problem[] = []
   /** How open elements are closed, and the voice that was switched to. */
   const open: Begun[] = []
+  /** Closing tags of voices that were taken up again within each open element, and within none. */
+  const again: string[] = ['']
   const put = (text: string, goesOn: boolean): void => {
     places.push(outPlace, inPlace, goesOn ? 1 : 0)
     out += text
@@ -74,16 +78,23 @@ export function translate(content: readonly MarkupNode[], voices: DialectVoices)
     }
     if ('close' in token) {
       const closed = open.pop()!
+      put(again.pop()!, false)
       const next = tokens[index + 1]
       // Mnemonics are not ended by a tag right behind them, nor begun by one right before.
       put(closed.swallows && next !== undefined && !('text' in next) ? ' ' : closed.close, false)
+      // The library goes back to the voice before only with the next clause: it is named again.
+      if (closed.voice !== null && tokens.slice(index + 1).some(token => 'text' in token && token.text.trim() !== '')) {
+        put(`<voice name="${voiceOf(open) ?? voices.own}">`, false)
+        again.push(`</voice>${again.pop()!}`)
+      }
     } else if ('mark' in token) {
       marks.push({ place: inPlace, isRest: token.mark === 'rest' })
       put(source, true)
     } else {
-      const element = begin(token.open, source, open.findLast(each => each.voice !== null)?.voice ?? null, voices)
+      const element = begin(token.open, source, voiceOf(open), voices)
       if (element.problem !== undefined) problems.push(element.problem)
       open.push(element)
+      again.push('')
       // The time of mnemonics is that of the text that they stand for.
       if (!element.swallows) put(element.tag, element.tag === source)
       inPlace += lengthOf(source)
@@ -92,7 +103,13 @@ export function translate(content: readonly MarkupNode[], voices: DialectVoices)
     }
     inPlace += lengthOf(source)
   })
+  put(again[0]!, false)
   return { markup: out, places, marks, problems }
+}
+
+/** The voice that elements have been switched to; null for the request's own. */
+function voiceOf(open: readonly Begun[]): string | null {
+  return open.findLast(({ voice }) => voice !== null)?.voice ?? null
 }
 
 /**

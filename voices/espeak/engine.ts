@@ -12,7 +12,7 @@ import type { LibraryVoices, SpeakOrder } from './library'
 import type { MarkupElement, MarkupNode } from './markup'
 
 /** Raised when trimming or the way the library is driven changes what equal requests sound like. */
-const drivingRevision = 5
+const drivingRevision = 6
 
 /** Words a minute of its speech per word a minute of its setting, measured from 120 to 250. */
 const pacePerSetting = 1.17

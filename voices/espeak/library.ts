@@ -124,6 +124,7 @@ export function speak(order: SpeakOrder): Spoken {
 
 function translateOrder(order: SpeakOrder, data: string): ReturnType<typeof translate> {
   return translate(order.content, {
+    own: order.identifier,
     forLanguage: language => order.byLanguage[language] ?? null,
     forProperties: properties => order.byProperties[JSON.stringify(properties)] ?? { to: null, missing: null },
     mnemonics: (ipa, voice) => toMnemonics(ipa, phonemeTable(data, voice ?? order.identifier)),

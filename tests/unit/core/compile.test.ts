@@ -29,6 +29,24 @@ describe('the compiler', () => {
     expect(compilePart(chapter, context)).toEqual(compilePart(structuredClone(chapter), structuredClone(context)))
   })
 
+  test.each([
+    ['en', 'The word はちみつ means honey.', [['The word ', null], ['はちみつ', 'ja'], [' means honey.', null]]],
+    ['de', 'Er las Война и мир, nachts.', [['Er las ', null], ['Война и мир,', 'ru'], [' nachts.', null]]],
+    ['ru', 'Слово μέλισσα, а не bee.', [['Слово ', null], ['μέλισσα,', 'el'], [' а не bee.', null]]],
+    ['ja', '蜂はbeeです。', [['蜂は', null], ['bee', 'en'], ['です。', null]]],
+    ['ko', '벌은 蜂, bee입니다.', [['벌은 蜂, bee입니다.', null]]],
+    ['en', 'The angle α and the letter Б.', [['The angle α and the letter Б.', null]]],
+  ] as const)('words in another script are said in its language: %s, %s', (language, text, expected) => {
+    const { utterances } = compilePart(part(['paragraph', text]), { ...context, language })
+    expect(utterances.flatMap(({ segments }) => segments.map(segment => [segment.text, segment.tone.language]))).toEqual(expected)
+  })
+
+  test('what a wordbook or a direction says of a word in another script holds', () => {
+    const findWords = (whole: string) => [{ entry: 'w', start: whole.indexOf('はちみつ'), end: whole.indexOf('はちみつ') + 4, said: { words: 'hachimitsu' } }]
+    const { utterances } = compilePart(part(['paragraph', 'The word はちみつ means honey.']), { ...context, findWords })
+    expect(utterances.flatMap(({ segments }) => segments.map(segment => [segment.text, segment.tone.language]))).toEqual([['The word hachimitsu means honey.', null]])
+  })
+
   test('says where each utterance stands in the written text', () => {
     const [, first, second] = compilePart(chapter, context).utterances
     expect([first!.start, first!.end, second!.start, second!.end]).toEqual([0, 11, 12, 21])

@@ -10,7 +10,9 @@ import { castingFor } from '../../../voices/choose'
 import { espeak } from '../../../voices/espeak/index'
 import { voicesFor } from '../../../voices/voices-for'
 import { pitchHz } from '../../support/audio'
-import { markupOf, plainRequest } from '../../support/casting'
+import { plainContent } from '#core/script/content'
+import { defaultHouseStyle } from '#core/style/house-style'
+import { casting, castPassage, markupOf, plainRequest } from '../../support/casting'
 import { programs } from '../../support/paths'
 
 const engine = espeak.open({ programs, parallel: 2 })
@@ -25,6 +27,14 @@ function request(change: Partial<EngineRequest> = {}, text = sentence): EngineRe
 const digest = (samples: Int16Array): string => createHash('sha256').update(Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)).digest('hex')
 
 describe('the embedded engine', () => {
+  test('no word of another script is called a letter of that script', async () => {
+    const asked = castPassage({ id: 'p', kind: 'paragraph', content: plainContent('The word はちみつ means honey.') }, { language: 'en', style: defaultHouseStyle, casting })[0]!.request
+    const seconds = async (spoken: EngineRequest): Promise<number> => (await engine.speak(spoken)).samples.length / 22_050
+    // “Japanese letter” four times, or what stands behind in a voice that spells it out, takes more than five seconds.
+    expect(await seconds(asked)).toBeLessThan(3)
+    expect(await seconds(asked)).toBeGreaterThan(await seconds(plainRequest('The word means honey.')) + 0.2)
+  })
+
   test('lists all its voices, each with an id of its own', async () => {
     const { voices, variants } = await engine.list()
     // Debian 12 ships 131 voices with the library.
