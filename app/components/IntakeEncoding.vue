@@ -17,8 +17,8 @@ const items = computed(() => encodingNames.filter(name => name !== props.encodin
     <summary>Encoding of the text: {{ encoding.name }} <span class="quiet">({{ certainties[encoding.certainty] }})</span></summary>
     <ul v-if="encoding.others.length > 0">
       <li v-for="other in encoding.others" :key="other.name">
-        <button type="button" :aria-label="`Read it as ${other.name}`" @click="emit('read', other.name)">{{ other.name }}</button>
-        <span>“{{ other.instead }}” <span class="quiet">for “{{ other.now }}”</span></span>
+        <button type="button" class="link" @click="emit('read', other.name)">Read it as {{ other.name }}</button>
+        <span>“{{ other.instead }}” <span class="quiet">instead of “{{ other.now }}”</span></span>
       </li>
     </ul>
     <v-autocomplete :model-value="null" :items="items" label="Another encoding" @update:model-value="$event === null || emit('read', $event)" />
@@ -30,6 +30,5 @@ const items = computed(() => encodingNames.filter(name => name !== props.encodin
 summary { cursor: pointer; font-weight: 600; }
 summary .quiet { font-weight: 400; }
 ul { list-style: none; padding: 8px 0; margin: 0; }
-li { display: grid; grid-template-columns: 110px 1fr; gap: 8px; align-items: baseline; padding: 3px 0; font-size: 14px; overflow-wrap: anywhere; }
-button { text-align: left; }
+li { display: flex; flex-direction: column; padding: 4px 0; font-size: 14px; overflow-wrap: anywhere; }
 </style>

@@ -55,5 +55,4 @@ function move(by: -1 | 1): void {
 .several { padding: 0 14px 10px; font-size: 14px; }
 .several p { margin: 0 0 6px; color: var(--quiet); }
 .actions { display: flex; flex-wrap: wrap; gap: 5px; }
-.link { border: 0; background: none; font: inherit; color: var(--verdigris); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; }
 </style>

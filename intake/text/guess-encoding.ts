@@ -42,11 +42,14 @@ export async function likelihoods(sample: Buffer): Promise<Likelihood[]> {
 }
 
 /** Most encodings that are offered beside the one that a text is read in. */
-const mostOthers = 4
+const mostOthers = 3
 /** Signs before and behind the first place where two encodings differ. */
-const aroundDifference = 14
+const aroundDifference = 10
 
-/** Encodings in which the text would read otherwise, the likeliest first. Those that give the same text are none; where two give the same, one stands for both. */
+/** What no text has: bytes that are not of the encoding, control characters, and places without a sign. */
+const impossible = /[\u0080-\u009f\ue000-\uf8ff\ufffd]/u
+
+/** Encodings in which the text would read otherwise and could be one, the likeliest first. Where two give the same text, one stands for both. */
 export function othersThan(name: string, sample: Buffer, likely: readonly Likelihood[]): OtherEncoding[] {
   const text = iconv.decode(sample, name)
   const seen = new Set([text])
@@ -54,7 +57,7 @@ export function othersThan(name: string, sample: Buffer, likely: readonly Likeli
   for (const { encoding } of likely) {
     if (others.length === mostOthers) break
     const other = iconv.decode(sample, encoding)
-    if (seen.has(other)) continue
+    if (seen.has(other) || impossible.test(other)) continue
     seen.add(other)
     const at = firstDifference(text, other)
     others.push({ name: encoding, now: around(text, at), instead: around(other, at) })

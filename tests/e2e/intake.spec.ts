@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
+import iconv from 'iconv-lite'
 import type { Desk } from '#shared/api'
 import { root } from '../support/paths'
 import { address, ask, bringIn, markdown, passage, readAll, saved, typeInto } from './support'
@@ -91,6 +92,24 @@ test('several files, or a table, become articles; columns of the table can be ch
   await page.getByText('Columns of the table').click()
   await select(page, 'Title', 'other')
   await expect(page.locator('.parts tbody button')).toHaveText(['Another title'])
+})
+
+test('an old text encoding is told with how sure it is, and another is one click away', async ({ page }) => {
+  const polish = 'Pszczoły wylatują wcześnie rano, gdy kwitnie wierzba, i wracają późno wieczorem. Żadna nie śpi, mówi pszczelarz.'
+  await page.goto(address())
+  await choose(page, [{ name: 'pszczoly.txt', content: iconv.encode(polish, 'windows-1250') }])
+  const encoding = page.locator('.encoding')
+  await expect(encoding.locator('summary')).toHaveText('Encoding of the text: windows-1250 (recognised, certain)')
+  await expect(page.locator('.text')).toContainText(polish)
+  await encoding.locator('summary').click()
+  const other = encoding.getByRole('button', { name: /^Read it as/u }).first()
+  const name = (await other.innerText()).replace('Read it as ', '')
+  await other.click()
+  await expect(encoding.locator('summary')).toHaveText(`Encoding of the text: ${name} (chosen by you)`)
+  await expect(page.locator('.text')).not.toContainText('wcześnie')
+  await encoding.locator('summary').click()
+  await encoding.getByRole('button', { name: 'Read it as windows-1250' }).click()
+  await expect(page.locator('.text')).toContainText(polish)
 })
 
 test('a long reading shows how far it is, can be stopped, and begun again', async ({ page }) => {
