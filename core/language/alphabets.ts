@@ -4,14 +4,6 @@ export const alphabets: Readonly<Record<string, string>> = {
   is: 'áðéíóúýþæö', it: 'àèéìíîòóùúªº', lt: 'ąčęėįšųūž', lv: 'āčēģīķļņšūž', nl: 'áéèëïóöü', no: 'æøåéòôà', nb: 'æøåéòôà', pl: 'ąćęłńóśźż', pt: 'áàâãçéêíóôõúªº', ro: 'ăâîșşțţ', sk: 'áäčďéíĺľňóôŕšťúýž', sl: 'čšž', sq: 'ëç', sv: 'åäöé', tr: 'çğıöşüâîû', eu: 'ñçü', gl: 'áéíñóúü',
 }
 
-const unknown = new Set(Object.values(alphabets).flatMap(letters => [...letters]))
-
-/** Whether a letter beyond ASCII is one that a language (`de`) has; of a language that is not in the table, whether any language has it. */
-export function isLetterOf(language: string, letter: string): boolean {
-  const lower = letter.toLowerCase()
-  return alphabets[language] === undefined ? unknown.has(lower) : alphabets[language].includes(lower)
-}
-
 const scripts = new Map<string, boolean>()
 
 /** Whether a language (`ru`) is written in other letters than Latin ones. */

@@ -10,7 +10,7 @@ export function continues(text: string, left: TextSpan, right: TextSpan, languag
   const after = text.slice(right.start, right.start + 60)
   // A path or a switch: /./ and ?=
   if (left.end === right.start && /^[/=&\\_#%]/u.test(after)) return true
-  if (closesWithin(text.slice(left.start, left.end), after)) return true
+  if (/[)）]$/u.test(before) && closesWithin(text.slice(left.start, left.end), after)) return true
   if (/^\p{Ll}/u.test(after) && !/[。！？]$/u.test(before)) return true
   if (/^[–—-]/u.test(after)) return !(opensSpeechWithDash(language) && /^(?:[–—]\s?|- )["«¡¿]?\p{Lu}/u.test(after))
   if (isListMarker(text.slice(left.start, left.end))) return true
@@ -20,7 +20,7 @@ export function continues(text: string, left: TextSpan, right: TextSpan, languag
 
 /** Whether a bracket closes within a sentence of a script without cases: 预置（如果正确！）都会… */
 function closesWithin(left: string, after: string): boolean {
-  return /[)）]$/u.test(left) && /^[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}]/u.test(after) && Math.max(left.lastIndexOf('('), left.lastIndexOf('（')) > 0
+  return /^[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}]/u.test(after) && Math.max(left.lastIndexOf('('), left.lastIndexOf('（')) > 0
 }
 
 function isListMarker(sentence: string): boolean {
@@ -81,8 +81,8 @@ function continuesAfterPeriod(before: string, after: string, language: string): 
   if (/^(?<first>\p{Lu})\k<first>\.$/u.test(token) && /^(?<second>\p{Lu})\k<second>\./u.test(after)) return true
   const initials = /^(?:\p{Lu}\.-?)+$/u.test(token) || /^(?:\p{L}\.){2,}$/u.test(token)
   if (initials) return !opens && beginsWithWord(after)
-  // What has no vowel is an abbreviation, known or not: Rm. 5.
-  return /^\d/u.test(after) && /^[b-df-hj-np-tv-xz]{1,4}\.$/iu.test(token)
+  // What has no vowel is an abbreviation, known or not (Rm. 5), and in a language whose abbreviations are not known what is short.
+  return /^\d/u.test(after) && (known.beforeName.size === 0 ? /^\p{L}{1,4}\.$/u : /^[b-df-hj-np-tv-xz]{1,4}\.$/iu).test(token)
 }
 
 /** The abbreviations that a text may end with, the longest first, without spaces, as written and in lower case: `т.е.` and `е.` */

@@ -70,22 +70,41 @@ export async function openText({ bytes, name }: Pick<SourceFile, 'bytes' | 'name
  */
 export async function decodeText(bytes: Buffer, name: string, chosen?: string, declared?: string): Promise<Decoded> {
   const wanted = chosen === undefined ? null : known(chosen) ?? fail('encoding-unknown', `“${chosen}” is not a known text encoding. Use a name such as utf-8, windows-1252 or iso-8859-15.`)
-  const sample = bytes.subarray(0, sampleBytes)
-  if (wanted !== null) return { text: lines(iconv.decode(bytes, wanted)), problems: [], encoding: { name: wanted, certainty: 'chosen', others: othersThan(wanted, sample, await likelihoods(sample)) } }
+  const sample = tellingSample(bytes)
+  const inEncoding = (encoding: string): string => lines(iconv.decode(bytes, encoding))
+  if (wanted !== null) {
+    const others = [...isUtf8(bytes) ? [{ encoding: 'utf-8', value: Infinity }] : [], ...await likelihoods(sample)]
+    return { text: inEncoding(wanted), problems: [], encoding: { name: wanted, certainty: 'chosen', others: othersThan(wanted, sample, others) } }
+  }
   const sure = unicodeMark(bytes) ?? utf16Pattern(bytes) ?? (isUtf8(bytes) && !isFullOfControls(bytes) ? 'utf-8' : null) ?? utf16ByLetters(bytes) ?? (isUtf8(bytes) ? 'utf-8' : null)
-  if (sure !== null) return { text: lines(iconv.decode(bytes, sure)), problems: [] }
+  if (sure !== null) return { text: inEncoding(sure), problems: [] }
   const broken = brokenUtf8(bytes, name)
   if (broken !== null) return broken
   const stated = known(declared)
   const likely = await likelihoods(sample)
-  if (stated !== null) return { text: lines(iconv.decode(bytes, stated)), problems: [], encoding: { name: stated, certainty: 'declared', others: othersThan(stated, sample, likely) } }
+  if (stated !== null) return { text: inEncoding(stated), problems: [], encoding: { name: stated, certainty: 'declared', others: othersThan(stated, sample, likely) } }
   const [best] = likely
   if (best === undefined || best.value < leastLikelihood) {
     fail('encoding-unsure', `The text encoding of ${name} cannot be told. Save it as UTF-8, or choose its encoding.`)
   }
   const others = othersThan(best.encoding, sample, likely)
   const encoding: TextEncoding = { name: best.encoding, certainty: certaintyOf(sample, likely, others), others }
-  return { text: lines(iconv.decode(bytes, best.encoding)), problems: encoding.certainty === 'doubtful' ? [doubtful(encoding, name)] : [], encoding }
+  return { text: inEncoding(best.encoding), problems: encoding.certainty === 'doubtful' ? [doubtful(encoding, name)] : [], encoding }
+}
+
+/** Bytes beyond ASCII that are enough to tell an encoding by. */
+const enoughBytes = 400
+
+/** The beginning of a text that has enough bytes beyond ASCII, whole lines where there are any: encodings are tried on it, which takes a second on 64 KB. */
+function tellingSample(bytes: Buffer): Buffer {
+  const whole = bytes.subarray(0, sampleBytes)
+  let seen = 0
+  const enough = whole.findIndex(byte => byte > 0x7f && ++seen === enoughBytes)
+  const end = enough < 0 ? whole.length : enough + 1
+  if (end === bytes.length) return bytes
+  const line = whole.lastIndexOf(0x0a, end - 1)
+  const next = whole.indexOf(0x0a, end)
+  return whole.subarray(0, next >= 0 && next < end * 2 ? next + 1 : line > 0 ? line + 1 : end)
 }
 
 function doubtful({ name, others: [other] }: TextEncoding, file: string): Problem {

@@ -189,7 +189,7 @@ function begin({ name, attributes }: MarkupElement, tag: string, voice: string |
       const to = voices.forLanguage(language)
       if (to !== null) return switched(to)
       const isLeftOut = attributes['onlangfailure'] === 'ignoretext'
-      const problem: Problem = { code: 'voice-none', message: `No voice speaks “${language}”: its text is ${isLeftOut ? 'left out, as the script asks for' : 'read by the voice around it'}. Correct the language, or take the direction off.` }
+      const problem: Problem = { code: 'voice-none', message: `No voice speaks “${language}”: its text is ${isLeftOut ? 'left out, as the script asks for' : 'read by the voice around it'}. Choose another language, or write the pronunciation.` }
       return { ...nothing, swallows: isLeftOut, problem }
     }
     case 'voice': {
