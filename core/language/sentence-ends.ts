@@ -58,6 +58,9 @@ function continuesAfterPeriod(before: string, after: string, language: string): 
   const token = (/[^\s("“‘„«[—]+$/u.exec(before)?.[0] ?? '').replace(/^\p{L}{1,6}[’'](?=\p{L})/u, '')
   const nextWord = /^["“‘„«([]*([\p{L}\p{M}’']+)/u.exec(after)?.[1] ?? ''
   const opens = openingWords(language).has(nextWord)
+  const known = abbreviations(language)
+  const ends = abbreviationsAtEnd(before, token)
+  if (ends.some(end => known.endsList.has(end))) return false
   // An abbreviation of two words: v. Chr., z. B.
   if (/^\p{L}\.$/u.test(token) && /^\p{L}{1,3}\./u.test(after)) return true
   // The number of a house behind its street: Hauptstr. 5.
@@ -66,16 +69,14 @@ function continuesAfterPeriod(before: string, after: string, language: string): 
   if (/[:;] \(?\d{1,2}\.$/u.test(before)) return true
   // A date in figures with spaces: 3. 6. 2021.
   if (/(?:^|\s)\d{1,2}\.$/u.test(before) && /^(?:\d{1,2}\. ?)?\d{4}\b/u.test(after) && (/^\d{1,2}\./u.test(after) || /\d{1,2}\. \d{1,2}\.$/u.test(before))) return true
-  const known = abbreviations(language)
-  for (const word of abbreviationsAtEnd(before, token)) {
-    if (known.endsList.has(word)) return false
+  for (const word of ends.flatMap(end => [end, end.toLowerCase()])) {
     if (known.beforeName.has(word)) return !(opens && endsBeforeOpening(word, language))
     // A capital letter alone is an initial, unless a number follows it.
     if (known.beforeNumber.has(word) && (beginsWithNumber(after) || !/^\p{Lu}\.$/u.test(token))) return beginsWithNumber(after)
     if (known.other.has(word)) return !opens && beginsWithWord(after)
   }
   if (/^(?:(?:\d{1,3}\.?[–-])?\d{1,3}|[IVXL]+)\.$/u.test(token)) {
-    return monthNames(language).has(nextWord.toLowerCase()) || isGermanOrdinal(before, nextWord, language) || isOrdinal(token, language) && !opens
+    return monthNames(language).has(nextWord.toLowerCase()) || isGermanOrdinal(before, nextWord, language) || isOrdinal(token, after, language) && !opens
   }
   // Of the plural, as Spanish writes it: EE. UU.
   if (/^(?<first>\p{Lu})\k<first>\.$/u.test(token) && /^(?<second>\p{Lu})\k<second>\./u.test(after)) return true
@@ -85,13 +86,13 @@ function continuesAfterPeriod(before: string, after: string, language: string): 
   return /^\d/u.test(after) && (known.beforeName.size === 0 ? /^\p{L}{1,4}\.$/u : /^[b-df-hj-np-tv-xz]{1,4}\.$/iu).test(token)
 }
 
-/** The abbreviations that a text may end with, the longest first, without spaces, as written and in lower case: `т.е.` and `е.` */
+/** The abbreviations that a text may end with, the longest first, without spaces: `т.е.` and `е.` */
 function abbreviationsAtEnd(before: string, token: string): string[] {
   const run = /(?:^|[\s("“‘„«[—])((?:\p{L}{1,3}\.[ \u00a0\u202f])*)\S+$/u.exec(before)?.[1] ?? ''
   const pieces = [...run.split(/[ \u00a0\u202f]/u).filter(piece => piece !== ''), token]
   const ends = pieces.slice(-3).map((_, index, last) => last.slice(index).join(''))
   // The second of two that a hyphen joins: Lun.-ven.
-  return [...ends, token.slice(token.lastIndexOf('-') + 1)].flatMap(end => [end, end.toLowerCase()])
+  return [...ends, token.slice(token.lastIndexOf('-') + 1)]
 }
 
 /** Whether an abbreviation before a name may also stand at an end: a street does, where a saint does not, and a single letter. */
@@ -107,9 +108,10 @@ function beginsWithNumber(text: string): boolean {
   return /^(?:\d|[IVXLC]+\b)/u.test(text)
 }
 
-function isOrdinal(token: string, language: string): boolean {
+function isOrdinal(token: string, after: string, language: string): boolean {
   const kind = ordinalsWithFullStop(language)
-  return kind === 'all' || kind === 'roman' && !/\d/u.test(token)
+  // A decade of a century: w latach 90. XX wieku.
+  return kind === 'all' || kind === 'roman' && (!/\d/u.test(token) || /^[IVXL]+ \p{Ll}/u.test(after))
 }
 
 /** The numeral of a ruler: Friedrich I. Barbarossa, Ludwigs XIV. Hof. */
@@ -118,7 +120,7 @@ const behindGermanRuler = new RegExp(`(?<!\\p{L})(?:${ruleWords('de')!.rulers})s
 /** An ordinal behind an article, before a noun: “im 16. Jahrhundert”. Before a word that usually opens a sentence it is a day: “Heute ist der 5. Er ging.” */
 function isGermanOrdinal(before: string, nextWord: string, language: string): boolean {
   return primaryLanguage(language) === 'de' && !openingWords(language).has(nextWord)
-    && (behindGermanRuler.test(before) || Object.hasOwn(countedNouns, nextWord) && /(?:^|\s)(?:\d{1,3}|[IVXL]+)\.$/u.test(before) || /\d{1,3}\.,? (?:und|oder|bis|sowie) \d{1,3}\.$/u.test(before) || /(?:^|\s)(?:am|vom|zum|zur|beim|im|ins|der|die|das|den|dem|des|jede[rsmn]?|diese[rsmn]?|(?:ein|sein|ihr|mein|unser)e[rsmn]?) (?:\d{1,3}|[IVXL]+)\.$/iu.test(before))
+    && (behindGermanRuler.test(before) || Object.hasOwn(countedNouns, nextWord) && /(?:^|\s)(?:\d{1,3}|[IVXL]+)\.$/u.test(before) || /\d{1,3}\.,? (?:und|oder|bis|sowie) \d{1,3}\.$/u.test(before) || /(?:^|\s)(?:als|am|vom|zum|zur|beim|im|ins|der|die|das|den|dem|des|jede[rsmn]?|diese[rsmn]?|(?:ein|sein|ihr|mein|unser)e[rsmn]?) (?:\d{1,3}|[IVXL]+)\.$/iu.test(before))
 }
 
 const months = new Map<string, ReadonlySet<string>>()

@@ -2,7 +2,7 @@ import type { SentenceWords } from './sentence-words'
 
 export const dutch: SentenceWords = {
   beforeName: 'dhr. mevr. mw. mej. dr. drs. ir. ing. mr. mrs. prof. ds. jhr. jkvr. st. past. kap. kol. gen. lt. bijv. bv. d.w.z. m.a.w. '
-    + 'i.p.v. m.b.t. n.a.v. t.a.v. i.v.m. o.l.v. t.o.v. o.a. ca. vgl. zgn. resp. fa. geb. burg. wed.',
+    + 'i.p.v. m.b.t. n.a.v. t.a.v. i.v.m. t.g.v. m.u.v. i.t.t. o.l.v. t.o.v. o.a. ca. vgl. zgn. resp. fa. geb. burg. wed.',
   beforeNumber: 'nr. nrs. blz. pag. p. pp. afb. fig. tab. hfst. art. dl. vol. tel. max. min. reg. jrg.',
   other: 'e.a. v.chr. n.chr. chr. jl. jr. sr. a.s. evt. incl. excl. n.v. b.v. str. zn. gebr. jan. febr. mrt. apr. aug. sept. okt. '
     + 'nov. dec.',

@@ -1,7 +1,7 @@
 import type { SentenceWords } from './sentence-words'
 
 export const swedish: SentenceWords = {
-  beforeName: 'dr. prof. doc. hr. fr. frk. kapt. gen. löjtn. st. bl.a. t.ex. d.v.s. dvs. s.k. f.d. jfr. resp. ca. enl. inkl. exkl. '
+  beforeName: 'dr. prof. em. doc. hr. fr. frk. kapt. gen. löjtn. st. bl.a. t.ex. d.v.s. dvs. s.k. f.d. jfr. resp. ca. enl. inkl. exkl. '
     + 'fr.o.m. t.o.m. p.g.a. m.a.o. ev. el. d.ä. d.y. kyrkoh. ing. dir. red. hrr.',
   beforeNumber: 'nr. s. sid. fig. tab. kap. kl. tel. vol. bd. art. mom. st. avd. bil. jan. febr. mars. apr. aug. sept. okt. nov. dec.',
   other: 'f.kr. e.kr. kr. jr. sr. milj. mdr. tim. min. sek. st. str. aktieb. o.dyl. dyl. f.ö. m.h.a. omkr. uppl. utg. övers. '
