@@ -101,6 +101,7 @@ const usualSigns = /[\u00a0§©®°«»·–—‘’‚“”„†•…‹›
 
 /** Letters of languages that the table of alphabets has not: in Cyrillic and Greek, and in Latin letters that the recogniser of languages does not know. */
 const moreAlphabets: Readonly<Record<string, string>> = {
+  en: 'àâäáæçèéêëíîïñóôöøœúü',
   be: 'абвгдеёжзійклмнопрстуўфхцчшыьэюя’', bg: 'абвгдежзийклмнопрстуфхцчшщъьюя', ru: 'абвгдеёжзийклмнопрстуфхцчшщъыьэюя',
   sr: 'абвгдђежзијклљмнњопрстћуфхцчџш', uk: 'абвгґдеєжзиіїйклмнопрстуфхцчшщьюя’', el: 'αάβγδεέζηήθιίϊΐκλμνξοόπρσςτυύϋΰφχψωώ',
   he: 'אבגדהוזחטיךכלםמןנסעףפץצקרשת', ar: 'ءآأؤإئابةتثجحخدذرزسشصضطظعغـفقكلمنهوىيًٌٍَُِّْ،؛؟',
@@ -118,10 +119,12 @@ function ownShare(decoded: string, language: string): number {
   if (special > (text.match(/[a-z]/gu)?.length ?? 0) * mostSpecial) return -1
   const share = (alphabet: string): number => signs.filter(sign => alphabet.includes(sign)).length / signs.length
   const alphabet = lookup(alphabets, language) ?? lookup(moreAlphabets, language)
-  const other = special > 0 && unrecognised.some(letters => share(letters) === 1) ? almostCertain : 0
+  const other = signs.some(sign => sign > lastOfLatin1) && unrecognised.some(letters => share(letters) === 1) ? almostCertain : 0
   return Math.max(other, alphabet === undefined ? 0 : share(alphabet))
 }
 
+/** Letters up to this one are those of many languages: they tell none. */
+const lastOfLatin1 = 'ÿ'
 /** How much of the letters count where all are of an alphabet whose language is not recognised. */
 const almostCertain = 0.97
 

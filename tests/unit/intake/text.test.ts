@@ -131,6 +131,13 @@ describe('plain text', () => {
     expect(problems).toEqual([{ code: 'encoding-doubtful', message: expect.stringContaining(`${encoding!.others[0]!.name} (“`) as string }])
   })
 
+  test('marks of English and German in Windows-1252 are not doubtful', async () => {
+    for (const text of ['The bees came home late. He said “yes” — that’s it. It’s late, isn’t it? The keeper’s dog “barked”.', 'Er sagte „ja“ – und ging. Die Bienen flogen „heim“.']) {
+      const { blocks, encoding, problems } = await read('a.txt', iconv.encode(text, 'windows-1252'))
+      expect([blocks[0]!.text, encoding!.certainty, problems]).toEqual([text, 'likely', []])
+    }
+  })
+
   test('a few letters beyond ASCII make no encoding certain', async () => {
     expect((await read('a.txt', Buffer.from('The caf\xe9 was na\xefve.', 'latin1'))).encoding).toMatchObject({ name: 'windows-1252', certainty: 'likely' })
   })
