@@ -1,11 +1,12 @@
 import { most } from '../tally'
 import { primaryLanguage } from './abbreviations'
 
-/** Languages by scripts that no other of the usual ones is written in. Kana stand before Chinese characters, which Japanese has too. */
-const scripts: readonly (readonly [language: string, letters: RegExp])[] = [
-  ['ja', /[\p{sc=Hiragana}\p{sc=Katakana}]/gu], ['ko', /\p{sc=Hangul}/gu], ['zh', /\p{sc=Han}/gu], ['el', /\p{sc=Greek}/gu], ['he', /\p{sc=Hebrew}/gu],
-  ['th', /\p{sc=Thai}/gu], ['ka', /\p{sc=Georgian}/gu], ['hy', /\p{sc=Armenian}/gu], ['hi', /\p{sc=Devanagari}/gu], ['ar', /\p{sc=Arabic}/gu], ['ru', /\p{sc=Cyrillic}/gu],
-]
+/** Classes of characters of the usual languages that have a script to themselves. Kana stand before Chinese characters, which Japanese has too. */
+const classes = {
+  ja: '\\p{sc=Hiragana}\\p{sc=Katakana}', ko: '\\p{sc=Hangul}', zh: '\\p{sc=Han}', el: '\\p{sc=Greek}', he: '\\p{sc=Hebrew}',
+  th: '\\p{sc=Thai}', ka: '\\p{sc=Georgian}', hy: '\\p{sc=Armenian}', hi: '\\p{sc=Devanagari}', ar: '\\p{sc=Arabic}', ru: '\\p{sc=Cyrillic}',
+}
+const scripts = Object.entries(classes).map(([language, letters]) => [language, new RegExp(`[${letters}]`, 'gu')] as const)
 
 /** Other languages of these scripts, which only words tell apart. */
 export const sameScript: Readonly<Record<string, readonly string[]>> = {
@@ -39,7 +40,9 @@ export interface ForeignRun {
   readonly language: string
 }
 
-const families = ['\\p{sc=Hiragana}\\p{sc=Katakana}\\p{sc=Han}ー々', '\\p{sc=Hangul}', '\\p{sc=Greek}', '\\p{sc=Hebrew}', '\\p{sc=Thai}', '\\p{sc=Georgian}', '\\p{sc=Armenian}', '\\p{sc=Devanagari}', '\\p{sc=Arabic}', '\\p{sc=Cyrillic}']
+const { ja, zh, ...apart } = classes
+/** Japanese mixes its scripts within a word, with marks of its own. */
+const families = [`${ja}${zh}ー々`, ...Object.values(apart)]
 /** Words of one script that stand together. */
 const foreignWords = new RegExp(families.map(letters => `[${letters}][${letters}\\p{M}]*(?:[ ・'’-][${letters}][${letters}\\p{M}]*)*`).join('|'), 'gu')
 /** Latin words among Chinese and Japanese are English as a rule; voices of the two spell them out. */

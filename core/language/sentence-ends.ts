@@ -3,6 +3,10 @@ import { countedNouns } from './german-nouns'
 import type { TextSpan } from './sentences'
 import { ruleWords } from './words'
 
+/** A dash and the beginning of what is said behind it; the source of a pattern. */
+export const dashBeforeSpeech = '(?:[–—]\\s?|- )["«¡¿]?\\p{Lu}'
+const beginsSpeech = new RegExp(`^${dashBeforeSpeech}`, 'u')
+
 /** Whether the segmenter's boundary between two spans is none. */
 export function continues(text: string, left: TextSpan, right: TextSpan, language: string): boolean {
   if (text.slice(left.end, right.start).includes('\n')) return false
@@ -12,7 +16,7 @@ export function continues(text: string, left: TextSpan, right: TextSpan, languag
   if (left.end === right.start && /^[/=&\\_#%]/u.test(after)) return true
   if (/[)）]$/u.test(before) && closesWithin(text.slice(left.start, left.end), after)) return true
   if (/^\p{Ll}/u.test(after) && !/[。！？]$/u.test(before)) return true
-  if (/^[–—-]/u.test(after)) return !(opensSpeechWithDash(language) && /^(?:[–—]\s?|- )["«¡¿]?\p{Lu}/u.test(after))
+  if (/^[–—-]/u.test(after)) return !(opensSpeechWithDash(language) && beginsSpeech.test(after))
   if (isListMarker(text.slice(left.start, left.end))) return true
   if (saysWhatWasQuoted(before, after, language)) return true
   return /\.$/u.test(before) && continuesAfterPeriod(before, after, language)

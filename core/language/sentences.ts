@@ -1,6 +1,6 @@
 import { lookup } from '../lookup'
 import { primaryLanguage } from './abbreviations'
-import { continues, opensSpeechWithDash } from './sentence-ends'
+import { continues, dashBeforeSpeech, opensSpeechWithDash } from './sentence-ends'
 
 /** A span of a text in UTF-16 code units; `end` is exclusive. */
 export interface TextSpan {
@@ -59,7 +59,9 @@ function* segments(text: string, language: string): Generator<TextSpan> {
   }
 }
 
-const noteMark = /^(?:(?:[¹²³⁰⁴-⁹]{1,4}|[*†‡]{1,3})(?=\s|$)|(?:\[(?:\p{Ll}|\d{1,4}(?:[,–-] ?\d{1,4})*)\])+)/u
+/** Numbers or letters of notes in brackets: [12], [3][4], [a]. */
+const notesInBrackets = '(?:\\[(?:\\p{Ll}|\\d{1,4}(?:[,–-] ?\\d{1,4})*)\\])+'
+const noteMark = new RegExp(`^(?:(?:[¹²³⁰⁴-⁹]{1,4}|[*†‡]{1,3})(?=\\s|$)|${notesInBrackets})`, 'u')
 const closedBehind = /^[»›”](?=\s|$)/u
 /** A mark that opens what follows: without a space, the segmenter takes it for the end of what stands before: 彼は言った。「行こう。」 */
 const openedBehind = /(?:[。．｡！？…][」』”’）)]*(?=[「『（《〈【〔“‘])|[.!?…。！？]["”’)」』]*(?=\[))(?<opening>[「『（《〈【〔“‘[]+)$/u
@@ -67,13 +69,13 @@ const openedBehind = /(?:[。．｡！？…][」』”’）)]*(?=[「『（《
 /** Ends that the segmenter takes for the middle of a sentence, in every language. */
 const missed: readonly RegExp[] = [
   // The number of a note in brackets: “found.[12] Then”.
-  /[.!?…]["”’)]*(?:\[(?:\p{Ll}|\d{1,4}(?:[,–-] ?\d{1,4})*)\])+\s+(?=["“‘„«(]*\p{Lu})/gu,
+  new RegExp(`[.!?…]["”’)]*${notesInBrackets}\\s+(?=["“‘„«(]*\\p{Lu})`, 'gu'),
   // A sentence that begins with figures and goes on in lower case: “It ended. 25 years later it began.”
   /(?:\p{L}{2}|\d{3}|[\p{L}\d][”"»)’])\.["”»’]?\s+(?=\d)/gu,
 ]
 
 /** Speech that opens with a dash within a paragraph: — Стой! — Он встал. */
-const speechWithDash = /[.!?…]["”»)]*\s+(?=(?:[–—]\s?|- )["«¡¿]?\p{Lu})/gu
+const speechWithDash = new RegExp(`[.!?…]["”»)]*\\s+(?=${dashBeforeSpeech})`, 'gu')
 
 const missedIn: Readonly<Record<string, readonly RegExp[]>> = {
   // The question mark of Greek.
