@@ -31,11 +31,12 @@ export async function readManuscript(source: { readonly name: string, readonly b
   }
   const title = titleOf(found.title === null ? null : withoutControls(found.title), blocks, name)
   const { differs, ...language } = await languageOf(found, blocks, options, name)
+  const cut = withoutLongBlocks(await withLanguages(blocks, language), language.language)
   const units = (found.units ?? []).map(unit => unit.label === '' ? { ...unit, label: title } : unit)
   return {
     format: reader.format, title, author: found.author === null ? null : withoutControls(found.author),
-    ...language, units, problems: [...found.problems ?? [], ...differs === undefined ? [] : [differs]],
-    blocks: withoutLongBlocks(await withLanguages(blocks, language), language.language),
+    ...language, units, problems: [...found.problems ?? [], ...differs === undefined ? [] : [differs], ...cut.problems],
+    blocks: cut.blocks,
     ...(found.columns === undefined ? {} : { columns: found.columns }),
     ...(found.encoding === undefined ? {} : { encoding: found.encoding }),
   }

@@ -1,24 +1,19 @@
+import { madeOnce } from '../made-once'
+
 /** Letters beyond ASCII of languages that are written in Latin letters, in lower case: the main exemplars of Unicode CLDR, *from memory*. */
 export const alphabets: Readonly<Record<string, string>> = {
   af: 'áâèéêëîïôöûü', ca: 'àçéèíïóòúü·', cs: 'áčďéěíňóřšťúůýž', da: 'æøåé', de: 'äöüß', es: 'áéíñóúüªº', et: 'äõöüšž', fi: 'äöåšž', fr: 'àâæçéèêëîïôœùûüÿ', hr: 'čćđšž', hu: 'áéíóöőúüű',
   is: 'áðéíóúýþæö', it: 'àèéìíîòóùúªº', lt: 'ąčęėįšųūž', lv: 'āčēģīķļņšūž', nl: 'áéèëïóöü', no: 'æøåéòôà', nb: 'æøåéòôà', pl: 'ąćęłńóśźż', pt: 'áàâãçéêíóôõúªº', ro: 'ăâîșşțţ', sk: 'áäčďéíĺľňóôŕšťúýž', sl: 'čšž', sq: 'ëç', sv: 'åäöé', tr: 'çğıöşüâîû', eu: 'ñçü', gl: 'áéíñóúü',
 }
 
-const scripts = new Map<string, boolean>()
-
 /** Whether a language (`ru`) is written in other letters than Latin ones. */
-function isOtherScript(language: string): boolean {
-  let other = scripts.get(language)
-  if (other === undefined) {
-    try {
-      other = (new Intl.Locale(language).maximize().script ?? 'Latn') !== 'Latn'
-    } catch {
-      other = false
-    }
-    scripts.set(language, other)
+const isOtherScript = madeOnce(language => {
+  try {
+    return (new Intl.Locale(language).maximize().script ?? 'Latn') !== 'Latn'
+  } catch {
+    return false
   }
-  return other
-}
+})
 
 /** Whether a word has a letter that a language does not have. English has none beyond the 26: words that keep those of others (café) count too. Of a language that is not in the table only Latin letters among those of another script do. */
 export function hasForeignLetter(word: string, language: string): boolean {

@@ -11,6 +11,7 @@ import * as pl from 'n2words/pl-PL'
 import * as pt from 'n2words/pt-PT'
 import * as ru from 'n2words/ru-RU'
 import { primaryLanguage } from './abbreviations'
+import { madeOnce } from '../made-once'
 
 /** Numbers as words in one language. */
 export interface NumberWords {
@@ -66,17 +67,8 @@ export function numberWords(language: string): NumberWords | null {
   return Object.hasOwn(languages, primary) ? languages[primary]! : null
 }
 
-const decimalSigns = new Map<string, string>()
-
 /** The sign before decimals, as a language (BCP 47) writes it. */
-export function decimalSign(language: string): string {
-  let sign = decimalSigns.get(language)
-  if (sign === undefined) {
-    sign = new Intl.NumberFormat(language).formatToParts(1.5).find(part => part.type === 'decimal')?.value ?? '.'
-    decimalSigns.set(language, sign)
-  }
-  return sign
-}
+export const decimalSign = madeOnce(language => new Intl.NumberFormat(language).formatToParts(1.5).find(part => part.type === 'decimal')?.value ?? '.')
 
 /** A number as a language writes it: its sign, whole part and decimals as figures; null when it is none. */
 export function parseNumber(text: string, language: string): { readonly minus: boolean, readonly whole: string, readonly decimals: string } | null {

@@ -1,8 +1,10 @@
 import { primaryLanguage } from './abbreviations'
 import { lookup } from '../lookup'
+import { madeOnce } from '../made-once'
 import { cardinal, counted, feminine, inPairs, plus, quantity, type Numbered } from './counted'
 import { currencyNamesOf } from './formatter-names'
 import { moneySaid } from './money'
+import { monthNames } from './months'
 import { decimalSign, numberWords, parseNumber, type NumberWords } from './numbers'
 import { unitNames } from './unit-names'
 import { ruleWords, type RuleWords } from './words'
@@ -99,9 +101,7 @@ function date(text: string, how: Speaking): string | null {
   const month = monthOf(field('m'), how.language)
   if (day !== null && !(/^\d{1,2}$/u.test(day) && Number(day) >= 1 && Number(day) <= 31) || month === 0 || year !== null && !/^\d{2,4}$/u.test(year)) return null
   // With a day of 31 the formatter would run over into the next month.
-  const parts = new Intl.DateTimeFormat(how.language, {
-    timeZone: 'UTC', ...(day === null ? {} : { day: 'numeric' }), ...(month === null ? {} : { month: 'long' }), ...(year === null ? {} : { year: 'numeric' }),
-  }).formatToParts(Date.UTC(2000, (month ?? 1) - 1, 1))
+  const parts = dateFormat(`${how.language} ${order}`).formatToParts(Date.UTC(2000, (month ?? 1) - 1, 1))
   const primary = primaryLanguage(how.language)
   return parts.map(part => {
     if (part.type === 'day') return dayWords(day!, how, month !== null && parts[0]?.type === 'day')
@@ -128,11 +128,13 @@ function monthOf(field: string | null, language: string): number | null {
   return monthNames(language).findIndex(both => both.some(name => name.toLocaleLowerCase(language) === wanted)) + 1
 }
 
-/** The names of the months beside a day, long and short, without full stops, as a language (BCP 47) has them. */
-export function monthNames(language: string): string[][] {
-  return Array.from({ length: 12 }, (_, month) => (['long', 'short'] as const).map(length =>
-    new Intl.DateTimeFormat(language, { timeZone: 'UTC', month: length, day: 'numeric' }).formatToParts(Date.UTC(2000, month, 1)).find(part => part.type === 'month')!.value.replace(/\.$/u, '')))
-}
+/** Formatters of dates, by the language and the fields in them. */
+const dateFormat = madeOnce(languageAndFields => {
+  const [language, fields = ''] = languageAndFields.split(' ')
+  return new Intl.DateTimeFormat(language, {
+    timeZone: 'UTC', ...(fields.includes('d') ? { day: 'numeric' } : {}), ...(fields.includes('m') ? { month: 'long' } : {}), ...(fields.includes('y') ? { year: 'numeric' } : {}),
+  })
+})
 
 const hourWords: Readonly<Record<string, readonly [one: string, many: string]>> = {
   de: ['Uhr', 'Uhr'], fr: ['heure', 'heures'], nl: ['uur', 'uur'], pt: ['hora', 'horas'], da: ['', ''],

@@ -1,5 +1,7 @@
+import { madeOnce } from '../made-once'
 import { abbreviations, openingWords, ordinalsWithFullStop, primaryLanguage } from './abbreviations'
 import { countedNouns } from './german-nouns'
+import { monthNames } from './months'
 import type { TextSpan } from './sentences'
 import { ruleWords } from './words'
 
@@ -80,7 +82,7 @@ function continuesAfterPeriod(before: string, after: string, language: string): 
     if (known.other.has(word)) return !opens && beginsWithWord(after)
   }
   if (/^(?:(?:\d{1,3}\.?[–-])?\d{1,3}|[IVXL]+)\.$/u.test(token)) {
-    return monthNames(language).has(nextWord.toLowerCase()) || isGermanOrdinal(before, nextWord, language) || isOrdinal(token, after, language) && !opens
+    return monthsInLowerCase(language).has(nextWord.toLowerCase()) || isGermanOrdinal(before, nextWord, language) || isOrdinal(token, after, language) && !opens
   }
   // Of the plural, as Spanish writes it: EE. UU.
   if (/^(?<first>\p{Lu})\k<first>\.$/u.test(token) && /^(?<second>\p{Lu})\k<second>\./u.test(after)) return true
@@ -127,18 +129,5 @@ function isGermanOrdinal(before: string, nextWord: string, language: string): bo
     && (behindGermanRuler.test(before) || Object.hasOwn(countedNouns, nextWord) && /(?:^|\s)(?:\d{1,3}|[IVXL]+)\.$/u.test(before) || /\d{1,3}\.,? (?:und|oder|bis|sowie) \d{1,3}\.$/u.test(before) || /(?:^|\s)(?:als|am|vom|zum|zur|beim|im|ins|der|die|das|den|dem|des|jede[rsmn]?|diese[rsmn]?|(?:ein|sein|ihr|mein|unser)e[rsmn]?) (?:\d{1,3}|[IVXL]+)\.$/iu.test(before))
 }
 
-const months = new Map<string, ReadonlySet<string>>()
-
-/** Month names of languages that write the day as an ordinal with a full stop (21. April). */
-function monthNames(language: string): ReadonlySet<string> {
-  let names = months.get(language)
-  if (names === undefined) {
-    const format = new Intl.DateTimeFormat(language, { day: 'numeric', month: 'long', timeZone: 'UTC' })
-    names = new Set(Array.from({ length: 12 }, (_, month) => {
-      const parts = format.formatToParts(new Date(Date.UTC(2001, month, 15)))
-      return parts.find(part => part.type === 'month')?.value.toLowerCase() ?? ''
-    }))
-    months.set(language, names)
-  }
-  return names
-}
+/** Month names of languages that write the day as an ordinal with a full stop (21. April), in lower case. */
+const monthsInLowerCase = madeOnce((language): ReadonlySet<string> => new Set(monthNames(language).map(([long]) => long!.toLowerCase())))

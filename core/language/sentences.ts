@@ -1,4 +1,5 @@
 import { lookup } from '../lookup'
+import { madeOnce } from '../made-once'
 import { primaryLanguage } from './abbreviations'
 import { continues, dashBeforeSpeech, opensSpeechWithDash } from './sentence-ends'
 
@@ -102,19 +103,12 @@ function feedEnd(text: string, from: number): number {
   const sentence = [...window.matchAll(/[.!?。！？]["”’')\]]*\s+/gu)].at(-1)
   if (sentence !== undefined) return from + sentence.index + sentence[0].length
   const space = window.lastIndexOf(' ')
-  return from + (space > 0 ? space + 1 : segmenterLimit)
+  if (space > 0) return from + space + 1
+  const isWithinSign = text.codePointAt(from + segmenterLimit - 1)! > 0xffff
+  return from + segmenterLimit - (isWithinSign ? 1 : 0)
 }
 
-const segmenters = new Map<string, Intl.Segmenter>()
-
-function segmenterFor(language: string): Intl.Segmenter {
-  let segmenter = segmenters.get(language)
-  if (segmenter === undefined) {
-    segmenter = new Intl.Segmenter(language, { granularity: 'sentence' })
-    segmenters.set(language, segmenter)
-  }
-  return segmenter
-}
+const segmenterFor = madeOnce(language => new Intl.Segmenter(language, { granularity: 'sentence' }))
 
 /** The span without the white space at its ends. */
 export function trimSpan(text: string, span: TextSpan): TextSpan {

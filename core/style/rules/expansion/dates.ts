@@ -1,4 +1,4 @@
-import { monthNames } from '../../../language/say-as'
+import { monthNames } from '../../../language/months'
 import { begins, dash, expansion, free, wordsOf, type Form, type Found, type Grammar } from './form'
 import { germanEnding, germanRowOf, rowSaid } from './german'
 import { capitalized, ordinal, saidAs, word } from './say'
@@ -159,8 +159,9 @@ const span: Form = {
 
 /** The days of the week from Monday. */
 function weekdays(language: string, length: 'long' | 'short'): string[] {
+  const format = new Intl.DateTimeFormat(language, { weekday: length, timeZone: 'UTC' })
   // The first of January 2001 was a Monday.
-  return Array.from({ length: 7 }, (_, index) => new Intl.DateTimeFormat(language, { weekday: length, timeZone: 'UTC' }).format(Date.UTC(2001, 0, index + 1)).replace(/\.$/u, ''))
+  return Array.from({ length: 7 }, (_, index) => format.format(Date.UTC(2001, 0, index + 1)).replace(/\.$/u, ''))
 }
 
 /** Between months or days of the week: May–June, Mon–Fri. */
