@@ -22,7 +22,7 @@ export async function bundle() {
       'prepare': 'store/prepare.ts',
       'demo': 'demo/load.ts',
       'reader-child': 'intake/reader-child.ts',
-      'heavy-child': 'services/heavy-child.ts',
+      'task-child': 'services/task-child.ts',
       ...Object.fromEntries(engineChildren()),
       'bench': 'bench/main.ts',
     },

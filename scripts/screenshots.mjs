@@ -121,7 +121,7 @@ async function failEngineOnce() {
   for (const pauseMs of [100, 0]) {
     for (const pid of readdirSync('/proc').filter(name => /^\d+$/.test(name))) {
       try {
-        if (readFileSync(`/proc/${pid}/cmdline`, 'utf8').match(/dist\/(?!reader|heavy)\w+-child\.mjs/)) process.kill(Number(pid), 'SIGKILL')
+        if (readFileSync(`/proc/${pid}/cmdline`, 'utf8').match(/dist\/(?!reader|task)\w+-child\.mjs/)) process.kill(Number(pid), 'SIGKILL')
       } catch { /* ended meanwhile */ }
     }
     await page.waitForTimeout(pauseMs)

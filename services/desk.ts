@@ -8,15 +8,15 @@ import type { LoadedEdition } from '#store/editions'
 import { ManuscriptRow } from '#store/models'
 import { readingStatus } from '#store/readings'
 import { soundViews } from '#store/sounds'
-import { summariesOf, type PartFacts, type SummarisedPart } from '#store/summaries'
+import { summariesOf, type PartFacts, type SamplesOf, type SummarisedPart } from '#store/summaries'
 import type { SpeechEngines } from '#voices/engines'
 import type { Voice } from '#voices/port'
 import { engineCapabilities } from '#voices/registry'
 import { unsayableIn } from './sayable'
 
 /** A production as its pages show it. It must be up to date. */
-export async function deskOf(database: Database, engines: SpeechEngines, { edition, production, style, casting, roles }: LoadedEdition): Promise<Desk> {
-  const parts = (await summariesOf(database, [edition.id])).get(edition.id)!
+export async function deskOf(database: Database, engines: SpeechEngines, samplesOf: SamplesOf, { edition, production, style, casting, roles }: LoadedEdition): Promise<Desk> {
+  const parts = (await summariesOf(database, [edition.id], samplesOf)).get(edition.id)!
   const included = parts.filter(({ summary }) => summary.included).map(({ summary: { label }, facts }) => ({ label, ...facts }))
   const manuscript = edition.manuscriptId === null ? null : await ManuscriptRow.findByPk(edition.manuscriptId, { attributes: ['fileName'] })
   const spoken = totals(parts, facts => facts.roles)

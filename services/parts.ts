@@ -13,7 +13,7 @@ import type { Database } from '#store/database'
 import { pagePassage } from '#store/edits'
 import { askedFor } from '#store/readings'
 import { marksOf, profileOf } from '#store/run-sheet'
-import { referencesOf, scoreEdition, summary, takesOfParts, trackOf, type ScoredEdition, type ScoredPart } from '#store/score'
+import { referencesOf, samplesOfPart, scoreEdition, summary, takesOfParts, trackOf, type ScoredEdition, type ScoredPart } from '#store/score'
 import { loadTake, unlessDamaged } from '#takes/library'
 import type { Place } from './place'
 import { saidPlaces } from './said-words'
@@ -135,6 +135,11 @@ export async function wordTimesOf(place: Place, asked: { readonly partId: string
   if (known === undefined) return []
   const { track, reference } = alone(found, known)
   return wordTimes(track, track.timeline[found.place]!, reference).map(({ start, end, sample }) => ({ start, end, ms: samplesToMs(sample, track.sampleRate) }))
+}
+
+/** Length of a part in samples as it is now, without margins. */
+export function samplesOf({ database }: Place, { editionId, partId }: { readonly editionId: string, readonly partId: string }): Promise<number> {
+  return samplesOfPart(database, editionId, partId)
 }
 
 const peaksPerSecond = 20

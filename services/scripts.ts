@@ -21,7 +21,6 @@ import { applyOperations, type ApplyResult } from '#store/operations'
 import { startReading, type StartedReading } from '#store/readings'
 import { scoreEdition, scriptOf } from '#store/score'
 import { bringUpToDate } from '#store/summaries'
-import { usesOfWords } from '#store/words'
 import type { Place } from './place'
 import { divisibleBy } from '#core/manuscript/divisions'
 
@@ -103,11 +102,6 @@ export async function materialOf(_: Place, { editionId }: OfEdition): Promise<Wo
   const { style, wordbooks, decisions } = loaded
   const { language, parts } = await scriptOf(loaded)
   return { language, parts, rules: style.rules, wordbooks, decisions }
-}
-
-/** How often each entry of the wordbooks counts, by its id. */
-export async function wordUses(_: Place, { editionId }: OfEdition): Promise<Record<string, number>> {
-  return Object.fromEntries(await usesOfWords(await loadEdition(editionId)))
 }
 
 /** The bytes of the script as a file. */

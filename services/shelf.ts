@@ -4,7 +4,7 @@ import { asProblem, ProblemError, type Problem } from '#core/problem'
 import type { PartSummary, ShelfEntry } from '#shared/api'
 import type { Database } from '#store/database'
 import { log } from '#store/log'
-import { bringUpToDate, isStaleSql, summariesOf, type SummariseElsewhere } from '#store/summaries'
+import { bringUpToDate, isStaleSql, summariesOf, type SamplesOf, type SummariseElsewhere } from '#store/summaries'
 
 const mostEntries = 200
 /** A look waits for so long in all before it shows things as they were, ms. */
@@ -24,7 +24,7 @@ interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' |
  * Every edition, the one changed last first. One that is broken says so, and the others are as they are. One that is new or has
  * changed and is not put together at once is shown as it was before, and put together meanwhile: nobody waits for it.
  */
-export async function shelf(database: Database, elsewhere: SummariseElsewhere): Promise<ShelfEntry[]> {
+export async function shelf(database: Database, elsewhere: SummariseElsewhere, samplesOf?: SamplesOf): Promise<ShelfEntry[]> {
   const rows = await database.rows<ShelfRow>(
     'SELECT p.id AS "productionId", e.id AS "editionId", (SELECT count(*)::integer FROM editions o WHERE o.production_id = p.id) AS editions, p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", '
     + `${isStaleSql} AS "isStale", `
@@ -37,11 +37,11 @@ export async function shelf(database: Database, elsewhere: SummariseElsewhere): 
   const broken = new Map<string, Problem>()
   const pending = new Set<string>()
   await Promise.all([
-    lookAt(database, rows.filter(row => !row.isStale), pending, patience),
+    lookAt(database, samplesOf, rows.filter(row => !row.isStale), pending, patience),
     ...rows.filter(row => row.isStale).map(async row => {
       const found = await putTogether(database, row, elsewhere, patience)
       if (found === 'pending') pending.add(row.editionId)
-      if (found === null || found === 'pending') await lookAt(database, [row], pending, patience)
+      if (found === null || found === 'pending') await lookAt(database, samplesOf, [row], pending, patience)
       else broken.set(row.editionId, found)
     }),
   ])
@@ -115,7 +115,7 @@ const asking = new Map<string, Promise<unknown>>()
  * Keeps the parts of editions as they are now. What is not known of one within the patience is as it was before, and it becomes
  * pending. Only where nothing was known before, this waits.
  */
-async function lookAt(database: Database, rows: readonly ShelfRow[], pending: Set<string>, patience: Promise<unknown>): Promise<void> {
+async function lookAt(database: Database, samplesOf: SamplesOf | undefined, rows: readonly ShelfRow[], pending: Set<string>, patience: Promise<unknown>): Promise<void> {
   const marks = new Map(rows.map(({ editionId, revision, reading }) => [editionId, pending.has(editionId) ? 'pending' : `${revision} ${reading}`]))
   /** Since this was asked; endless when it was not, ms. */
   const age = (id: string): number => kept.get(id)?.mark === marks.get(id) ? performance.now() - kept.get(id)!.askedMs : Infinity
@@ -124,10 +124,10 @@ async function lookAt(database: Database, rows: readonly ShelfRow[], pending: Se
   const known = ids.filter(id => kept.has(id) && !pending.has(id))
   const [large, small] = [known.filter(id => kept.get(id)!.isLarge), known.filter(id => !kept.get(id)!.isLarge)]
   await Promise.all([
-    askParts(database, never, marks),
-    outlasts(askParts(database, small, marks), patience),
+    askParts(database, samplesOf, never, marks),
+    outlasts(askParts(database, samplesOf, small, marks), patience),
     ...large.filter(id => age(id) >= recentMs).map(async id => {
-      const ask = asking.get(id) ?? askParts(database, [id], marks).finally(() => { asking.delete(id) })
+      const ask = asking.get(id) ?? askParts(database, samplesOf, [id], marks).finally(() => { asking.delete(id) })
       asking.set(id, ask)
       if (age(id) >= oldMs) await outlasts(ask, patience)
       else ask.catch((error: unknown) => { log.warn({ err: error, edition: id }, 'How far a production is read could not be asked') })
@@ -136,10 +136,10 @@ async function lookAt(database: Database, rows: readonly ShelfRow[], pending: Se
   for (const id of known) if (age(id) >= oldMs) pending.add(id)
 }
 
-async function askParts(database: Database, editionIds: readonly string[], marks: ReadonlyMap<string, string>): Promise<void> {
+async function askParts(database: Database, samplesOf: SamplesOf | undefined, editionIds: readonly string[], marks: ReadonlyMap<string, string>): Promise<void> {
   if (editionIds.length === 0) return
   const askedMs = performance.now()
-  for (const [id, summaries] of await summariesOf(database, editionIds)) {
+  for (const [id, summaries] of await summariesOf(database, editionIds, samplesOf)) {
     const parts = summaries.map(({ summary }) => summary)
     const isLarge = parts.reduce((sum, part) => sum + part.utterances, 0) > manyUtterances
     if (askedMs >= (kept.get(id)?.askedMs ?? 0)) kept.set(id, { mark: marks.get(id)!, askedMs, parts, isLarge })

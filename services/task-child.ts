@@ -1,41 +1,51 @@
+import { dirname } from 'node:path'
+import { fileURLToPath } from 'node:url'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
 import { openDatabase } from '#store/database'
 import { yieldBy } from '#store/priority'
 import { takeIndex } from '#store/take-index'
 import { openStorage } from '#takes/open-storage'
 import { Packs } from '#takes/packs'
+import { openEngines } from '#voices/engines'
 import type { Place } from './place'
 import { tasks, type TaskName } from './tasks'
 
-// The process beside the server in which a large script or document is worked on, one task at a time.
+// A process beside the server in which tasks are done.
 
-export interface HeavyTask {
+export interface AskedTask {
+  readonly id: number
   readonly name: TaskName
   readonly input: unknown
 }
 
-/** What comes back: JSON, or the bytes of a file. */
-export type HeavyAnswer = { readonly json: Buffer } | { readonly bytes: Buffer } | { readonly problem: Problem } | { readonly error: string }
+/** What comes back: JSON, or the bytes of a file, in pieces; or why there is none. */
+export type TaskAnswer = { readonly of: 'json' | 'bytes', readonly piece: Buffer } | { readonly problem: Problem } | { readonly error: string }
 
-const { QUILL_DATABASE_URL: url } = process.env
+/** A large answer comes in pieces, so that whoever passes it on is never busy with it for long. */
+const pieceBytes = 1 << 20
+
+const { QUILL_DATABASE_URL: url, QUILL_YIELD_BY: priority, QUILL_CONNECTIONS: connections } = process.env
 if (url === undefined) throw new Error('QUILL_DATABASE_URL must be set.')
-// Whoever waits for the server is answered first; readings and deliveries come after.
-const priority = 10
-const connections = 2
-yieldBy(priority)
-const database = openDatabase(url, connections)
+if (priority !== undefined) yieldBy(Number(priority))
+const database = openDatabase(url, Number(connections))
 const storage = await openStorage(process.env)
-const place: Place = { database, storage, library: { index: takeIndex(database), packs: new Packs(storage) } }
+const engines = openEngines({ programs: dirname(fileURLToPath(import.meta.url)), parallel: 1 })
+const place: Place = { database, storage, engines, library: { index: takeIndex(database), packs: new Packs(storage) } }
 
-process.on('message', (task: HeavyTask) => { void answer(task).then(result => process.send!(result)) })
+process.on('message', (task: AskedTask) => { void answer(task) })
 process.on('disconnect', () => process.exit(0))
 
-async function answer({ name, input }: HeavyTask): Promise<HeavyAnswer> {
+async function answer({ id, name, input }: AskedTask): Promise<void> {
+  const send = (message: TaskAnswer, more = false): void => { process.send!({ ...message, id, ...(more ? { more } : {}) }) }
   try {
     const result = await (tasks[name] as (place: Place, input: unknown) => Promise<unknown>)(place, input)
-    return Buffer.isBuffer(result) ? { bytes: result } : { json: Buffer.from(JSON.stringify(result)) }
+    const of = Buffer.isBuffer(result) ? 'bytes' : 'json'
+    const whole = Buffer.isBuffer(result) ? result : Buffer.from(JSON.stringify(result))
+    let from = 0
+    for (; whole.length - from > pieceBytes; from += pieceBytes) send({ of, piece: whole.subarray(from, from + pieceBytes) }, true)
+    send({ of, piece: whole.subarray(from) })
   } catch (error) {
     const known = asProblem(error)
-    return known instanceof ProblemError ? { problem: known.problem } : { error: (error as Error).stack ?? String(error) }
+    send(known instanceof ProblemError ? { problem: known.problem } : { error: (error as Error).stack ?? String(error) })
   }
 }

@@ -1,16 +1,22 @@
 import { changesIn } from './deliveries'
+import { heardScore } from './heard'
+import { dictionaryWords, knownWordsOf } from './known-words'
 import { comparison, takeOver } from './new-version'
-import { layPart, pageOf, peaksOf, utteranceOf, whyOf, wordTimesOf } from './parts'
+import { layPart, pageOf, peaksOf, samplesOf, utteranceOf, whyOf, wordTimesOf } from './parts'
 import { found, produce, proposal, styleCounts } from './proposals'
-import { divisionOf, findIn, materialOf, operate, orderDelivery, readMissing, scriptFile, summarise, undoEdit, wordUses } from './scripts'
+import { passagesOfFile, runSheetOf, runSheetTable } from './run-sheets'
+import { divisionOf, findIn, materialOf, operate, orderDelivery, readMissing, scriptFile, summarise, undoEdit } from './scripts'
+import { readWordbook, wordbookFile, wordsView } from './wordbooks'
 
-/** Use cases that can take long for a large script or document: done in the server for small ones, in a process beside it for others. */
+/** Use cases that compute on texts: done in processes beside the server. */
 export const tasks = {
-  summarise, readMissing, orderDelivery, findIn, divisionOf, operate, undoEdit, materialOf, wordUses, scriptFile,
-  pageOf, utteranceOf, wordTimesOf, peaksOf, layPart, whyOf,
+  summarise, readMissing, orderDelivery, findIn, divisionOf, operate, undoEdit, materialOf, scriptFile,
+  pageOf, utteranceOf, wordTimesOf, peaksOf, layPart, samplesOf, whyOf,
   found, proposal, produce, styleCounts,
   comparison, takeOver,
   changesIn,
+  runSheetOf, runSheetTable, passagesOfFile,
+  heardScore, wordsView, wordbookFile, readWordbook, knownWordsOf, dictionaryWords,
 }
 
 export type TaskName = keyof typeof tasks

@@ -1,62 +1,90 @@
 import { fail, ProblemError } from '#core/problem'
-import { ChildLostError, ChildPool } from '#voices/child-pool'
-import type { HeavyAnswer } from './heavy-child'
+import { partBytes } from '#store/sizes'
+import { ChildLostError, ChildPool, type PoolOptions } from '#voices/child-pool'
 import type { Place } from './place'
+import type { TaskAnswer } from './task-child'
 import { tasks, type TaskInput, type TaskName, type TaskResult } from './tasks'
 
-/** So many bytes of text are worked on in the server itself: some tenths of a second at most, in stretches that let others have their turn. */
-const mostHere = 300_000
+/** Up to so many bytes of text are quick work, done within about a second. */
+const mostQuick = 100_000
 
-/** Processes beside the server, and how long each may take. They end when there was nothing to do for a while, and so give their memory back. */
-const processes = 2
 const longestMs = 10 * 60_000
-const idleMs = 60_000
-const heapMb = 2_048
+
+/** For quick work one process that is always there, and does many tasks by turns. */
+const quick: Omit<PoolOptions, 'program'> = {
+  size: 1, atOnce: 16, recycleAfter: 20_000, timeoutMs: longestMs, ownSession: true, execArgv: ['--max-old-space-size=768'], environment: { QUILL_CONNECTIONS: '16' },
+}
+
+/** Beyond so many bytes a piece of work may take minutes. */
+const mostHeavy = 1_500_000
+
+/**
+ * For other work one process each for what is heavy and what is huge, so that the one does not wait for the other. They end when there was nothing to do for a while, and so give their
+ * memory back. Whoever waits for quick work is answered first; readings and deliveries come after all.
+ */
+const heavy: Omit<PoolOptions, 'program'> = {
+  size: 1, recycleAfter: 200, timeoutMs: longestMs, idleMs: 60_000, ownSession: true, execArgv: ['--max-old-space-size=2048'], environment: { QUILL_CONNECTIONS: '2', QUILL_YIELD_BY: '10' },
+}
 
 /** Tasks that are not done twice. */
 const changing: ReadonlySet<TaskName> = new Set<TaskName>(['operate', 'undoEdit', 'takeOver', 'readMissing', 'orderDelivery'])
 
-/** Does use cases where they belong: small ones here, large ones in a process beside the server. */
+/** Does use cases beside the server, so that they keep nobody else waiting: its main thread passes their answers on. What has no text to compute on is done at once. */
 export class Work {
   readonly #place: Place
-  readonly #pool: ChildPool
+  readonly #quick: ChildPool
+  readonly #heavy: ChildPool
+  readonly #huge: ChildPool
 
-  /** `program` is the bundled `heavy-child`, which opens the same storage by `environment`, where that of this process does not name it. */
+  /** `program` is the bundled `task-child`, which opens the same storage by `environment`, where that of this process does not name it. */
   constructor(place: Place, program: string, environment: Readonly<Record<string, string>> = {}) {
     this.#place = place
-    this.#pool = new ChildPool({
-      program, size: processes, recycleAfter: 200, timeoutMs: longestMs, idleMs, ownSession: true, execArgv: [`--max-old-space-size=${heapMb}`],
-      environment: { QUILL_DATABASE_URL: place.database.url, ...environment },
-    })
+    const pool = (options: Omit<PoolOptions, 'program'>): ChildPool =>
+      new ChildPool({ ...options, program, environment: { QUILL_DATABASE_URL: place.database.url, ...options.environment, ...environment } })
+    this.#quick = pool(quick)
+    this.#heavy = pool(heavy)
+    this.#huge = pool(heavy)
+    this.#quick.warm()
   }
 
   /** The result of a task on so many bytes of text. Rejects with a problem. */
   async result<N extends TaskName>(name: N, input: TaskInput<N>, bytes: number): Promise<TaskResult<N>> {
-    if (bytes <= mostHere) return await (tasks[name] as (place: Place, input: TaskInput<N>) => Promise<TaskResult<N>>)(this.#place, input)
-    const done = await this.#elsewhere(name, input)
-    return 'bytes' in done ? done.bytes as TaskResult<N> : JSON.parse(done.json.toString('utf8')) as TaskResult<N>
+    if (bytes === 0) return await (tasks[name] as (place: Place, input: TaskInput<N>) => Promise<TaskResult<N>>)(this.#place, input)
+    const { of, pieces } = await this.#beside(name, input, bytes)
+    const whole = Buffer.concat(pieces)
+    return (of === 'bytes' ? whole : JSON.parse(whole.toString('utf8'))) as TaskResult<N>
   }
 
   /** The same as it is sent to a browser: what comes from beside the server is JSON already. */
-  async answer<N extends TaskName>(name: N, input: TaskInput<N>, bytes: number): Promise<TaskResult<N> | { readonly json: Buffer }> {
-    if (bytes <= mostHere) return this.result(name, input, bytes)
-    const done = await this.#elsewhere(name, input)
-    return 'bytes' in done ? done.bytes as TaskResult<N> : done
+  async answer<N extends TaskName>(name: N, input: TaskInput<N>, bytes: number): Promise<TaskResult<N> | { readonly json: readonly Buffer[] }> {
+    if (bytes === 0) return this.result(name, input, bytes)
+    const { of, pieces } = await this.#beside(name, input, bytes)
+    return of === 'bytes' ? Buffer.concat(pieces) as TaskResult<N> : { json: pieces }
   }
 
-  /** Has the summaries of an edition brought up to date beside the server, when there is much to compile. */
+  /** Has the summaries of an edition brought up to date beside the server, when there is something to compile. */
   readonly summarise = async (editionId: string, bytes: number): Promise<boolean> => {
-    if (bytes <= mostHere) return false
-    await this.#elsewhere('summarise', { editionId })
+    if (bytes === 0) return false
+    await this.#beside('summarise', { editionId }, bytes)
     return true
   }
 
+  /** Length of a part in samples as it is now. */
+  readonly samplesOf = async (editionId: string, partId: string): Promise<number> => this.result('samplesOf', { editionId, partId }, await partBytes(this.#place.database, partId))
+
   close(): void {
-    this.#pool.close()
+    this.#quick.close()
+    this.#heavy.close()
+    this.#huge.close()
   }
 
-  async #elsewhere<N extends TaskName>(name: N, input: TaskInput<N>): Promise<{ readonly json: Buffer } | { readonly bytes: Buffer }> {
-    const ask = (): Promise<unknown> => this.#pool.ask({ name, input })
+  async #beside<N extends TaskName>(name: N, input: TaskInput<N>, bytes: number): Promise<{ readonly of: 'json' | 'bytes', readonly pieces: readonly Buffer[] }> {
+    const pool = bytes <= mostQuick ? this.#quick : bytes <= mostHeavy ? this.#heavy : this.#huge
+    let pieces: Buffer[] = []
+    const ask = (): Promise<unknown> => {
+      pieces = []
+      return pool.ask({ name, input }, answer => { pieces.push((answer as { readonly piece: Buffer }).piece) })
+    }
     const isLost = (error: unknown): undefined => {
       if (error instanceof ChildLostError) return undefined
       throw error
@@ -64,9 +92,9 @@ export class Work {
     // One that was ended from outside is asked once more, unless it may have changed something already.
     const answer = await ask().catch(isLost) ?? (changing.has(name) ? undefined : await ask().catch(isLost))
     if (answer === undefined) return fail('too-large', 'This is too much to be done at once on this machine, or was ended from outside. Load the page again; if it stays so, divide the production, or give the machine more memory.')
-    const done = answer as HeavyAnswer
+    const done = answer as TaskAnswer
     if ('problem' in done) throw new ProblemError(done.problem)
     if ('error' in done) throw new Error(done.error)
-    return done
+    return { of: done.of, pieces: [...pieces, done.piece] }
   }
 }

@@ -31,10 +31,16 @@ const mostDeliveries = 50
 type Damages = ReadonlyMap<DeliveryFileRow, FileDamage | null>
 
 /** Says what has happened to a delivered file on the disk. */
-type DamageOf = (deliveryId: string, file: DeliveryFileRow) => Promise<FileDamage | null>
+type DamageOf = (deliveryId: string, file: DeliveryFileRow) => FileDamage | null
+
+/** The files of the newest finished deliveries of an edition, as they were noted. */
+export async function notedFiles(editionId: string): Promise<Pick<DeliveryFileRow, 'deliveryId' | 'name' | 'bytes' | 'sha256'>[]> {
+  const rows = await DeliveryRow.findAll({ where: { editionId }, attributes: ['id', 'state'], order: [['number', 'DESC']], limit: mostDeliveries })
+  return DeliveryFileRow.findAll({ where: { deliveryId: rows.filter(row => row.state === 'done').map(row => row.id) }, attributes: ['deliveryId', 'name', 'bytes', 'sha256'], raw: true })
+}
 
 /** The run sheet with the state of each file, and the deliveries made so far, newest first. */
-export async function deliveryDesk(database: Database, loaded: LoadedEdition, encoder: string, damageOf: DamageOf = () => Promise.resolve(null)): Promise<DeliveryDesk> {
+export async function deliveryDesk(database: Database, loaded: LoadedEdition, encoder: string, damageOf: DamageOf = () => null): Promise<DeliveryDesk> {
   const { id: editionId, namePattern, nameRules, profile, profileId, split, announcements } = loaded.edition
   const { details, cover } = workOf(loaded)
   const sheets = await keptSheets(database, loaded)
@@ -57,7 +63,7 @@ export async function deliveryDesk(database: Database, loaded: LoadedEdition, en
   }
   const damages = new Map<DeliveryFileRow, FileDamage | null>()
   const isDone = new Set(rows.filter(row => row.state === 'done').map(row => row.id))
-  for (const file of files) damages.set(file, isDone.has(file.deliveryId) ? await damageOf(file.deliveryId, file) : null)
+  for (const file of files) damages.set(file, isDone.has(file.deliveryId) ? damageOf(file.deliveryId, file) : null)
   const deliveries = rows.map(row => viewOf(row, files.filter(file => file.deliveryId === row.id), currentBy.get(row.profile.name) ?? new Map(), damages))
   const newest = new Map<string, DeliveryFileRow>()
   // Made with the same profile, as far as there are such.

@@ -1,6 +1,6 @@
 import type { Database } from './database'
 
-// How much there is of something, in bytes as JSON (the database may keep less): tells whether work on it is for the server or for a process of its own.
+// How much there is of something, in bytes as JSON (the database may keep less): tells what kind of process does work on it.
 
 async function bytes(database: Database, sql: string, ...values: string[]): Promise<number> {
   const [row] = await database.rows<{ bytes: string | null }>(sql, values)
@@ -15,6 +15,12 @@ export function editionBytes(database: Database, editionId: string): Promise<num
 /** Of the texts of a part. */
 export function partBytes(database: Database, partId: string): Promise<number> {
   return bytes(database, 'SELECT sum(octet_length(content::text)) AS bytes FROM passages WHERE part_id = $1', partId)
+}
+
+/** Of the wordbooks that count for an edition; never 0. */
+export async function wordbookBytes(database: Database, editionId: string): Promise<number> {
+  return 1 + await bytes(database, 'SELECT sum(octet_length(w.entry::text)) AS bytes FROM wordbook_entries w JOIN wordbooks b ON b.id = w.wordbook_id '
+    + 'WHERE b.production_id IS NULL OR b.production_id = (SELECT production_id FROM editions WHERE id = $1)', editionId)
 }
 
 /** Of the largest of the newest edits of a window, one of which is undone or redone next. */

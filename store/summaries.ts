@@ -81,6 +81,9 @@ async function stalePartsOf(database: Database, loaded: LoadedEdition, announced
 /** Brings the summaries of stale parts up to date somewhere else. */
 export type SummariseElsewhere = (editionId: string, bytes: number) => Promise<boolean>
 
+/** Finds the length of a part in samples as it is now. */
+export type SamplesOf = (editionId: string, partId: string) => Promise<number>
+
 const here: SummariseElsewhere = () => Promise.resolve(false)
 
 /** What is kept of an edition is current while this is noted with it: `touch` makes a new revision for everything that a score reads. */
@@ -211,7 +214,9 @@ export interface SummarisedPart {
 }
 
 /** Lengths and states of the parts of editions that are up to date, in order, by edition. */
-export async function summariesOf(database: Database, editionIds: readonly string[]): Promise<Map<string, SummarisedPart[]>> {
+export async function summariesOf(
+  database: Database, editionIds: readonly string[], samplesOf: SamplesOf = (editionId, partId) => samplesOfPart(database, editionId, partId),
+): Promise<Map<string, SummarisedPart[]>> {
   const rows = await database.rows<SummaryRow>(
     'WITH asked AS (SELECT DISTINCT r.edition_id, u.key FROM readings r JOIN reading_utterances u ON u.reading_id = r.id WHERE r.edition_id = ANY($1)), '
     + 'taken AS (SELECT u.part_id, bool_or(r.state = \'running\') AS running FROM readings r JOIN reading_utterances u ON u.reading_id = r.id WHERE r.edition_id = ANY($1) GROUP BY u.part_id), '
@@ -224,14 +229,14 @@ export async function summariesOf(database: Database, editionIds: readonly strin
     + 'coalesce(s.silent, 0) AS silent, s.all_asked AS "allAsked", s.any_asked AS "anyAsked", n.running AS "isRunning" '
     + 'FROM parts p JOIN part_summaries m ON m.part_id = p.id LEFT JOIN spoken s ON s.id = p.id LEFT JOIN taken n ON n.part_id = p.id WHERE p.edition_id = ANY($1) ORDER BY p.rank', [[...editionIds]])
   const summaries = new Map<string, SummarisedPart[]>(editionIds.map(id => [id, []]))
-  for (const row of rows) summaries.get(row.editionId)!.push(await summaryOf(database, row))
+  for (const row of rows) summaries.get(row.editionId)!.push(await summaryOf(row, samplesOf))
   return summaries
 }
 
-async function summaryOf(database: Database, row: SummaryRow): Promise<SummarisedPart> {
+async function summaryOf(row: SummaryRow, samplesOf: SamplesOf): Promise<SummarisedPart> {
   const { id, kind, label, included, about, revision, utterances, missing, facts } = row
   // Around a take without sound the longest of the rests counts, which only the whole part tells.
-  const samples = row.silent > 0 ? await samplesOfPart(database, row.editionId, id) : row.speech + facts.otherSamples
+  const samples = row.silent > 0 ? await samplesOf(row.editionId, id) : row.speech + facts.otherSamples
   const durationMs = Math.round(samplesToMs(samples, facts.sampleRate))
   const { words, sentences } = facts
   return { facts, samples, summary: { id, kind, label, included, about, revision, words, sentences, utterances, missing, durationMs, exact: missing === 0, state: stateOf(row) } }

@@ -23,7 +23,7 @@ export interface StoredWordbook extends Wordbook {
 /** The wordbooks that count for a production, the nearer first. */
 export async function wordbooksOf(productionId: string): Promise<StoredWordbook[]> {
   const books = await WordbookRow.findAll({ where: { [Op.or]: [{ productionId }, { productionId: null }] } })
-  const rows = await WordRow.findAll({ where: { wordbookId: books.map(book => book.id) }, order: [['ordinal', 'ASC']] })
+  const rows = await WordRow.findAll({ where: { wordbookId: books.map(book => book.id) }, order: [['ordinal', 'ASC']], raw: true })
   return books.sort((a, b) => Number(a.productionId === null) - Number(b.productionId === null)).map(book => ({
     version: 1, isShared: book.productionId === null, entries: rows.filter(row => row.wordbookId === book.id).map(({ id, entry }) => ({ id, ...entry })),
     ...(book.kept === null || book.kept === undefined ? {} : { kept: book.kept }),

@@ -9,6 +9,8 @@ export interface PoolOptions {
   readonly timeoutMs: number
   /** A child that had nothing to do for so long ends; without, it stays. */
   readonly idleMs?: number
+  /** Tasks that a child has in hand at once; one without. A child that takes several answers each with the `id` of its task. */
+  readonly atOnce?: number
   readonly execArgv?: readonly string[]
   /** Children are the first of sessions of their own, so that the system tells what they do from what this process does. */
   readonly ownSession?: boolean
@@ -17,17 +19,20 @@ export interface PoolOptions {
 }
 
 interface Job {
+  readonly id: number
   readonly task: object
+  readonly piece: (answer: unknown) => void
   readonly resolve: (answer: unknown) => void
   readonly reject: (error: Error) => void
 }
 
 interface Member {
   readonly process: ChildProcess
-  job: Job | null
+  /** In hand, the oldest first, each with the timer of its limit. */
+  readonly jobs: Map<Job, NodeJS.Timeout>
   done: number
-  /** Of the task in hand, or of the rest between two. */
-  timer: NodeJS.Timeout | null
+  /** Of the rest between two tasks. */
+  resting: NodeJS.Timeout | null
 }
 
 /** The child died or was too slow; the task may be given again. */
@@ -35,27 +40,34 @@ export class ChildLostError extends Error {
   override readonly name = 'ChildLostError'
 }
 
-/**
- * A fixed number of child processes that each answer one task at a time, in order of arrival. Children
- * start when they are first needed.
- */
+/** A fixed number of child processes that answer tasks, begun in order of arrival. Children start when they are first needed. */
 export class ChildPool {
   readonly #options: PoolOptions
   readonly #members = new Set<Member>()
   readonly #queue: Job[] = []
+  #asked = 0
   #closed = false
 
   constructor(options: PoolOptions) {
     this.#options = options
   }
 
-  /** Rejects with `ChildLostError` when the child dies or takes longer than the limit. */
-  ask(task: object): Promise<unknown> {
+  /**
+   * What a child answers. One that answers in pieces sends those before the last one with `more`; `piece` is called with each. Rejects with `ChildLostError` when the child dies
+   * or takes longer than the limit.
+   */
+  ask(task: object, piece: (answer: unknown) => void = () => undefined): Promise<unknown> {
     if (this.#closed) return Promise.reject(new ChildLostError('The pool is closed.'))
     return new Promise((resolve, reject) => {
-      this.#queue.push({ task, resolve, reject })
+      this.#asked += 1
+      this.#queue.push({ id: this.#asked, task, piece, resolve, reject })
       this.#assign()
     })
+  }
+
+  /** Starts a child now, so that the first task does not wait for it. */
+  warm(): void {
+    if (this.#members.size === 0) this.#start()
   }
 
   /** Ends all children; tasks that are still open are rejected. */
@@ -63,22 +75,30 @@ export class ChildPool {
     this.#closed = true
     for (const job of this.#queue.splice(0)) job.reject(new ChildLostError('The pool is closed.'))
     for (const member of this.#members) {
-      if (member.timer !== null) clearTimeout(member.timer)
+      for (const timer of [...member.jobs.values(), member.resting]) clearTimeout(timer ?? undefined)
       member.process.kill('SIGKILL')
     }
   }
 
   #assign(): void {
     while (this.#queue.length > 0) {
-      const member = [...this.#members].find(candidate => candidate.job === null) ?? this.#start()
+      const member = this.#free()
       if (member === null) return
       const job = this.#queue.shift()!
-      if (member.timer !== null) clearTimeout(member.timer)
-      member.job = job
+      clearTimeout(member.resting ?? undefined)
       // An answer that waits to be heard, because this process was busy, comes before the limit.
-      member.timer = setTimeout(() => setImmediate(() => { if (member.job === job) member.process.kill('SIGKILL') }), this.#options.timeoutMs)
-      member.process.send(job.task, error => { if (error) member.process.kill('SIGKILL') })
+      member.jobs.set(job, setTimeout(() => setImmediate(() => { if (member.jobs.has(job)) member.process.kill('SIGKILL') }), this.#options.timeoutMs))
+      member.process.send({ ...job.task, id: job.id }, error => { if (error) member.process.kill('SIGKILL') })
     }
+  }
+
+  /** A child that can take a task: one that rests, a new one, or one that can take more than it has in hand. */
+  #free(): Member | null {
+    const [least] = [...this.#members].filter(member => member.done < this.#options.recycleAfter).sort((a, b) => a.jobs.size - b.jobs.size)
+    if (least?.jobs.size === 0) return least
+    const started = this.#start()
+    if (started !== null) return started
+    return least !== undefined && least.jobs.size < (this.#options.atOnce ?? 1) ? least : null
   }
 
   #start(): Member | null {
@@ -87,23 +107,36 @@ export class ChildPool {
       serialization: 'advanced', detached: this.#options.ownSession ?? false, execArgv: [...this.#options.execArgv ?? []],
       env: { ...process.env, ...this.#options.environment }, stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     })
-    const member: Member = { process: child, job: null, done: 0, timer: null }
+    const member: Member = { process: child, jobs: new Map(), done: 0, resting: null }
     this.#members.add(member)
-    child.on('message', answer => this.#finish(member, answer))
+    child.on('message', answer => this.#hear(member, answer))
     child.on('error', () => this.#lose(member))
     child.on('exit', () => this.#lose(member))
     return member
   }
 
-  #finish(member: Member, answer: unknown): void {
-    const job = member.job
-    if (member.timer !== null) clearTimeout(member.timer)
-    member.job = null
+  #hear(member: Member, answer: unknown): void {
+    const job = this.#answered(member, answer)
+    if ((answer as { readonly more?: true }).more === true) {
+      job?.piece(answer)
+      return
+    }
+    if (job !== undefined) {
+      clearTimeout(member.jobs.get(job))
+      member.jobs.delete(job)
+    }
     member.done += 1
-    if (member.done >= this.#options.recycleAfter) this.#dismiss(member)
-    else if (this.#options.idleMs !== undefined) member.timer = setTimeout(() => this.#dismiss(member), this.#options.idleMs)
+    if (member.jobs.size === 0) {
+      if (member.done >= this.#options.recycleAfter) this.#dismiss(member)
+      else if (this.#options.idleMs !== undefined) member.resting = setTimeout(() => this.#dismiss(member), this.#options.idleMs)
+    }
     job?.resolve(answer)
     this.#assign()
+  }
+
+  #answered(member: Member, answer: unknown): Job | undefined {
+    const jobs = [...member.jobs.keys()]
+    return this.#options.atOnce === undefined ? jobs[0] : jobs.find(job => job.id === (answer as { readonly id: number }).id)
   }
 
   /** Lets a child end that has nothing in hand. */
@@ -113,10 +146,13 @@ export class ChildPool {
   }
 
   #lose(member: Member): void {
-    if (member.timer !== null) clearTimeout(member.timer)
+    clearTimeout(member.resting ?? undefined)
     this.#members.delete(member)
-    member.job?.reject(new ChildLostError('The process ended before it had answered.'))
-    member.job = null
+    for (const [job, timer] of member.jobs) {
+      clearTimeout(timer)
+      job.reject(new ChildLostError('The process ended before it had answered.'))
+    }
+    member.jobs.clear()
     if (!this.#closed) this.#assign()
   }
 }

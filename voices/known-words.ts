@@ -15,8 +15,11 @@ import type { SpeechEngines } from './engines'
 const folder = '/usr/share/hunspell'
 const longestMs = 60_000
 
-/** The words of the CMU Pronouncing Dictionary. */
+/** The CMU Pronouncing Dictionary. */
 export const english: Dictionary = { has: word => Object.hasOwn(dictionary, word), language: 'en' }
+
+/** The words of that, in lower case. */
+export const englishWords = (): string[] => Object.keys(dictionary)
 
 /** The name of the spelling dictionary of a language (BCP 47); null where none is installed. */
 function spellingDictionary(language: string): string | null {

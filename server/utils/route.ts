@@ -11,7 +11,7 @@ import { workshop, type Workshop } from './workshop'
 
 // The package exports its function under `default` or as itself, depending on who loads it.
 const addFormats = ((addFormatsModule as { default?: unknown }).default ?? addFormatsModule) as (ajv: Ajv) => Ajv
-const ajv = addFormats(new Ajv({ discriminator: true, verbose: true })).addFormat(languageTagFormat, isLanguageTag)
+const ajv = addFormats(new Ajv({ discriminator: true, verbose: true, code: { optimize: false } })).addFormat(languageTagFormat, isLanguageTag)
 const maximumBodyBytes = 4 * 1024 * 1024
 
 const statusOfCode: Readonly<Record<string, number>> = {
@@ -52,9 +52,16 @@ export async function rawBody(event: H3Event, maximumBytes: number, what: string
   return await readRawBody(event, false) ?? Buffer.alloc(0)
 }
 
+function checkOf<T = unknown>(schema: object): ValidateFunction<T> {
+  const validate = ajv.compile<T>(schema)
+  // A function is compiled when it is called first. These are long ones: that happens now, not while somebody waits.
+  validate({})
+  return validate
+}
+
 /** Makes a parser of bodies: JSON within the size limit that the schema accepts. */
 export function bodyOf<T>(schema: object): (event: H3Event) => Promise<T> {
-  const validate = ajv.compile<T>(schema)
+  const validate = checkOf<T>(schema)
   return async event => {
     const body = await rawBody(event, maximumBodyBytes, 'The request')
     let value: unknown
@@ -69,7 +76,7 @@ export function bodyOf<T>(schema: object): (event: H3Event) => Promise<T> {
 
 /** Makes a parser of query parameters. */
 export function queryOf<T>(schema: object): (event: H3Event) => T {
-  const validate = ajv.compile<T>(schema)
+  const validate = checkOf<T>(schema)
   return event => accepted(validate, getQuery(event))
 }
 
@@ -86,7 +93,7 @@ function faultOf({ errors }: ValidateFunction, whole: string): string {
 
 /** Makes a check of values from a file: what is wrong with one, or null. */
 export function faultIn(schema: object): (value: unknown) => string | null {
-  const validate = ajv.compile(schema)
+  const validate = checkOf(schema)
   return value => validate(value) ? null : faultOf(validate, 'It')
 }
 

@@ -56,8 +56,8 @@ async function open(): Promise<Workshop> {
   const storage = await openStorage(process.env)
   const packs = new Packs(storage)
   const library = { index: takeIndex(database), packs }
-  const work = new Work({ database, library, storage }, join(programs, 'heavy-child.mjs'))
   const engines = openEngines({ programs, parallel: 1 })
+  const work = new Work({ database, library, storage, engines }, join(programs, 'task-child.mjs'))
   // What would keep the first user waiting is loaded now.
   engines.list().then(sayVoices).catch((error: unknown) => { log.warn({ err: error }, 'The engines have not said which voices they have') })
   void encoderName().catch(() => undefined)

@@ -15,6 +15,7 @@ import { freeStorage } from '../../store/storage'
 import { bringUpToDate, summariesOf } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import { ownDatabase, part, production } from '../support/database'
+import { placeWithoutFiles } from '../support/place'
 import { newTake, packsIn, takeRecord } from '../support/takes'
 
 // A recording for a passage: what somebody has spoken is chosen in place of what an engine would make.
@@ -52,7 +53,7 @@ const summaryOf = async (id: string) => {
   await bringUpToDate(database(), id)
   return (await summariesOf(database(), [id])).get(id)![0]!
 }
-const place = () => ({ database: database(), library: { index: takeIndex(database()), packs: packsIn('/nowhere') }, storage: new FolderStorage('/nowhere') })
+const place = () => placeWithoutFiles(database())
 
 test('a choice is heard alike in score, summary, page and listening, and undone like any edit', async () => {
   const { id, partId } = await withRecording('Alike')

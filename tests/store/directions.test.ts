@@ -6,18 +6,16 @@ import { undo } from '../../store/edits'
 import { EditionRow, PartRow, PassageRow, RoleRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
 import { findIn, scriptFile } from '../../services/scripts'
-import { FolderStorage } from '../../takes/folder-storage'
 import { scoreEdition, scriptOf } from '../../store/score'
-import { takeIndex } from '../../store/take-index'
 import { ownDatabase, part, production } from '../support/database'
-import { packsIn } from '../support/takes'
+import { placeWithoutFiles } from '../support/place'
 
 const { database } = ownDatabase()
 const mine = 'window-of-mine'
 let id: string
 beforeEach(async () => { id = await production(database(), part('One', 'MENTOR: Look.', 'APPRENTICE: Where?', 'MENTOR: There.'), part('Two', 'Honey is honey.')) })
 
-const place = () => ({ database: database(), library: { index: takeIndex(database()), packs: packsIn('/nowhere') }, storage: new FolderStorage('/nowhere') })
+const place = () => placeWithoutFiles(database())
 const operate = (...operations: Operation[]) => applyOperations(database(), id, mine, operations)
 const back = () => undo(database(), id, { window: mine, direction: 'undo' })
 const partOf = (label: string): Promise<PartRow> => PartRow.findOne({ where: { editionId: id, label }, rejectOnEmpty: true })

@@ -16,6 +16,7 @@ import type { Place } from '../../services/place'
 import { tasks, type TaskInput, type TaskName } from '../../services/tasks'
 import { Work } from '../../services/work'
 import { casting } from '../support/casting'
+import { openEngines } from '../../voices/engines'
 import { ownDatabase, part, production } from '../support/database'
 import { programs } from '../support/paths'
 import { newTake, packsIn } from '../support/takes'
@@ -28,11 +29,12 @@ let work: Work
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'quill-work-'))
-  place = { database: database(), storage: new FolderStorage(folder), library: { index: takeIndex(database()), packs: packsIn(folder) } }
-  work = new Work(place, join(programs, 'heavy-child.mjs'), { QUILL_DATA: folder })
+  place = { database: database(), storage: new FolderStorage(folder), library: { index: takeIndex(database()), packs: packsIn(folder) }, engines: openEngines({ programs, parallel: 1 }) }
+  work = new Work(place, join(programs, 'task-child.mjs'), { QUILL_DATA: folder })
 })
 afterAll(async () => {
   work.close()
+  await place.engines.close()
   await place.library.packs.close()
   await rm(folder, { recursive: true, force: true })
 })
@@ -63,10 +65,14 @@ test('every task gives beside the server what it gives in it', async () => {
   const query = { what: 'bees', place: 'text', matchCase: false, wholeWord: false, isPattern: false } as const
   // Those that change something are tried below.
   const inputs: { readonly [N in Exclude<TaskName, 'operate' | 'undoEdit' | 'takeOver' | 'readMissing' | 'orderDelivery' | 'produce'>]: TaskInput<N> } = {
-    summarise: { editionId }, findIn: { editionId, query }, divisionOf: { editionId, split: { by: 'heading', level: 1 } }, materialOf: { editionId }, wordUses: { editionId },
-    scriptFile: { editionId, format: 'ssml' }, pageOf: { partId }, utteranceOf: { partId, key: keys[1]! }, wordTimesOf: { partId, key: keys[1]! }, peaksOf: { partId }, layPart: { partId },
+    summarise: { editionId }, findIn: { editionId, query }, divisionOf: { editionId, split: { by: 'heading', level: 1 } }, materialOf: { editionId },
+    scriptFile: { editionId, format: 'ssml' }, pageOf: { partId }, utteranceOf: { partId, key: keys[1]! }, wordTimesOf: { partId, key: keys[1]! }, peaksOf: { partId }, layPart: { partId }, samplesOf: { editionId, partId },
     whyOf: { partId, passage: passage!.id, start: 0, end: 3 }, found: { manuscriptId }, proposal: { manuscriptId, choices, shown: 0 },
     styleCounts: { manuscriptId, houseStyle: 'book', language: 'en', choices }, comparison: { editionId, manuscriptId }, changesIn: { deliveryId: second, since: first },
+    heardScore: { editionId, passages: [{ kind: 'paragraph', content: passage!.content, language: null, role: null }] }, wordsView: { editionId }, wordbookFile: { editionId, format: 'pls', shared: 'yes' },
+    readWordbook: { name: 'w.csv', source: 'word,ipa\nVarroa,vəˈɹəʊə', language: 'en' }, runSheetOf: { editionId, encoder: 'e', damages: {} }, runSheetTable: { editionId, encoder: 'e' },
+    knownWordsOf: { editionId, language: 'en', words: ['bees', 'Varroa'], names: [] }, dictionaryWords: undefined,
+    passagesOfFile: { editionId, file: `${partId}.0` },
   }
   for (const [name, input] of Object.entries(inputs) as [TaskName, never][]) {
     const here: unknown = await work.result(name, input, small)
@@ -104,7 +110,7 @@ test('one that is ended from outside is asked once more', async () => {
 
 test('what works beside the server yields to whoever waits, and so does its session', async () => {
   const editionId = await production(database(), part('Yields', 'The bees fly.'))
-  await work.result('wordUses', { editionId }, large)
+  await work.result('wordsView', { editionId }, large)
   const [pid] = childPids()
   expect(getPriority(pid)).toBe(10)
   // Only where the system shares processors between sessions.
@@ -114,5 +120,5 @@ test('what works beside the server yields to whoever waits, and so does its sess
 
 /** The processes beside the server. */
 function childPids(): number[] {
-  return execFileSync('pgrep', ['-P', String(process.pid), '-f', 'heavy-child.mjs'], { encoding: 'utf8' }).trim().split('\n').map(Number)
+  return execFileSync('pgrep', ['-P', String(process.pid), '-f', 'task-child.mjs'], { encoding: 'utf8' }).trim().split('\n').map(Number)
 }

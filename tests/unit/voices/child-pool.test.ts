@@ -44,6 +44,30 @@ describe('a pool of children', () => {
     expect(answers.map(answer => answer.inHand)).toEqual(answers.map(() => 1))
   })
 
+  test('gives a child several tasks at once where it takes them, and knows which answer is whose', async () => {
+    await writeFile(join(folder(), 'shared.mjs'), `
+      const open = []
+      process.on('message', task => {
+        if (open.length === 0) setTimeout(answer, 50)
+        open.push(task)
+      })
+      process.on('disconnect', () => process.exit(0))
+      // The newest is answered first, in two pieces.
+      function answer() {
+        for (const { id, text } of open.splice(0).reverse()) {
+          process.send({ id, more: true, text: text + ' half of ' + process.pid })
+          process.send({ id, text })
+        }
+      }`)
+    const { pool } = poolOf({ program: join(folder(), 'shared.mjs'), size: 1, atOnce: 3, recycleAfter: 6 })
+    const pieces: string[] = []
+    const ask = async (text: string): Promise<string> => (await pool.ask({ text }, piece => { pieces.push((piece as Answer).text) }) as Answer).text
+    expect(await Promise.all(['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h', 'i'].map(ask))).toEqual(['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h', 'i'])
+    expect(pieces.slice(0, 3).map(piece => piece[0])).toEqual(['c', 'b', 'a'])
+    // It is replaced when it has answered all that it had in hand.
+    expect(new Set(pieces.map(piece => piece.split(' ').at(-1))).size).toBe(2)
+  })
+
   test('replaces a child after so many tasks', async () => {
     const { ask } = poolOf({ size: 1, recycleAfter: 3 })
     const pids: number[] = []

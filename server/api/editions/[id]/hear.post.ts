@@ -1,12 +1,8 @@
 import { layTrack } from '#core/audio/track'
 import { fail } from '#core/problem'
-import { trackRateOf } from '#core/score/cast'
-import { compilePart } from '#core/score/compile'
-import { hearSchema, type HearRequest } from '#shared/schemas'
-import { contextOf, loadEdition } from '#store/editions'
 import { choose } from '#core/takes/choose'
 import { textHash, type KnownTake } from '#core/takes/take'
-import { castScore } from '#voices/cast-score'
+import { hearSchema, type HearRequest } from '#shared/schemas'
 import type { Spoken } from '#voices/port'
 import { bodyOf, idParam, route } from '../../../utils/route'
 import { sendTrack } from '../../../utils/wav'
@@ -17,18 +13,11 @@ const body = bodyOf<HearRequest>(hearSchema)
 const mostUtterances = 40
 
 /** Passages as they would sound in this edition: a selection, or a change before it is made. Nothing is kept. */
-export default route(async (event, { engines, library }) => {
+export default route(async (event, { engines, library, work }) => {
   const { passages } = await body(event)
-  const loaded = await loadEdition(idParam(event))
-  const part = {
-    id: 'heard', kind: 'chapter' as const, label: '', included: true,
-    passages: passages.map(({ kind, content, language, role }, index) => ({ id: String(index), kind, content, ...(language === null ? {} : { language }), ...(role === null ? {} : { role }) })),
-  }
-  const context = contextOf(loaded)
-  const score = castScore(compilePart(part, context), context)
+  const { score, rate } = await work.result('heardScore', { editionId: idParam(event), passages }, JSON.stringify(passages).length)
   if (score.utterances.length === 0) fail('nothing-to-speak', 'There is nothing in it that can be spoken.')
   if (score.utterances.length > mostUtterances) fail('too-much-to-speak', `This is more than ${mostUtterances} sentences. Select less, or listen from here.`)
-  const rate = trackRateOf(context, context.engines)
   const takes = new Map<string, KnownTake & Spoken>()
   for (const { key, request, text } of score.utterances) if (!takes.has(key)) takes.set(key, spokenTake(key, text, await engines.speak(request)))
   const track = layTrack(score, choose(score, takes), rate)

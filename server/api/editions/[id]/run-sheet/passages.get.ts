@@ -1,13 +1,15 @@
-import type { FilePassage } from '#shared/delivery'
 import { filePassagesQuerySchema, type FilePassagesQuery } from '#shared/schemas'
-import { filePassages } from '#store/run-sheet'
+import { editionBytes } from '#store/sizes'
 import { bringUpToDate } from '#store/summaries'
+import { answerOf } from '../../../../utils/answer'
 import { idParam, queryOf, route } from '../../../../utils/route'
 
 const query = queryOf<FilePassagesQuery>(filePassagesQuerySchema)
 
 /** The passages of one file. */
-export default route(async (event, { database, work }): Promise<FilePassage[]> => {
+export default route(async (event, { database, work }) => {
+  const editionId = idParam(event)
   const { file } = query(event)
-  return filePassages(database, await bringUpToDate(database, idParam(event), work.summarise), file)
+  await bringUpToDate(database, editionId, work.summarise)
+  return answerOf(event, work, 'passagesOfFile', { editionId, file }, await editionBytes(database, editionId))
 })

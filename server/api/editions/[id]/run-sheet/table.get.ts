@@ -1,13 +1,14 @@
 import { setResponseHeaders } from 'h3'
-import { writeSheetCsv } from '#core/runsheet/table'
 import { encoderName } from '#press/ffmpeg'
-import { deliveryDesk } from '#store/deliveries'
+import { editionBytes } from '#store/sizes'
 import { bringUpToDate } from '#store/summaries'
 import { idParam, route } from '../../../../utils/route'
 
 /** The run sheet as CSV. */
 export default route(async (event, { database, work }) => {
-  const { rows } = await deliveryDesk(database, await bringUpToDate(database, idParam(event), work.summarise), await encoderName())
+  const editionId = idParam(event)
+  await bringUpToDate(database, editionId, work.summarise)
+  const table = await work.result('runSheetTable', { editionId, encoder: await encoderName() }, await editionBytes(database, editionId))
   setResponseHeaders(event, { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="run-sheet.csv"' })
-  return writeSheetCsv(rows.map(row => ({ ...row, verdict: row.findings === null ? '' : row.findings.length === 0 ? 'passes' : row.findings.map(finding => finding.message).join(' ') })))
+  return table
 })

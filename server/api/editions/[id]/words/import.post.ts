@@ -1,9 +1,6 @@
-import { extname } from 'node:path'
 import { v7 as uuidv7 } from 'uuid'
 import { fail } from '#core/problem'
 import { ipaOf } from '#core/words/faults'
-import { readWordCsv } from '#core/words/csv'
-import { readPls } from '#core/words/pls'
 import { wordEntrySchema } from '#core/words/wordbook'
 import { faultsOfPronunciations } from '#services/sayable'
 import type { WordImport } from '#shared/api'
@@ -18,12 +15,12 @@ const faultOfEntry = faultIn(wordEntrySchema)
 const maximumBytes = 10 * 1024 * 1024
 
 /** Adds the entries of a PLS lexicon or a CSV table, as one edit. What cannot be used is answered with its line. */
-export default route(async (event, { database, engines }): Promise<WordImport> => {
+export default route(async (event, { database, engines, work }): Promise<WordImport> => {
   const { name, window, shared } = query(event)
   const id = idParam(event)
   const { edition, casting } = await loadEdition(id)
   const source = (await rawBody(event, maximumBytes, name)).toString('utf8')
-  const { wordbook, problems: found, lines } = extname(name).toLowerCase() === '.csv' ? readWordCsv(source, edition.language) : readPls(source)
+  const { wordbook, problems: found, lines } = await work.result('readWordbook', { name, source, language: edition.language }, source.length)
   const problems: WordImport['problems'][number][] = found.map(({ line, column, message }) => ({ line, column, message }))
   const entries = wordbook.entries.map(({ id: _, ...entry }) => entry).filter((entry, index) => {
     const fault = faultOfEntry(entry)

@@ -1,13 +1,12 @@
-import type { KnownWords } from '#core/words/known-words'
 import { knownWordsSchema, type KnownWordsRequest } from '#shared/schemas'
-import { narratorOf } from '#store/editions'
-import { knownWords } from '#voices/known-words'
+import { answerOf } from '../../../../utils/answer'
 import { bodyOf, idParam, route } from '../../../../utils/route'
 
 const body = bodyOf<KnownWordsRequest>(knownWordsSchema)
 
 /** What dictionaries know of the words of a script, and how the narrator's voice says them. */
-export default route(async (event, { engines }): Promise<KnownWords> => {
+export default route(async (event, { work }) => {
   const { language, words, names } = await body(event)
-  return knownWords(engines, await narratorOf(idParam(event)), language, { words, names })
+  const letters = [...words, ...names].reduce((sum, word) => sum + word.length, 1)
+  return answerOf(event, work, 'knownWordsOf', { editionId: idParam(event), language, words, names }, letters)
 })
