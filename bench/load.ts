@@ -24,7 +24,7 @@ const copiesOfTheBook = Number(process.env['QUILL_LOAD_COPIES'] ?? 7)
 type Times = Map<string, number[]>
 
 /** The value that a share of others do not exceed. */
-function percentile(values: readonly number[], share: number): number {
+export function percentile(values: readonly number[], share: number): number {
   const sorted = [...values].sort((a, b) => a - b)
   return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? 0
 }

@@ -27,6 +27,7 @@ import { damage, intakeOfEveryFormat } from './intake'
 import { cpuOfTimes, encoding, plainPipeline, type Cost } from './plain'
 import { peakMemoryMb, since } from './processes'
 import { benchFuzz } from './fuzz'
+import { benchHuge } from './huge'
 import { benchLoad } from './load'
 import { benchWords } from './words'
 import { scoreOf } from './score'
@@ -36,6 +37,7 @@ import { scoreOf } from './score'
 // npm run bench -- script  intake and score of the whole book, its SSML, and the page with a long part
 // npm run bench -- words   census, rules and wordbook over the whole book
 // npm run bench -- said    sounds that no written word explains, with every preset, over the demo, the whole book and manuals in other languages
+// npm run bench -- huge    what others wait while one line of five million characters is worked on
 // npm run bench -- kills   only those
 // npm run bench -- book    the whole book, read and delivered, and by the plain pipeline
 // npm run bench -- intake  the whole book in every format, and damaged files
@@ -323,7 +325,7 @@ async function intake(folder: string): Promise<void> {
 }
 
 const what = process.argv[2] ?? 'all'
-if (!['all', 'speed', 'script', 'words', 'kills', 'book', 'intake', 'load', 'fuzz', 'said'].includes(what)) throw new Error('npm run bench [-- speed | script | words | said | kills | book | intake | load | fuzz]')
+if (!['all', 'speed', 'script', 'words', 'kills', 'book', 'intake', 'load', 'huge', 'fuzz', 'said'].includes(what)) throw new Error('npm run bench [-- speed | script | words | said | kills | book | intake | load | huge | fuzz]')
 await mkdir(join(variable, 'bench'), { recursive: true })
 console.log(`${cpus().length} processors (${cpus()[0]!.model.trim()}), ${(totalmem() / 1e9).toFixed(0)} GB, Node.js ${process.version}`)
 const folder = await mkdtemp(join(tmpdir(), 'quill-bench-'))
@@ -333,6 +335,8 @@ try {
     await benchWords(application, await intakeAndScore(folder), note)
   } else if (application !== null && what === 'load') {
     await benchLoad(application, note)
+  } else if (application !== null && what === 'huge') {
+    await benchHuge(application, note)
   } else if (application !== null && what !== 'book') {
     if (what !== 'script') {
       const editionId = await compareWithPlain(application, folder)

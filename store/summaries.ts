@@ -10,7 +10,7 @@ import { shortcomingsOf } from '#core/score/shortcomings'
 import type { CastUtterance, EngineRequest } from '#core/score/request'
 import { unreadIn, type UnreadText } from '#core/score/warnings'
 import { writtenText } from '#core/script/content'
-import { labelCounts } from '#core/script/dialogue'
+import { alternatingLabels, labelCounts } from '#core/script/dialogue'
 import { rolesOfPassage, type Part, type Passage } from '#core/script/script'
 import { placeChoices } from '#core/takes/choice'
 import { count } from '#core/tally'
@@ -36,6 +36,8 @@ export interface PartFacts {
   readonly narrated: number
   readonly roles: Readonly<Record<string, number>>
   readonly speakerLabels: Readonly<Record<string, number>>
+  /** Those of them that alternate. */
+  readonly alternating: readonly string[]
   /** How often each sound of the library is asked for. */
   readonly sounds: Readonly<Record<string, number>>
   readonly unread: UnreadText | null
@@ -46,7 +48,7 @@ export interface PartFacts {
 }
 
 /** To be changed when the facts of a part change though its script does not. */
-const factsVersion = 8
+const factsVersion = 9
 
 const digest = (text: string): string => createHash('sha256').update(text).digest('base64')
 
@@ -178,7 +180,7 @@ function cannotIn(passages: readonly Passage[], context: ReturnType<typeof conte
   return found
 }
 
-function textFacts(passages: readonly Passage[]): Pick<PartFacts, 'words' | 'narrated' | 'roles' | 'speakerLabels' | 'sounds'> {
+function textFacts(passages: readonly Passage[]): Pick<PartFacts, 'words' | 'narrated' | 'roles' | 'speakerLabels' | 'alternating' | 'sounds'> {
   const [roles, sounds] = [new Map<string, number>(), new Map<string, number>()]
   for (const passage of passages) {
     for (const role of rolesOfPassage(passage)) count(roles, role)
@@ -187,7 +189,7 @@ function textFacts(passages: readonly Passage[]): Pick<PartFacts, 'words' | 'nar
   return {
     words: passages.reduce((sum, passage) => sum + countWords(writtenText(passage.content)), 0),
     narrated: passages.filter(passage => passage.role === undefined).length,
-    roles: Object.fromEntries(roles), speakerLabels: Object.fromEntries(labelCounts(passages)), sounds: Object.fromEntries(sounds),
+    roles: Object.fromEntries(roles), speakerLabels: Object.fromEntries(labelCounts(passages)), alternating: alternatingLabels(passages), sounds: Object.fromEntries(sounds),
   }
 }
 

@@ -20,25 +20,61 @@ function labelOf(text: string): { readonly label: string, readonly end: number }
   return match === null || match[1]!.length > 40 ? null : { label: match[1]!, end: match[0].length }
 }
 
-/** How often each label stands at the beginning of some passages. */
+/** Between two turns of a conversation there can be one passage of somebody else, such as what they do meanwhile. */
+const nearTurns = 2
+/** More than these do not speak with each other: the labels are headwords of a list. */
+const mostSpeakers = 8
+
+/** The passages of a part that begin with a label which is read, with their places. */
+function labelledIn(passages: readonly { readonly content: Content }[]): { readonly label: string, readonly index: number }[] {
+  return passages.flatMap(({ content }, index) => {
+    const found = labelOf(writtenText(content))
+    return found === null || isLeftOut(content, found.end) ? [] : [{ label: found.label, index }]
+  })
+}
+
+/** How often each label stands at the beginning of the passages of a part. */
 export function labelCounts(passages: readonly { readonly content: Content }[]): Map<string, number> {
   const counts = new Map<string, number>()
-  for (const { content } of passages) {
-    const found = labelOf(writtenText(content))
-    if (found !== null && !isLeftOut(content, found.end)) count(counts, found.label)
-  }
+  for (const { label } of labelledIn(passages)) count(counts, label)
   return counts
 }
 
-/**
- * The speaker labels of a script by the counts of its labels, the most frequent first. One in capitals counts from its first time when another
- * label stands there too; one in other letters only when it comes twice at least, beside a second one: a note such as
- * “Warning:” is no speaker. Passages whose label is left out already are dealt with.
- */
-export function speakerLabels(counts: ReadonlyMap<string, number>): SpeakerLabel[] {
-  const likely = [...counts].filter(([label, count]) => isCapitals(label) || count >= 2)
-  const speakers = likely.length >= 2 ? likely : likely.filter(([label, count]) => isCapitals(label) && count >= 2)
-  return speakers.map(([label, count]) => ({ label, role: roleName(label), count })).sort((a, b) => b.count - a.count)
+/** The labels of a part that alternate as in a conversation: Ann, Ben, Ann. A list (First: … Secondly: …) names each once. */
+export function alternatingLabels(passages: readonly { readonly content: Content }[]): string[] {
+  const found = new Set<string>()
+  let turns: string[] = []
+  let last = 0
+  const end = (): void => {
+    if (alternate(turns)) for (const label of turns) found.add(label)
+    turns = []
+  }
+  for (const { label, index } of labelledIn(passages)) {
+    if (ordinals.has(label.toLowerCase())) continue
+    if (index - last > nearTurns) end()
+    turns.push(label)
+    last = index
+  }
+  end()
+  return [...found]
+}
+
+/** Whether somebody speaks again after somebody else has, and there are few of them. */
+function alternate(turns: readonly string[]): boolean {
+  const speakers = new Set(turns)
+  return speakers.size >= 2 && speakers.size <= mostSpeakers && turns.length > speakers.size
+    && turns.some((label, index) => index > 0 && turns[index - 1] !== label && turns.slice(0, index - 1).includes(label))
+}
+
+/** Words that count what follows: they come again with every list. */
+const ordinals: ReadonlySet<string> = new Set([
+  'first', 'firstly', 'second', 'secondly', 'third', 'thirdly', 'fourth', 'fourthly', 'fifth', 'next', 'then', 'last', 'lastly', 'finally',
+  'erstens', 'zweitens', 'drittens', 'viertens', 'fünftens', 'schließlich', 'zuletzt', 'premièrement', 'deuxièmement', 'troisièmement', 'enfin', 'primero', 'segundo', 'tercero', 'finalmente',
+])
+
+/** The speaker labels of a script, the most frequent first: those that alternate in some part, with how often they stand in all. Passages whose label is left out already are dealt with. */
+export function speakerLabels(counts: ReadonlyMap<string, number>, alternating: Iterable<string>): SpeakerLabel[] {
+  return [...new Set(alternating)].map(label => ({ label, role: roleName(label), count: counts.get(label) ?? 0 })).sort((a, b) => b.count - a.count)
 }
 
 function isCapitals(label: string): boolean {

@@ -191,7 +191,7 @@ for (let number = 1; number <= kills; number += 1) {
         await page.goto(application.address)
         const chooser = page.waitForEvent('filechooser')
         await page.getByRole('button', { name: 'Bring in a document' }).click()
-        const long = `${scriptOf(name)}\n\n${'It goes on like this for a long time, so that there is a middle. '.repeat(20_000)}`
+        const long = `${scriptOf(name)}\n\n${'It goes on like this for a long time, so that there is a middle. '.repeat(60_000)}`
         await (await chooser).setFiles({ name: `${name}.md`, mimeType: 'text/markdown', buffer: Buffer.from(long) })
         const arrived = page.getByRole('button', { name: /^Accept \d+ part/u }).waitFor({ timeout: recoveryMs })
         await sleep(seeded(name) * 300)

@@ -35,6 +35,8 @@ const part = computed(() => proposal.value === null || proposal.value.shown === 
 const taken = computed(() => parts.value.filter(each => each.included))
 const totalMs = computed(() => taken.value.reduce((sum, each) => sum + each.durationMs, 0))
 const words = computed(() => taken.value.reduce((sum, each) => sum + each.words, 0))
+/** What the document would be divided into is not known yet. */
+const isReading = computed(() => proposal.value === null && refused.value === null)
 const one = computed(() => found.value?.units?.kind ?? 'part')
 const languageHint = computed(() => {
   if (found.value === null || language.value !== found.value.language) return 'chosen by you'
@@ -126,9 +128,10 @@ async function accept(): Promise<void> {
       </div>
       <div class="accept">
         <p v-if="refused !== null" class="fault-text" role="alert">{{ refused }}</p>
-        <p class="quiet">{{ count(words, 'word') }}, about {{ spokenLength(totalMs) }} to listen to. Everything can be changed later.</p>
+        <p v-if="isReading" class="quiet" role="status">Reading … The parts and their lengths come in a moment.</p>
+        <p v-else class="quiet">{{ count(words, 'word') }}, about {{ spokenLength(totalMs) }} to listen to. Everything can be changed later.</p>
         <v-btn color="primary" variant="flat" size="large" block :loading="accepting" :disabled="title.trim() === '' || parts.length === 0 || refused !== null" @click="accept">
-          Accept {{ count(taken.length, one) }}
+          {{ isReading ? 'Accept' : `Accept ${count(taken.length, one)}` }}
         </v-btn>
       </div>
     </aside>

@@ -1,5 +1,5 @@
 import { plainContent, writtenText, type Content } from '#core/script/content'
-import { asTurn, labelCounts, speakerLabels } from '#core/script/dialogue'
+import { alternatingLabels, asTurn, labelCounts, speakerLabels } from '#core/script/dialogue'
 import { finder, replaceIn, type FindQuery } from '#core/script/find'
 import { valueText } from '#core/script/direction-text'
 import { contentsOf } from '../../support/performance'
@@ -60,20 +60,27 @@ describe('finding', () => {
 
 describe('dialogue', () => {
   const script = (...texts: string[]) => texts.map(text => ({ content: plainContent(text) }))
+  const speakersOf = (passages: ReturnType<typeof script>) => speakerLabels(labelCounts(passages), alternatingLabels(passages))
 
   test.each<[string, string[], [string, string, number][]]>([
     ['labels in capitals', ['MENTOR: Look there.', 'APPRENTICE: Where?', 'MENTOR: There.', 'She looked.'], [['MENTOR', 'Mentor', 2], ['APPRENTICE', 'Apprentice', 1]]],
     ['names', ['Tamsin: Look.', 'Oswin: Where?', 'Tamsin: There.', 'Oswin: Ah.'], [['Tamsin', 'Tamsin', 2], ['Oswin', 'Oswin', 2]]],
+    ['what somebody does between two turns', ['Tamsin: Look.', 'Oswin came nearer.', 'Oswin: Where?', 'Tamsin: There.'], [['Tamsin', 'Tamsin', 2], ['Oswin', 'Oswin', 1]]],
+    ['and counts turns that lie apart', ['Tamsin: Look.', 'Oswin: Where?', 'Tamsin: There.', 'One.', 'Two.', 'Tamsin: Gone.'], [['Tamsin', 'Tamsin', 3], ['Oswin', 'Oswin', 1]]],
+    ['no dialogue in two labels that do not alternate', ['MENTOR: Look there.', 'APPRENTICE: Where?'], []],
+    ['no dialogue in turns that lie far apart', ['Tamsin: Look.', 'One.', 'Two.', 'Oswin: Where?', 'Three.', 'Four.', 'Tamsin: There.'], []],
+    ['no dialogue in lists that count', ['First: light it.', 'Secondly: open it.', 'First: close it.', 'Secondly: go.'], []],
+    ['no dialogue in headwords', [...Array.from({ length: 9 }, (_, index) => `WORD${'ABCDEFGHI'[index]}: it means something.`), 'WORDA: again.'], []],
     ['no dialogue in notes', ['Warning: it stings.', 'Note: it heals.', 'Remember: three things.'], []],
     ['no dialogue in sentences with colons', ['Three things go wrong: one, two, three.', 'At 7:30: tea.'], []],
   ])('%s', (_, texts, expected) => {
-    expect(speakerLabels(labelCounts(script(...texts))).map(({ label, role, count }) => [label, role, count])).toEqual(expected)
+    expect(speakersOf(script(...texts)).map(({ label, role, count }) => [label, role, count])).toEqual(expected)
   })
 
   test('a label becomes a role, and is left out of what is spoken; once done it is no label any more', () => {
     const turn = asTurn(plainContent('MENTOR: Look there.'), new Map([['MENTOR', 'Mentor']]), 'x')!
     expect([turn.role, writtenText(turn.content), turn.content.runs[0]]).toEqual(['Mentor', 'MENTOR: Look there.', { text: 'MENTOR: ', on: ['x'] }])
-    expect(speakerLabels(labelCounts([turn, turn]))).toEqual([])
+    expect(speakersOf([turn, turn])).toEqual([])
     expect(asTurn(plainContent('OTHER: no.'), new Map([['MENTOR', 'Mentor']]), 'x')).toBeNull()
   })
 })

@@ -233,8 +233,12 @@ function setFileMark(mark: FileMark | null): void {
   })
 }
 
-function makeRoles(): void {
-  void operatePassages(() => [{ op: 'dialogue', roles: desk.desk!.speakers.map(({ label, role }) => ({ label, role })) }])
+const isMakingRoles = ref(false)
+
+async function makeRoles(): Promise<void> {
+  isMakingRoles.value = true
+  await operatePassages(() => [{ op: 'dialogue', roles: desk.desk!.speakers.map(({ label, role }) => ({ label, role })) }])
+  isMakingRoles.value = false
 }
 
 /** Makes a role, to be chosen where it is needed. */
@@ -424,7 +428,7 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
         <section v-if="desk.desk.speakers.length > 0" class="card speakers-card">
           <h3>This is a dialogue</h3>
           <p class="quiet">{{ desk.desk.speakers.map(each => `${each.label} ${each.count}`).join(' · ') }}</p>
-          <v-btn size="small" class="card-action" @click="makeRoles">Make {{ count(desk.desk.speakers.length, 'role') }} of {{ count(desk.desk.speakers.reduce((sum, each) => sum + each.count, 0), 'label') }}</v-btn>
+          <v-btn size="small" class="card-action" :loading="isMakingRoles" @click="makeRoles">Make {{ count(desk.desk.speakers.length, 'role') }} of {{ count(desk.desk.speakers.reduce((sum, each) => sum + each.count, 0), 'label') }}</v-btn>
         </section>
         <AboutCard v-if="summary !== undefined && summary.about !== null && Object.keys(summary.about).length > 0" :about="summary.about" />
         <RestCard :house-style="desk.desk.houseStyle" :kind="kind" :counts="counts" @change="patch => operate({ op: 'setHouseStyle', patch })" />
