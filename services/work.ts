@@ -19,11 +19,11 @@ const quick: Omit<PoolOptions, 'program'> = {
 const mostHeavy = 1_500_000
 
 /**
- * For other work one process each for what is heavy and what is huge, so that the one does not wait for the other. They end when there was nothing to do for a while, and so give their
+ * For other work one process each for what is heavy and what is huge, so that the one does not wait for the other; each does a few tasks by turns, so that what is asked on a page does not wait for minutes of compiling. They end when there was nothing to do for a while, and so give their
  * memory back. Whoever waits for quick work is answered first; readings and deliveries come after all.
  */
 const heavy: Omit<PoolOptions, 'program'> = {
-  size: 1, recycleAfter: 200, timeoutMs: longestMs, idleMs: 60_000, ownSession: true, execArgv: ['--max-old-space-size=2048'], environment: { QUILL_CONNECTIONS: '2', QUILL_YIELD_BY: '10' },
+  size: 1, atOnce: 4, recycleAfter: 200, timeoutMs: longestMs, idleMs: 60_000, ownSession: true, execArgv: ['--max-old-space-size=2048'], environment: { QUILL_CONNECTIONS: '2', QUILL_YIELD_BY: '10' },
 }
 
 /** Tasks that are not done twice. */
