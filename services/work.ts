@@ -12,19 +12,20 @@ const longestMs = 10 * 60_000
 
 /** For quick work one process that is always there, and does many tasks by turns. */
 const quick: Omit<PoolOptions, 'program'> = {
-  size: 1, atOnce: 16, recycleAfter: 20_000, timeoutMs: longestMs, ownSession: true, execArgv: ['--max-old-space-size=768'], environment: { QUILL_CONNECTIONS: '16' },
+  size: 1, atOnce: 16, recycleAfter: 20_000, timeoutMs: longestMs, ownSession: true, execArgv: ['--max-old-space-size=768'], environment: { QUILL_CONNECTIONS: '8' },
 }
 
-/** Beyond so many bytes a piece of work may take minutes. */
+/** Beyond so many bytes a piece of work is huge: it may take minutes. */
 const mostHeavy = 1_500_000
 
 /**
- * For other work one process each for what is heavy and what is huge, so that the one does not wait for the other; each does a few tasks by turns, so that what is asked on a page does not wait for minutes of compiling. They end when there was nothing to do for a while, and so give their
- * memory back. Whoever waits for quick work is answered first; readings and deliveries come after all.
+ * For other work processes that end when there was nothing to do for a while, and so give their memory back. Whoever waits for quick work is answered first; readings and deliveries come after all.
+ * What is heavy is done by turns. What is huge takes a gigabyte of memory and more, so that there is one at a time; to bring its summaries up to date, which nobody waits for on the shelf, is the work of a process of its own.
  */
 const heavy: Omit<PoolOptions, 'program'> = {
-  size: 1, atOnce: 4, recycleAfter: 200, timeoutMs: longestMs, idleMs: 60_000, ownSession: true, execArgv: ['--max-old-space-size=2048'], environment: { QUILL_CONNECTIONS: '2', QUILL_YIELD_BY: '10' },
+  size: 1, atOnce: 4, recycleAfter: 200, timeoutMs: longestMs, idleMs: 60_000, ownSession: true, execArgv: ['--max-old-space-size=2048'], environment: { QUILL_CONNECTIONS: '4', QUILL_YIELD_BY: '10' },
 }
+const huge: Omit<PoolOptions, 'program'> = { ...heavy, atOnce: 1 }
 
 /** Tasks that are not done twice. */
 const changing: ReadonlySet<TaskName> = new Set<TaskName>(['operate', 'undoEdit', 'takeOver', 'readMissing', 'orderDelivery'])
@@ -35,6 +36,7 @@ export class Work {
   readonly #quick: ChildPool
   readonly #heavy: ChildPool
   readonly #huge: ChildPool
+  readonly #summaries: ChildPool
 
   /** `program` is the bundled `task-child`, which opens the same storage by `environment`, where that of this process does not name it. */
   constructor(place: Place, program: string, environment: Readonly<Record<string, string>> = {}) {
@@ -43,7 +45,8 @@ export class Work {
       new ChildPool({ ...options, program, environment: { QUILL_DATABASE_URL: place.database.url, ...options.environment, ...environment } })
     this.#quick = pool(quick)
     this.#heavy = pool(heavy)
-    this.#huge = pool(heavy)
+    this.#huge = pool(huge)
+    this.#summaries = pool(huge)
     this.#quick.warm()
   }
 
@@ -76,10 +79,12 @@ export class Work {
     this.#quick.close()
     this.#heavy.close()
     this.#huge.close()
+    this.#summaries.close()
   }
 
   async #beside<N extends TaskName>(name: N, input: TaskInput<N>, bytes: number): Promise<{ readonly of: 'json' | 'bytes', readonly pieces: readonly Buffer[] }> {
-    const pool = bytes <= mostQuick ? this.#quick : bytes <= mostHeavy ? this.#heavy : this.#huge
+    const large = name === 'summarise' ? this.#summaries : this.#huge
+    const pool = bytes <= mostQuick ? this.#quick : bytes <= mostHeavy ? this.#heavy : large
     let pieces: Buffer[] = []
     const ask = (): Promise<unknown> => {
       pieces = []
