@@ -90,7 +90,7 @@ async function startCluster(folder, { lasting, durable = lasting, firstPort, log
     // Left by a cluster that was killed; its process is gone, or it would be running.
     if (!isRunning()) rmSync(join(data, 'postmaster.pid'), { force: true })
     const settings = {
-      port, listen_addresses: '127.0.0.1', unix_socket_directories: '', max_connections: 60, log_min_messages: 'warning',
+      port, listen_addresses: '127.0.0.1', unix_socket_directories: '', max_connections: 100, log_min_messages: 'warning',
       ...(durable ? {} : { fsync: 'off', full_page_writes: 'off' }),
     }
     const options = Object.entries(settings).map(([name, value]) => `-c ${name}='${value}'`).join(' ')
