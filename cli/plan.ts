@@ -80,7 +80,7 @@ export async function sheetFor({ script, manuscript, proposal }: OpenedDocument,
   const parts = script.parts.flatMap((part, place): HeardPart[] => {
     const score = scores[place]!
     const references = choose(score, takes)
-    return part.included ? [{ ...part, number: place + 1, ...divided(score, references, part.passages, trackRate), score, references }] : []
+    return part.included ? [{ ...part, number: place + 1, about: proposal.parts[place]?.about ?? null, ...divided(score, references, part.passages, trackRate), score, references }] : []
   })
   const work = workNames(script, casting.voice, narratorName, new Date())
   const speakers = new Map(Object.entries(castings ?? {}).map(([role, { voice }]) => [role, { role, voice }]))

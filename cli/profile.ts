@@ -21,6 +21,7 @@ export interface ProfileFlags {
   readonly split?: Partial<FileSplit>
   readonly name?: string
   readonly letters?: NameRules['letters']
+  readonly numbers?: NameRules['counts']
   readonly announceOpening?: string
   readonly announcePart?: string
   readonly announceClosing?: string
@@ -53,11 +54,11 @@ export async function eachProfile(flags: SeveralProfiles): Promise<ChosenProfile
 
 /** The profile that files are made with: by its name, or of a file; divided as is asked for. */
 export async function openProfile(flags: ProfileFlags): Promise<DeliveryProfile> {
-  const { split, name, letters } = flags
+  const { split, name, letters, numbers: counts } = flags
   const profile = await profileBy(flags.profile)
   const problem = name === undefined ? null : namePatternProblem(name)
   if (problem !== null) fail('name-pattern', problem)
-  return { ...profile, announcements: announcementsOf(flags, profile.announcements), namePattern: name ?? profile.namePattern, nameRules: { ...profile.nameRules, ...(letters === undefined ? {} : { letters }) }, split: { ...profile.split, ...split } }
+  return { ...profile, announcements: announcementsOf(flags, profile.announcements), namePattern: name ?? profile.namePattern, nameRules: { ...profile.nameRules, ...(letters === undefined ? {} : { letters }), ...(counts === undefined ? {} : { counts }) }, split: { ...profile.split, ...split } }
 }
 
 /** What is announced: what the profile says, and what is asked for instead of it. */

@@ -161,6 +161,7 @@ function sheetOptions(command: Command): Command {
     .option('--split <where>', splitHelp, fileSplit)
     .option('--name <pattern>', nameHelp)
     .addOption(new Option('--letters <how>', 'of names').choices(['ascii', 'written']))
+    .addOption(new Option('--numbers <of>', 'of names: files are counted, or have the number of their slide or part').choices(['files', 'parts']))
     .option('--narrator <name>', 'for tags and announcements')
     .option('--year <year>', 'for tags and announcements')
     .option('--copyright <text>', 'for tags and announcements')

@@ -10,15 +10,18 @@ const frontCover = 3
 
 /** The tags of an MP3 file, ID3v2.3, with its chapters (ID3v2 Chapter Frame Addendum 1.0). The narrator is the composer (*common practice*). */
 export function id3Tags({ tags, chapters, cover }: Pick<FileContents, 'tags' | 'chapters' | 'cover'>): Buffer {
-  const { title, track, trackCount, album, author, language, narrator, year, genre, disc, comment, copyright } = tags
+  const { title, track, trackCount, album, author, albumAuthor = '', language, narrator, year, date = '', genre, disc, comment, copyright } = tags
   const given = (values: Readonly<Record<string, string>>): Record<string, string> => Object.fromEntries(Object.entries(values).filter(([, value]) => value !== ''))
   return NodeID3.create({
-    ...given({ title, album, language, trackNumber: `${track}/${trackCount}`, artist: author, composer: narrator, year, genre, partOfSet: disc, copyright }),
+    ...given({ title, album, language, trackNumber: `${track}/${trackCount}`, artist: author, performerInfo: albumAuthor, composer: narrator, year, date: dayAndMonth(date), genre, partOfSet: disc, copyright }),
     ...(comment === '' ? {} : { comment: { language, text: comment } }),
     ...(cover === null ? {} : { image: { mime: cover.mediaType, type: { id: frontCover, name: 'front cover' }, description: '', imageBuffer: cover.bytes } }),
     ...chapterTags(chapters),
   })
 }
+
+/** Of a date (YYYY-MM-DD) as ID3v2.3 has it beside the year: DDMM. */
+const dayAndMonth = (date: string): string => date.slice(8, 10) + date.slice(5, 7)
 
 function chapterTags(chapters: readonly FileChapter[]): Pick<NodeID3.Tags, 'chapter' | 'tableOfContents'> {
   if (chapters.length === 0) return {}
@@ -35,10 +38,10 @@ function chapterTags(chapters: readonly FileChapter[]): Pick<NodeID3.Tags, 'chap
 
 /** The tags of a file that ffmpeg puts together, in its own form of them; it writes those that the format knows. */
 export function ffMetadata({ tags, chapters }: Pick<FileContents, 'tags' | 'chapters'>): string {
-  const { title, track, trackCount, album, author, language, narrator, year, genre, disc, comment, copyright } = tags
+  const { title, track, trackCount, album, author, albumAuthor = author, language, narrator, year, date = year, genre, disc, comment, copyright } = tags
   const lines = [';FFMETADATA1']
   const add = (name: string, value: string): void => { if (value !== '') lines.push(`${name}=${value.replace(/[=;#\\\n]/gu, '\\$&')}`) }
-  const values = { title, track: `${track}/${trackCount}`, disc, album, artist: author, album_artist: author, composer: narrator, date: year, genre, comment, copyright, language }
+  const values = { title, track: `${track}/${trackCount}`, disc, album, artist: author, album_artist: albumAuthor, composer: narrator, date, genre, comment, copyright, language }
   for (const [name, value] of Object.entries(values)) add(name, value)
   for (const chapter of chapters) {
     lines.push('[CHAPTER]', 'TIMEBASE=1/1000', `START=${Math.round(chapter.startMs)}`, `END=${Math.round(chapter.endMs)}`)
@@ -49,11 +52,11 @@ export function ffMetadata({ tags, chapters }: Pick<FileContents, 'tags' | 'chap
 
 /** The tags of FLAC and Opus files (Vorbis comments; names of fields, chapters and pictures *common practice*). The last bit that Vorbis has behind them is not there. */
 export function vorbisComments({ tags, chapters, cover }: Pick<FileContents, 'tags' | 'chapters' | 'cover'>): Buffer {
-  const { title, track, trackCount, album, author, language, narrator, year, genre, disc, comment, copyright } = tags
+  const { title, track, trackCount, album, author, albumAuthor = '', language, narrator, year, date = year, genre, disc, comment, copyright } = tags
   const [discNumber = '', discTotal = ''] = disc.split('/')
   const fields = {
-    TITLE: title, TRACKNUMBER: String(track), TRACKTOTAL: String(trackCount), DISCNUMBER: discNumber, DISCTOTAL: discTotal, ALBUM: album, ARTIST: author, PERFORMER: narrator,
-    DATE: year, GENRE: genre, LANGUAGE: language, COMMENT: comment, COPYRIGHT: copyright,
+    TITLE: title, TRACKNUMBER: String(track), TRACKTOTAL: String(trackCount), DISCNUMBER: discNumber, DISCTOTAL: discTotal, ALBUM: album, ARTIST: author, ALBUMARTIST: albumAuthor, PERFORMER: narrator,
+    DATE: date, GENRE: genre, LANGUAGE: language, COMMENT: comment, COPYRIGHT: copyright,
     ...Object.fromEntries(chapters.flatMap(({ title: name, startMs }, index) => {
       const key = `CHAPTER${String(index + 1).padStart(3, '0')}`
       return [[key, timeOf(startMs)], [`${key}NAME`, name]]

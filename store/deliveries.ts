@@ -166,8 +166,8 @@ export async function startDeliveries(database: Database, index: TakeIndex, scor
       }, { transaction })
       // One by one: each can be as long as a book.
       for (const file of sheet) {
-        const { key, number: place, name, title, parts, sound, chapters, score, references } = heardFile(file, profile)
-        await DeliveryOrderRow.create({ deliveryId, key, number: place, name, title, parts: [...parts], sound, chapters, heard: { score: withoutWriting(score), references } }, { transaction })
+        const { key, number: place, name, title, parts, sound, chapters, own, score, references } = heardFile(file, profile)
+        await DeliveryOrderRow.create({ deliveryId, key, number: place, name, title, parts: [...parts], sound, chapters, heard: { own, score: withoutWriting(score), references } }, { transaction })
       }
       await postEvent(database, editionId, { kind: 'delivery', deliveryId }, transaction)
     }
@@ -193,8 +193,8 @@ function chosenOf(whole: readonly SheetFile<HeardPart>[], choice: DeliveryChoice
 /** Files that a problem names before it only counts. */
 const namedFiles = 8
 
-/** What is heard of a file, without what only its making needed. */
-export type HeardFile = Pick<RunSheetFile, 'score' | 'references'>
+/** What is heard of a file, without what only its making needed; `own` is not known of orders of an earlier version. */
+export type HeardFile = Pick<RunSheetFile, 'score' | 'references'> & Partial<Pick<RunSheetFile, 'own'>>
 
 function withoutWriting(score: CastScore): CastScore {
   return { ...score, utterances: score.utterances.map(utterance => ({ ...utterance, segments: [], words: [] })) }
@@ -203,7 +203,7 @@ function withoutWriting(score: CastScore): CastScore {
 /** The files that a delivery is to make, as they were ordered. */
 export async function orderedFiles(deliveryId: string): Promise<RunSheetFile[]> {
   const rows = await DeliveryOrderRow.findAll({ where: { deliveryId }, order: [['number', 'ASC']] })
-  return rows.map(({ key, number, name, title, parts, sound, chapters, heard }) => ({ key, number, name, title, parts, sound, chapters, ...heard }))
+  return rows.map(({ key, number, name, title, parts, sound, chapters, heard }) => ({ key, number, name, title, parts, sound, chapters, own: {}, ...heard }))
 }
 
 /** The deliveries that this worker was making when it ended. */

@@ -31,6 +31,7 @@ import { equaliser } from './migrations/028-equaliser'
 import { denoise } from './migrations/029-denoise'
 import { extras } from './migrations/030-extras'
 import { sceneBreaks } from './migrations/031-scene-breaks'
+import { slideNumbers } from './migrations/032-slide-numbers'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -65,6 +66,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['029-denoise', denoise],
   ['030-extras', extras],
   ['031-scene-breaks', sceneBreaks],
+  ['032-slide-numbers', slideNumbers],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

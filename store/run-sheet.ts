@@ -8,7 +8,7 @@ import { runSheet, type DeliveredWork, type HeardPart, type SheetFile } from '#c
 import type { FileSplit } from '#core/delivery/file-split'
 import type { DividedPart, FileMark, SheetPlaces, SheetUnit } from '#core/runsheet/split'
 import { divided } from '#core/runsheet/units'
-import type { PartKind } from '#core/script/script'
+import type { PartAbout, PartKind } from '#core/script/script'
 import type { KnownTake } from '#core/takes/take'
 import { addTo } from '#core/tally'
 import type { FilePassage } from '#shared/delivery'
@@ -37,9 +37,9 @@ export async function sheetOf(database: Database, scored: ScoredEdition, takes: 
 }
 
 function heardPart(part: ScoredPart, number: number, takes: ReadonlyMap<string, KnownTake>): HeardPart {
-  const { row: { id, kind, label }, score, spoken, trackRate } = part
+  const { row: { id, kind, label, about }, score, spoken, trackRate } = part
   const references = referencesOf(part, takes)
-  return { id, number, label, kind, ...divided(score, references, spoken, trackRate), score, references }
+  return { id, number, label, kind, about: about ?? null, ...divided(score, references, spoken, trackRate), score, references }
 }
 
 /** A unit as it is kept: without what depends on which takes there are. `otherSamples`: of rests and sounds. */
@@ -67,6 +67,7 @@ interface KeptRow {
   readonly id: string
   readonly kind: PartKind
   readonly label: string
+  readonly about: PartAbout | null
   readonly number: number
   readonly sampleRate: number
   readonly sheet: KeptDivision
@@ -84,7 +85,7 @@ export async function keptSheet(database: Database, loaded: LoadedEdition): Prom
 /** The same for any profile. */
 export async function keptSheets(database: Database, loaded: LoadedEdition): Promise<(profile: DeliveryProfile) => Promise<SheetFile[]>> {
   const rows = await database.rows<KeptRow & { readonly included: boolean }>(
-    'SELECT p.id, p.kind, p.label, p.included, row_number() OVER (ORDER BY p.rank)::integer AS number, r.rate AS "sampleRate", m.sheet, k.samples, k.missing, coalesce(k.silent, 0)::integer AS silent '
+    'SELECT p.id, p.kind, p.label, p.about, p.included, row_number() OVER (ORDER BY p.rank)::integer AS number, r.rate AS "sampleRate", m.sheet, k.samples, k.missing, coalesce(k.silent, 0)::integer AS silent '
     + 'FROM parts p JOIN part_summaries m ON m.part_id = p.id CROSS JOIN LATERAL (SELECT (m.facts->>\'sampleRate\')::integer AS rate) r LEFT JOIN LATERAL (SELECT '
     + `array_agg(coalesce(${samplesAtSql('r.rate')}, u.samples)::integer ORDER BY u.place) AS samples, `
     + 'array_agg(t.id IS NULL ORDER BY u.place) AS missing, count(*) FILTER (WHERE t.sample_count = 0) AS silent '

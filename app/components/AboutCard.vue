@@ -12,6 +12,7 @@ defineProps<{ about: PartAbout }>()
       <p class="label">On the slide</p>
       <p v-for="(line, index) in about.onScreen" :key="index" class="serif">{{ line }}</p>
     </template>
+    <p v-if="about.slide !== undefined" class="quiet">Slide {{ about.slide }} of the deck</p>
     <p v-if="about.hidden === true" class="quiet">The deck does not show this slide.</p>
     <p v-if="about.author !== undefined || about.date !== undefined">{{ [about.author, about.date].filter(each => each !== undefined).join(' · ') }}</p>
     <p v-if="about.source !== undefined" class="quiet">{{ about.source }}</p>

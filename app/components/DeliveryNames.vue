@@ -15,7 +15,7 @@ const { pattern, rules, example } = defineProps<{
 const emit = defineEmits<{ readonly pattern: [pattern: string], readonly rules: [changed: Partial<NameRules>], readonly drop: [] }>()
 
 const fieldNames: Readonly<Record<NameField, string>> = {
-  number: 'Number', within: 'Number in the part', title: 'Title', part: 'Part', production: 'Production', author: 'Author', language: 'Language', voice: 'Voice', role: 'Role', date: 'Date',
+  number: 'Number', within: 'Number in the part', title: 'Title', part: 'Part', slide: 'Slide', production: 'Production', author: 'Author', language: 'Language', voice: 'Voice', role: 'Role', date: 'Date',
 }
 
 /** As it is typed; null while it is the saved one. */
@@ -44,6 +44,7 @@ function insert(name: NameField): void {
 }
 
 const letters = [{ title: 'a–z, figures, hyphens', value: 'ascii' }, { title: 'Letters as written', value: 'written' }] as const
+const counts = [{ title: 'of files, counted', value: 'files' }, { title: 'of their slides or parts', value: 'parts' }] as const
 const digits = [{ title: 'auto', value: null }, ...Array.from({ length: mostDigits }, (_, index) => ({ title: `${index + 1}: ${'7'.padStart(index + 1, '0')}`, value: index + 1 }))]
 
 /** A whole number as it was typed; anything else changes nothing. */
@@ -65,6 +66,7 @@ function choose(name: 'firstNumber' | 'longest', text: string, least: number, mo
     </ul>
     <div class="rules">
       <v-select :model-value="rules.letters" :items="letters" label="Letters" class="wide" :disabled="locked" @update:model-value="$emit('rules', { letters: $event })" />
+      <v-select :model-value="rules.counts ?? 'files'" :items="counts" label="Numbers" class="wide" :disabled="locked" @update:model-value="$emit('rules', { counts: $event })" />
       <v-text-field :model-value="rules.firstNumber" type="number" min="0" :max="mostFirstNumber" label="First number" :disabled="locked" @change="choose('firstNumber', $event.target.value, 0, mostFirstNumber)" />
       <v-select :model-value="rules.digits" :items="digits" label="Figures" :disabled="locked" @update:model-value="$emit('rules', { digits: $event })" />
       <v-text-field :model-value="rules.longest" type="number" :min="leastLongest" :max="mostNameBytes" label="Letters at most" :disabled="locked" @change="choose('longest', $event.target.value, leastLongest, mostNameBytes)" />

@@ -48,7 +48,7 @@ function measureBy(measure: 'rms' | 'integrated' | null): void {
 const fieldsAsWritten = Object.fromEntries(announcementFields.part.map(name => [name, `{${name}}`])) as Record<AnnouncementField, string>
 
 /** A file that a name is shown of. */
-const exampleFile = { within: '1', title: 'The first part', part: 'Chapter 1', production: 'The production', author: 'The author', language: 'en', voice: 'The voice', role: 'Narrator', date: '2031-01-31' } as const
+const exampleFile = { within: '1', title: 'The first part', part: 'Chapter 1', slide: '01', production: 'The production', author: 'The author', language: 'en', voice: 'The voice', role: 'Narrator', date: '2031-01-31' } as const
 const exampleCount = 12
 const exampleName = computed(() => {
   const { namePattern, nameRules } = draft.value

@@ -4,7 +4,7 @@ export interface SpeakerNames {
   readonly role: string
 }
 
-/** What in the name of a file is of the whole work; who speaks is the narrator, but in files that another role says most of. */
+/** What in the name of a file is of the whole work; who speaks is the narrator, but in files that another role says most of; author and date are an article's own where it has them. */
 export interface WorkNames extends SpeakerNames {
   readonly production: string
   readonly author: string
@@ -19,8 +19,8 @@ export function workNames({ title, author, language }: { readonly title: string,
   return { production: title, author: author ?? '', language, voice, role, date: made.toISOString().slice(0, 10) }
 }
 
-/** What in a name differs from file to file; `within` is the number of a file among those that begin in the same part. */
-export const fileFields = ['number', 'within', 'title', 'part'] as const
+/** What in a name differs from file to file; `within` is the number of a file among those that begin in the same part, `slide` that of the slide in its deck. */
+export const fileFields = ['number', 'within', 'title', 'part', 'slide'] as const
 export const workFields = ['production', 'author', 'language', 'voice', 'role', 'date'] as const satisfies readonly (keyof WorkNames)[]
 export type NameField = (typeof fileFields)[number] | (typeof workFields)[number]
 export const nameFields: readonly NameField[] = [...fileFields, ...workFields]
@@ -29,6 +29,8 @@ export const nameFields: readonly NameField[] = [...fileFields, ...workFields]
 export interface NameRules {
   /** The number of the first file. */
   readonly firstNumber: number
+  /** `files` are counted; of `parts` each file has the number of the slide or part that it begins in, whether those before it say something or not. */
+  readonly counts: 'files' | 'parts'
   /** Least figures of a number; null for as many as the last one has, but two. */
   readonly digits: number | null
   /** Lower-case a–z, figures and hyphens, or letters as they are written, without what file systems refuse. */
@@ -43,7 +45,7 @@ export const mostNameBytes = 240
 export const mostDigits = 6
 export const mostFirstNumber = 100_000
 
-export const defaultNameRules: NameRules = { firstNumber: 1, digits: null, letters: 'ascii', longest: mostNameBytes }
+export const defaultNameRules: NameRules = { firstNumber: 1, counts: 'files', digits: null, letters: 'ascii', longest: mostNameBytes }
 
 export const defaultNamePattern = '{number}-{title}'
 

@@ -49,6 +49,7 @@ export const nameRulesSchema = {
   type: 'object', additionalProperties: false,
   properties: {
     firstNumber: { type: 'integer', minimum: 0, maximum: mostFirstNumber, description: 'The number of the first file' },
+    counts: { enum: ['files', 'parts'], description: 'files: they are counted; parts: a file has the number of the slide or part that it begins in' },
     digits: { ...orNull({ type: 'integer', minimum: 1, maximum: mostDigits } as const), description: 'Least figures of a number; null: as many as the last has, but two' },
     letters: { enum: ['ascii', 'written'], description: 'Lower-case a–z, figures and hyphens, or letters as they are written' },
     longest: { type: 'integer', minimum: leastLongest, maximum: mostNameBytes, description: 'Most characters of a name without its extension' },
@@ -122,7 +123,7 @@ export const profileFileSchema = {
     tailMs: ms,
     split: fileSplitSchema,
     partRestMs: { ...ms, description: 'Silence between parts that are in one file, at least' },
-    namePattern: { type: 'string', minLength: 1, maxLength: 200, pattern: wholeText, description: `Has {number}, before {within}, {title} and {part}; may have ${workFields.map(name => `{${name}}`).join(' ')}` },
+    namePattern: { type: 'string', minLength: 1, maxLength: 200, pattern: wholeText, description: `Has {number}, before {within}, {title}, {part} and {slide}; may have ${workFields.map(name => `{${name}}`).join(' ')}` },
     nameRules: nameRulesSchema,
     announcements: orNull(announcementsSchema),
     extras: { type: 'array', uniqueItems: true, items: { enum: extraNames }, description: `What lies beside the files, besides checksums and manifest.json: ${extraNames.map(name => `${name}: ${extras[name]}`).join('; ')}` },

@@ -221,15 +221,16 @@ function slideParts(manuscript: Manuscript, { blocks }: Group, unit: SourceUnit,
   const onScreen = own.filter(({ source }) => source.layer === 'slide' && source.dropped === undefined)
   const block = own[0]?.block ?? withoutBlocks(manuscript, unit)
   const included = choices.included[block] ?? unit.hidden !== true
+  const number = manuscript.units.indexOf(unit) + 1
   const slide: ProposedPart = {
     kind: 'slide', label: choices.labels[block] ?? shorten(unit.label), included, level: null, block,
-    about: { ...aboutOf(unit), ...(unit.hidden === true ? { hidden: true } : {}), onScreen: onScreen.map(({ source }) => source.text) },
+    about: { ...aboutOf(unit), slide: number, ...(unit.hidden === true ? { hidden: true } : {}), onScreen: onScreen.map(({ source }) => source.text) },
     passages: blocks.map(each => toPassage(each, false)),
   }
   if (!choices.hints) return [slide]
   const hints = onScreen.filter(({ source }) => source.level === undefined && source.text.split(/\s+/u).length <= hintWords)
   return [slide, ...hints.map(({ source, block: at }): ProposedPart => ({
-    kind: 'hint', label: choices.labels[at] ?? shorten(source.text), included: choices.included[at] ?? included, level: null, block: at, about: null,
+    kind: 'hint', label: choices.labels[at] ?? shorten(source.text), included: choices.included[at] ?? included, level: null, block: at, about: { slide: number },
     passages: [{ kind: source.kind, text: source.text, block: at }],
   }))]
 }

@@ -10,6 +10,7 @@ import type { OpenReference, Reference } from '../takes/choose'
 import { count } from '../tally'
 import { fileNaming, numberLabel, writing } from './file-name'
 import { joinSpans } from './join'
+import { fileNumbers, ownOf, type OwnTags } from './own'
 import { splitFiles, type DividedPart, type FileSpan, type SheetPlaces, type SplitFile } from './split'
 
 /** One file that will be made. */
@@ -33,6 +34,7 @@ export interface SheetFile<P extends DividedPart = DividedPart> {
   readonly sampleCount: number
   /** None where there would be one only. */
   readonly chapters: readonly ChapterStart[]
+  readonly own: OwnTags
 }
 
 /** Where a chapter begins in a file. */
@@ -43,7 +45,7 @@ export interface ChapterStart {
 }
 
 /** The same with what is heard in it. */
-export interface RunSheetFile extends Pick<SheetFile, 'key' | 'number' | 'name' | 'title' | 'parts' | 'chapters'> {
+export interface RunSheetFile extends Pick<SheetFile, 'key' | 'number' | 'name' | 'title' | 'parts' | 'chapters' | 'own'> {
   /** `soundOf` */
   readonly sound: string
   readonly score: CastScore
@@ -64,8 +66,8 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
   const isAll = (file: SplitFile): boolean => texts.length === 1 && file === texts[0] && file.spans.length > 1
   const files = divided.map(file => isAll(file) ? { ...file, title: places?.work?.production ?? file.title } : file)
   const { namePattern, nameRules } = profile
-  const numberOf = (group: number): number => group + nameRules.firstNumber - 1
-  const lastNumber = numberOf(files.at(-1)?.group ?? 0)
+  const numbers = fileNumbers(files, nameRules)
+  const lastNumber = numbers.at(-1)?.number ?? 0
   const begun = new Map<string, number>()
   const titled = new Map<string, number>()
   for (const { spans, title } of files) count(titled, titleKey(spans, title))
@@ -78,19 +80,23 @@ export function runSheet<P extends DividedPart>(parts: readonly P[], profile: De
   }
   const named = fileNaming(namePattern, nameRules, safe)
   const { extension } = formatOf(profile.format)
-  return files.map(({ group, piece, title, spans, announces, canGoOn }, index) => {
-    const { part: { id, label: part } } = spans[0]!
+  return files.map(({ title, spans, announces, canGoOn }, index) => {
+    const { part: { id, label: part, about } } = spans[0]!
+    const own = ownOf(spans.map(span => span.part))
     const place = begun.get(id) ?? 0
     if (announces === null) begun.set(id, place + 1)
     const alike = titleKey(spans, title)
     count(seen, alike)
     const of = titled.get(alike)!
     const speaker = namesSpeaker(namePattern) ? mainSpeaker(spans, places) : undefined
-    const label = numberLabel(numberOf(group), lastNumber, piece, nameRules.digits ?? undefined)
+    const { number, piece } = numbers[index]!
+    const label = numberLabel(number, lastNumber, piece, nameRules.digits ?? undefined)
     return {
-      key: `${id}.${announces ?? place}`, number: index + 1, label, name: named({ ...places?.work, ...speaker, number: label, within: numberLabel(place + 1, 0), title, part }) + extension,
+      key: `${id}.${announces ?? place}`, number: index + 1, label, name: named({
+        ...places?.work, ...own, ...speaker, number: label, within: numberLabel(place + 1, 0), title, part, slide: about?.slide === undefined ? '' : numberLabel(about.slide, 0),
+      }) + extension,
       title: of === 1 ? title : `${title} (${seen.get(alike)}/${of})`,
-      spans, announces, canGoOn, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile), chapters: chaptersOf(spans),
+      own, spans, announces, canGoOn, parts: spans.map(({ part }) => part.number), sampleCount: samplesOf(spans, profile), chapters: chaptersOf(spans),
     }
   })
 }
@@ -167,9 +173,9 @@ export interface HeardPart extends DividedPart {
 }
 
 /** A file with what is heard in it. */
-export function heardFile({ key, number, name, title, parts, chapters, spans }: SheetFile<HeardPart>, { partRestMs }: DeliveryProfile): RunSheetFile {
+export function heardFile({ key, number, name, title, parts, chapters, own, spans }: SheetFile<HeardPart>, { partRestMs }: DeliveryProfile): RunSheetFile {
   const stretches = spans.map(({ part: { score, references }, units }) => ({ score, references, from: units[0]!.from, to: units.at(-1)!.from + units.at(-1)!.count }))
-  return { key, number, name, title, parts, chapters, sound: soundOf({ spans }), ...joinSpans(stretches, partRestMs) }
+  return { key, number, name, title, parts, chapters, own, sound: soundOf({ spans }), ...joinSpans(stretches, partRestMs) }
 }
 
 /** What is delivered, apart from its files. */
@@ -195,14 +201,21 @@ export interface FileTags extends WorkDetails {
   readonly chapters: readonly string[]
   /** SHA-256 (hex) of the cover. */
   readonly cover: string | null
+  /** Of an article that has one of its own (YYYY-MM-DD). */
+  readonly date?: string
+  /** Who the production is by, where the file is by somebody else. */
+  readonly albumAuthor?: string
 }
 
 /** The tags of one file of a run sheet. */
-export function tagsFor(file: Pick<RunSheetFile, 'title' | 'number' | 'chapters'>, fileCount: number, work: DeliveredWork): FileTags {
+export function tagsFor(file: Pick<RunSheetFile, 'title' | 'number' | 'chapters' | 'own'>, fileCount: number, work: DeliveredWork): FileTags {
+  const { author, date } = file.own
+  const by = work.author ?? ''
   return {
     title: file.title, track: file.number, trackCount: fileCount,
-    album: work.title, author: work.author ?? '', language: id3Language(work.language), ...work.details,
+    album: work.title, author: author ?? by, language: id3Language(work.language), ...work.details,
     chapters: file.chapters.map(({ title }) => title), cover: work.cover?.sha256 ?? null,
+    ...(date === undefined ? {} : { date, year: date.slice(0, 4) }), ...(author === undefined || author === by || by === '' ? {} : { albumAuthor: by }),
   }
 }
 

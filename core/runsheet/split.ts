@@ -1,7 +1,7 @@
 import { samplesToMs } from '../audio/pcm'
 import type { SpeakerNames, WorkNames } from '../delivery/naming'
 import type { FileSplitBy } from '../delivery/file-split'
-import type { AnnouncementMark, PartKind, PassageKind } from '../script/script'
+import type { AnnouncementMark, PartAbout, PartKind, PassageKind } from '../script/script'
 
 /** What is cut as one: a sentence, or all that one take says. */
 export interface SheetUnit {
@@ -49,6 +49,7 @@ export interface DividedPart {
   readonly number: number
   readonly label: string
   readonly kind: PartKind
+  readonly about?: PartAbout | null
   readonly passages: readonly SheetPassage[]
   /** In order; none where nothing is spoken. */
   readonly units: readonly SheetUnit[]

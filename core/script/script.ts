@@ -17,6 +17,8 @@ export interface PartAbout {
   readonly date?: string
   /** Address or file that it comes from. */
   readonly source?: string
+  /** Number of its slide in the deck, from 1. */
+  readonly slide?: number
   /** Of a slide that the deck does not show. */
   readonly hidden?: boolean
   /** What is seen on the slide. */

@@ -115,6 +115,58 @@ describe('the run sheet', () => {
     expect([...names].sort()).toEqual(names)
   })
 
+  describe('of a deck', () => {
+    const slide = (number: number, own: number | undefined, spoken = true) => ({ ...part(number, `Slide ${own ?? 'hint'}`, spoken), about: own === undefined ? null : { slide: own } })
+    const named = (parts: readonly ReturnType<typeof part>[], counts: NameRules['counts'] = 'parts', rules: Partial<NameRules> = {}, split: Partial<FileSplit> = {}) =>
+      runSheet(parts, { ...defaultProfile, nameRules: { ...defaultNameRules, counts, ...rules }, split: { ...defaultSplit, ...split } }).map(({ name }) => name)
+
+    test('a slide keeps its number though one before it says nothing, when it is asked for', () => {
+      const deck = [slide(1, 4), slide(2, 5, false), slide(3, 6)]
+      expect(named(deck)).toEqual(['04-slide-4.mp3', '06-slide-6.mp3'])
+      expect(named(deck, 'files')).toEqual(['01-slide-4.mp3', '02-slide-6.mp3'])
+      expect(named(deck, 'parts', { firstNumber: 0, digits: 3 })).toEqual(['003-slide-4.mp3', '005-slide-6.mp3'])
+    })
+
+    test('its hints have its number, with letters in order', () => {
+      expect(named([slide(1, 1), slide(2, 2), slide(3, undefined), slide(4, undefined), slide(5, 3)])).toEqual(['01-slide-1.mp3', '02a-slide-2.mp3', '02b-slide-hint.mp3', '02c-slide-hint.mp3', '03-slide-3.mp3'])
+    })
+
+    test('slides in another order than their deck have the numbers of their places, so that names sort', () => {
+      expect(named([slide(1, 3), slide(2, 1, false), slide(3, 2)])).toEqual(['01-slide-3.mp3', '03-slide-2.mp3'])
+    })
+
+    test('chapters have the numbers of their places', () => {
+      expect(named([part(1, 'One'), part(2, 'Two', false), part(3, 'Three')])).toEqual(['01-one.mp3', '03-three.mp3'])
+    })
+
+    test('names say the slide', () => {
+      const profile = { ...defaultProfile, namePattern: '{number}-slide-{slide}' }
+      expect(runSheet([slide(1, 7), slide(2, undefined)], profile).map(({ name }) => name)).toEqual(['01-slide-07.mp3', '02-slide.mp3'])
+      expect(namePatternProblem('{slide}-{number}')).toContain('Put {number} before {slide}')
+    })
+  })
+
+  describe('of articles', () => {
+    const article = (number: number, author: string | undefined, date: string | undefined) => ({ ...part(number, `Article ${number}`), about: { ...(author === undefined ? {} : { author }), ...(date === undefined ? {} : { date }) } })
+    const articles = [article(1, 'Hob Linden', '2031-05-04T08:30:00Z'), article(2, undefined, 'last Tuesday'), article(3, 'Hob Linden', '2031-06-01')]
+    const places = { work: { production: 'Letters', author: 'Wren Alder', language: 'en', voice: 'en', role: 'Narrator', date: '2032-01-01' } }
+    const letters = { title: 'Letters', author: 'Wren Alder', language: 'en', details: { ...noDetails, year: '2032' }, cover: null }
+
+    test('names and tags have the author and the date of each, as far as it has them', () => {
+      const profile = { ...defaultProfile, namePattern: '{number}-{date}-{author}' }
+      const sheet = runSheet(articles, profile, places)
+      expect(sheet.map(({ name }) => name)).toEqual(['01-2031-05-04-hob-linden.mp3', '02-2032-01-01-wren-alder.mp3', '03-2031-06-01-hob-linden.mp3'])
+      expect(sheet.map(file => tagsFor(file, 3, letters)).map(({ author, albumAuthor, year, date }) => [author, albumAuthor, year, date])).toEqual([
+        ['Hob Linden', 'Wren Alder', '2031', '2031-05-04'], ['Wren Alder', undefined, '2032', undefined], ['Hob Linden', 'Wren Alder', '2031', '2031-06-01'],
+      ])
+    })
+
+    test('a file with several has what they have in common', () => {
+      const [whole] = runSheet([articles[0]!, articles[2]!], { ...defaultProfile, split: { ...defaultSplit, where: { by: 'whole' } } }, places)
+      expect(whole!.own).toEqual({ author: 'Hob Linden' })
+    })
+  })
+
   const work = { title: 'Year', author: null, language: 'en-GB', details: noDetails, cover: null }
   const [file] = heardSheet([part(1, 'Notes')])
 

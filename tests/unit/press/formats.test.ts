@@ -6,7 +6,7 @@ import { parseFile } from 'music-metadata'
 import type { WorkCover } from '#core/delivery/details'
 import { codecOf, formatOf } from '#core/delivery/formats'
 import type { DeliveryProfile } from '#core/delivery/profile'
-import { profileNames, profiles } from '#core/delivery/profiles'
+import { profileNames, profiles, type ProfileName } from '#core/delivery/profiles'
 import type { DeliveredWork } from '#core/runsheet/run-sheet'
 import { plainContent } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
@@ -178,6 +178,14 @@ describe('tags, chapters and cover, by readers that are not ours', () => {
     expect(tags).toMatchObject({ '©nam': "['Winter']", '©wrt': "['Nora Vale']", 'trkn': '[(1, 1)]', 'disk': '[(1, 2)]', 'cprt': `['${details.copyright}']` })
     expect(tags['covr']).toBeDefined()
     expectPicture(path)
+  })
+
+  test('an article has its own author and date, beside whom the production is by', async () => {
+    const article = { ...part(3, 'A letter', 1), about: { author: 'Hob Linden', date: '2032-05-04T08:00:00Z' } }
+    const tagsOf = async (name: ProfileName): Promise<Record<string, unknown>> => mutagen((await make([article], whole(profiles[name]), `own-${name}`)).path).tags
+    expect(await tagsOf('book')).toMatchObject({ TPE1: 'Hob Linden', TPE2: work.author, TDRC: '2032-05-04' })
+    expect(await tagsOf('archive')).toMatchObject({ artist: "['Hob Linden']", albumartist: `['${work.author}']`, date: "['2032-05-04']" })
+    expect(await tagsOf('one-file')).toMatchObject({ '©ART': "['Hob Linden']", 'aART': `['${work.author}']`, '©day': "['2032-05-04']" })
   })
 
   test.each(['archive', 'web'] as const)('Vorbis comments of %s', async name => {
