@@ -5,7 +5,7 @@ import type { Place } from './place'
 import type { TaskAnswer } from './task-child'
 import { tasks, type TaskInput, type TaskName, type TaskResult } from './tasks'
 
-/** Up to so many bytes of text are quick work, done within about a second. */
+/** To compile up to so many bytes of text is quick work, done within about a second. */
 const mostQuick = 100_000
 
 const longestMs = 10 * 60_000
@@ -26,6 +26,10 @@ const heavy: Omit<PoolOptions, 'program'> = {
   size: 1, atOnce: 4, recycleAfter: 200, timeoutMs: longestMs, idleMs: 60_000, ownSession: true, execArgv: ['--max-old-space-size=2048'], environment: { QUILL_CONNECTIONS: '4', QUILL_YIELD_BY: '10' },
 }
 const huge: Omit<PoolOptions, 'program'> = { ...heavy, atOnce: 1 }
+
+/** What does not compile, and what is made of summaries, takes this share of the time that compiling takes, or less. */
+const lightShare = 0.2
+const light: ReadonlySet<TaskName> = new Set<TaskName>(['found', 'findIn', 'divisionOf', 'materialOf', 'scriptFile', 'runSheetOf', 'runSheetTable', 'passagesOfFile', 'wordbookFile', 'readWordbook'])
 
 /** Tasks that are not done twice. */
 const changing: ReadonlySet<TaskName> = new Set<TaskName>(['operate', 'undoEdit', 'takeOver', 'readMissing', 'orderDelivery'])
@@ -84,7 +88,8 @@ export class Work {
 
   async #beside<N extends TaskName>(name: N, input: TaskInput<N>, bytes: number): Promise<{ readonly of: 'json' | 'bytes', readonly pieces: readonly Buffer[] }> {
     const large = name === 'summarise' ? this.#summaries : this.#huge
-    const pool = bytes <= mostQuick ? this.#quick : bytes <= mostHeavy ? this.#heavy : large
+    const weight = light.has(name) ? bytes * lightShare : bytes
+    const pool = weight <= mostQuick ? this.#quick : weight <= mostHeavy ? this.#heavy : large
     let pieces: Buffer[] = []
     const ask = (): Promise<unknown> => {
       pieces = []
