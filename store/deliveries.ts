@@ -36,7 +36,7 @@ type DamageOf = (deliveryId: string, file: DeliveryFileRow) => FileDamage | null
 /** The files of the newest finished deliveries of an edition, as they were noted. */
 export async function notedFiles(editionId: string): Promise<Pick<DeliveryFileRow, 'deliveryId' | 'name' | 'bytes' | 'sha256'>[]> {
   const rows = await DeliveryRow.findAll({ where: { editionId }, attributes: ['id', 'state'], order: [['number', 'DESC']], limit: mostDeliveries })
-  return DeliveryFileRow.findAll({ where: { deliveryId: rows.filter(row => row.state === 'done').map(row => row.id) }, attributes: ['deliveryId', 'name', 'bytes', 'sha256'], raw: true })
+  return DeliveryFileRow.findAll({ where: { deliveryId: rows.filter(row => row.state === 'done').map(row => row.id) }, attributes: ['deliveryId', 'name', 'bytes', 'sha256'] })
 }
 
 /** The run sheet with the state of each file, and the deliveries made so far, newest first. */

@@ -97,7 +97,8 @@ describe('files that are not what they say', () => {
 
   test('one word of 200,000 characters is taken in and cut where the engine must have it', async () => {
     const { blocks } = await read('word.txt', Buffer.from('a'.repeat(200_000)))
-    const passage = { id: 'p', kind: 'paragraph' as const, content: plainContent(blocks[0]!.text) }
+    expect(blocks.map(block => block.text.length)).toEqual(Array.from({ length: 10 }, () => 20_000))
+    const passage = { id: 'p', kind: 'paragraph' as const, content: plainContent('a'.repeat(200_000)) }
     const { utterances } = compilePassage(passage, { previousKind: null, language: 'en', style: defaultHouseStyle, casting, engines })
     expect(utterances).toHaveLength(200)
     expect(utterances.every((utterance, index) => utterance.text.length === 1000 && utterance.beginsSentence === (index === 0))).toBe(true)
@@ -124,19 +125,21 @@ describe('the guarded reader', () => {
     await expect(takeIn(join(folder(), 'dying.mjs'), join(folder(), 'a.txt'), 'a.txt', {})).rejects.toMatchObject({ problem: { code: 'intake-crashed', message: expect.stringContaining('a.txt') } })
   })
 
-  test('a paragraph of 100,000 characters without punctuation is taken in whole', async () => {
+  test('a paragraph of 100,000 characters without punctuation is cut between words, with a note', async () => {
     await writeFile(join(folder(), 'long.txt'), 'word '.repeat(20_000))
-    const { blocks } = await takeIn(program, join(folder(), 'long.txt'), 'long.txt', { language: 'en' })
-    expect(blocks.map(block => block.text.length)).toEqual([99_999])
+    const { blocks, problems } = await takeIn(program, join(folder(), 'long.txt'), 'long.txt', { language: 'en' })
+    expect(blocks.map(block => block.text.length)).toEqual([19_999, 19_999, 19_999, 19_999, 19_999])
+    expect(problems).toMatchObject([{ code: 'paragraph-cut-1' }])
   })
 
   test('no passage is longer than can be edited: a text without punctuation is divided between words, one without words between signs', async () => {
     await writeFile(join(folder(), 'longer.txt'), 'word '.repeat(250_000))
     const words = await takeIn(program, join(folder(), 'longer.txt'), 'longer.txt', { language: 'en' })
-    expect(words.blocks.map(block => block.text.length)).toEqual([999_999, 249_999])
+    expect(Math.max(...words.blocks.map(block => block.text.length))).toBeLessThanOrEqual(20_000)
+    expect(words.blocks.map(block => block.text).join(' ')).toBe('word '.repeat(250_000).trimEnd())
     await writeFile(join(folder(), 'wordless.txt'), `a${'🐝'.repeat(600_000)}`)
     const signs = await takeIn(program, join(folder(), 'wordless.txt'), 'wordless.txt', { language: 'en' })
-    expect(Math.max(...signs.blocks.map(block => block.text.length))).toBeLessThanOrEqual(1_000_000)
+    expect(Math.max(...signs.blocks.map(block => block.text.length))).toBeLessThanOrEqual(20_000)
     expect(signs.blocks.map(block => block.text).join('')).toBe(`a${'🐝'.repeat(600_000)}`)
   })
 })
