@@ -1,6 +1,7 @@
 import { sentenceSpans } from '#core/language/sentences'
 import type { Block } from '#core/manuscript/manuscript'
 import { fail, type Problem } from '#core/problem'
+import { pieces } from '#core/score/pieces'
 import { maximumPassageCharacters, sliceContent } from '#core/script/content'
 
 /** A passage has at most so many characters: more is a text whose paragraphs were lost, which nobody could edit. */
@@ -9,7 +10,7 @@ const longest = 20_000
 const mostTold = 5
 
 /**
- * Blocks of which the very long ones are cut at the last end of a sentence that fits, and between words where a sentence is longer than that; with a note of each. Rows of tables stay whole,
+ * Blocks of which the very long ones are cut at the last end of a sentence that fits, and where the compiler cuts it where a sentence is longer than that; with a note of each. Rows of tables stay whole,
  * because their cells belong together. Throws a problem when one of these is longer than a passage can be.
  */
 export function withoutLongBlocks(blocks: readonly Block[], language: string): { readonly blocks: Block[], readonly problems: Problem[] } {
@@ -22,12 +23,12 @@ export function withoutLongBlocks(blocks: readonly Block[], language: string): {
       if (text.length > maximumPassageCharacters) fail('row-too-long', `The row that begins with “${beginning(text)}” has more than ${maximumPassageCharacters.toLocaleString('en')} characters. Divide it.`)
       return [block]
     }
-    const pieces = piecesOf(text, block.language ?? language)
+    const own = piecesOf(text, block.language ?? language)
     if (block.dropped === undefined) {
       told += 1
-      if (told <= mostTold) problems.push({ code: `paragraph-cut-${told}`, message: `The paragraph that begins with “${beginning(text)}” has ${text.length.toLocaleString('en')} characters. It is cut into ${pieces.length} passages, at ends of sentences.` })
+      if (told <= mostTold) problems.push({ code: `paragraph-cut-${told}`, message: `The paragraph that begins with “${beginning(text)}” has ${text.length.toLocaleString('en')} characters. It is cut into ${own.length} passages, at ends of sentences.` })
     }
-    return pieces.map((piece, index) => pieceOf(block, piece, pieces[index - 1]))
+    return own.map((piece, index) => pieceOf(block, piece, own[index - 1]))
   })
   if (told > mostTold) problems.push({ code: 'paragraphs-cut', message: `${told - mostTold} more paragraphs have over ${longest.toLocaleString('en')} characters, and are cut at ends of sentences.` })
   return { blocks: cut, problems }
@@ -39,32 +40,20 @@ const beginning = (text: string): string => [...text.slice(0, 120)].slice(0, 60)
 
 /** Where the pieces of a text begin and end, without the white space between them. */
 function piecesOf(text: string, language: string): Piece[] {
-  const pieces: Piece[] = []
+  const found: Piece[] = []
   let [from, last] = [0, 0]
   const close = (end: number, next: number): void => {
-    pieces.push([from, end])
+    found.push([from, end])
     from = next
   }
   for (const { start, end } of sentenceSpans(text, language)) {
     if (end - from > longest && last > from) close(last, start)
-    while (end - from > longest) {
-      const [wordsEnd, next] = betweenWords(text, from)
-      close(wordsEnd, next)
-    }
+    const ofSentence = pieces(text, { start: from, end }, longest)
+    for (const [index, piece] of ofSentence.slice(0, -1).entries()) close(piece.end, ofSentence[index + 1]!.start)
     last = end
   }
   close(text.length, text.length)
-  return pieces
-}
-
-/** Where the words end that fit behind a place, and the next ones begin; within a word where there is no space. */
-function betweenWords(text: string, from: number): readonly [end: number, next: number] {
-  const most = from + longest
-  const space = text.lastIndexOf(' ', most)
-  if (space > from) return [space, space + 1]
-  const isWithinSign = text.codePointAt(most - 1)! > 0xffff
-  const end = most - (isWithinSign ? 1 : 0)
-  return [end, end]
+  return found
 }
 
 /** What stands before a block stands before its first piece; a heading is only that. Marks and cuts between two pieces belong to the first of them. */

@@ -26,7 +26,7 @@ export async function deskOf(database: Database, engines: SpeechEngines, samples
     fileName: manuscript?.fileName ?? null, houseStyle: style, houseStyleId: edition.houseStyleId, casting,
     roles: roles.map((role, index) => ({ ...role, passages: index === 0 ? parts.reduce((sum, { facts }) => sum + facts.narrated, 0) : spoken.get(role.id) ?? 0 })),
     sounds: await soundViews(production.id, totals(parts, facts => facts.sounds)),
-    speakers: speakerLabels(totals(parts, facts => facts.speakerLabels), parts.flatMap(({ facts }) => facts.alternating)),
+    speakers: speakerLabels({ counts: totals(parts, facts => facts.speakerLabels), alternating: new Set(parts.flatMap(({ facts }) => facts.alternating)) }),
     engines: engineCapabilities(), languages: [...new Set(voices.map(voice => voice.language))],
     parts: parts.map(({ summary }) => summary),
     reading: await readingStatus(database, edition.id),

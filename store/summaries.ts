@@ -10,7 +10,7 @@ import { shortcomingsOf } from '#core/score/shortcomings'
 import type { CastUtterance, EngineRequest } from '#core/score/request'
 import { unreadIn, type UnreadText } from '#core/score/warnings'
 import { writtenText } from '#core/script/content'
-import { alternatingLabels, labelCounts } from '#core/script/dialogue'
+import { labelsIn } from '#core/script/dialogue'
 import { rolesOfPassage, type Part, type Passage } from '#core/script/script'
 import { placeChoices } from '#core/takes/choice'
 import { count } from '#core/tally'
@@ -182,6 +182,7 @@ function cannotIn(passages: readonly Passage[], context: ReturnType<typeof conte
 
 function textFacts(passages: readonly Passage[]): Pick<PartFacts, 'words' | 'narrated' | 'roles' | 'speakerLabels' | 'alternating' | 'sounds'> {
   const [roles, sounds] = [new Map<string, number>(), new Map<string, number>()]
+  const labels = labelsIn(passages)
   for (const passage of passages) {
     for (const role of rolesOfPassage(passage)) count(roles, role)
     for (const direction of passage.content.directions) if (direction.kind === 'sound') count(sounds, direction.sound)
@@ -189,7 +190,7 @@ function textFacts(passages: readonly Passage[]): Pick<PartFacts, 'words' | 'nar
   return {
     words: passages.reduce((sum, passage) => sum + countWords(writtenText(passage.content)), 0),
     narrated: passages.filter(passage => passage.role === undefined).length,
-    roles: Object.fromEntries(roles), speakerLabels: Object.fromEntries(labelCounts(passages)), alternating: alternatingLabels(passages), sounds: Object.fromEntries(sounds),
+    roles: Object.fromEntries(roles), speakerLabels: Object.fromEntries(labels.counts), alternating: [...labels.alternating], sounds: Object.fromEntries(sounds),
   }
 }
 

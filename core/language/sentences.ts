@@ -104,8 +104,13 @@ function feedEnd(text: string, from: number): number {
   if (sentence !== undefined) return from + sentence.index + sentence[0].length
   const space = window.lastIndexOf(' ')
   if (space > 0) return from + space + 1
-  const isWithinSign = text.codePointAt(from + segmenterLimit - 1)! > 0xffff
-  return from + segmenterLimit - (isWithinSign ? 1 : 0)
+  return betweenSigns(text, from + segmenterLimit)
+}
+
+/** This place of a text, or the one before where it is within a sign of two code units. */
+export function betweenSigns(text: string, at: number): number {
+  const code = text.charCodeAt(at)
+  return code >= 0xdc00 && code <= 0xdfff ? at - 1 : at
 }
 
 const segmenterFor = madeOnce(language => new Intl.Segmenter(language, { granularity: 'sentence' }))

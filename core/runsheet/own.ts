@@ -1,4 +1,5 @@
 import type { NameRules } from '../delivery/naming'
+import { count } from '../tally'
 import type { DividedPart, SplitFile } from './split'
 
 /** What a file says of itself instead of what the production says: an article's own author and date (YYYY-MM-DD). */
@@ -30,10 +31,12 @@ interface FileNumber {
 export function fileNumbers(files: readonly SplitFile[], { firstNumber, counts }: NameRules): FileNumber[] {
   if (counts !== 'parts') return files.map(({ group, piece }) => ({ number: group + firstNumber - 1, piece }))
   const numbers = numbersOfParts(files)
-  return numbers.map((number, index) => ({
-    number: number + firstNumber - 1,
-    piece: numbers.filter(other => other === number).length === 1 ? null : index - numbers.indexOf(number) + 1,
-  }))
+  const [sharing, seen] = [new Map<number, number>(), new Map<number, number>()]
+  for (const number of numbers) count(sharing, number)
+  return numbers.map(number => {
+    count(seen, number)
+    return { number: number + firstNumber - 1, piece: sharing.get(number) === 1 ? null : seen.get(number)! }
+  })
 }
 
 /** By the part that each file begins in: that of its slide, or of the slide before it, where slides are in the order of their deck; else its place in the script. */

@@ -1,4 +1,4 @@
-import { trimSpan, type TextSpan } from '../language/sentences'
+import { betweenSigns, trimSpan, type TextSpan } from '../language/sentences'
 
 /**
  * Cuts a span of text into pieces of at most `limit` characters: at the last clause mark before the limit,
@@ -22,10 +22,5 @@ function bestCut(window: string, limit: number): number {
   if (clause !== undefined && clause.index + clause[0].length > limit / 2) return clause.index + clause[0].length
   const space = [...window.matchAll(/\s+/gu)].at(-1)
   if (space !== undefined && space.index > 0) return space.index
-  return isLowSurrogate(window, limit) ? limit - 1 : limit
-}
-
-function isLowSurrogate(text: string, at: number): boolean {
-  const code = text.charCodeAt(at)
-  return code >= 0xdc00 && code <= 0xdfff
+  return betweenSigns(window, limit)
 }

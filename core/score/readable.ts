@@ -1,22 +1,17 @@
+import { madeOnce } from '../made-once'
+
 /** The scripts, as Unicode names them, of those that ISO 15924 has a name for as a whole. */
 const joint: Readonly<Record<string, readonly string[]>> = { Hans: ['Hani', 'Bopo'], Hant: ['Hani', 'Bopo'], Jpan: ['Hani', 'Hira', 'Kana'], Kore: ['Hang', 'Hani'] }
 
-const signs = new Map<string, RegExp | null>()
-
 /** The letters that a voice of a language reads; null when its script is not known. Latin is read by all of them. */
-function signsOf(language: string): RegExp | null {
-  let found = signs.get(language)
-  if (found === undefined) {
-    try {
-      const { script } = new Intl.Locale(language).maximize()
-      found = script === undefined ? null : new RegExp(`[\\p{sc=Latn}${(joint[script] ?? [script]).map(name => `\\p{sc=${name}}`).join('')}]`, 'gu')
-    } catch {
-      found = null
-    }
-    signs.set(language, found)
+const signsOf = madeOnce((language): RegExp | null => {
+  try {
+    const { script } = new Intl.Locale(language).maximize()
+    return script === undefined ? null : new RegExp(`[\\p{sc=Latn}${(joint[script] ?? [script]).map(name => `\\p{sc=${name}}`).join('')}]`, 'gu')
+  } catch {
+    return null
   }
-  return found
-}
+})
 
 /** Whether at least half of a text's letters are of a script that a voice of this language (BCP 47) reads. */
 export function isReadable(text: string, language: string): boolean {

@@ -25,45 +25,41 @@ const nearTurns = 2
 /** More than these do not speak with each other: the labels are headwords of a list. */
 const mostSpeakers = 8
 
-/** The passages of a part that begin with a label which is read, with their places. */
-function labelledIn(passages: readonly { readonly content: Content }[]): { readonly label: string, readonly index: number }[] {
-  return passages.flatMap(({ content }, index) => {
-    const found = labelOf(writtenText(content))
-    return found === null || isLeftOut(content, found.end) ? [] : [{ label: found.label, index }]
-  })
+/** Labels at the beginning of the passages of a part. */
+export interface FoundLabels {
+  /** How often each stands there. */
+  readonly counts: ReadonlyMap<string, number>
+  /** Those that alternate as in a conversation: Ann, Ben, Ann. A list (First: … Secondly: …) names each once. */
+  readonly alternating: ReadonlySet<string>
 }
 
-/** How often each label stands at the beginning of the passages of a part. */
-export function labelCounts(passages: readonly { readonly content: Content }[]): Map<string, number> {
+export function labelsIn(passages: readonly { readonly content: Content }[]): FoundLabels {
   const counts = new Map<string, number>()
-  for (const { label } of labelledIn(passages)) count(counts, label)
-  return counts
-}
-
-/** The labels of a part that alternate as in a conversation: Ann, Ben, Ann. A list (First: … Secondly: …) names each once. */
-export function alternatingLabels(passages: readonly { readonly content: Content }[]): string[] {
-  const found = new Set<string>()
+  const alternating = new Set<string>()
   let turns: string[] = []
   let last = 0
   const end = (): void => {
-    if (alternate(turns)) for (const label of turns) found.add(label)
+    if (alternate(turns)) for (const label of turns) alternating.add(label)
     turns = []
   }
-  for (const { label, index } of labelledIn(passages)) {
-    if (ordinals.has(label.toLowerCase())) continue
+  passages.forEach(({ content }, index) => {
+    const found = labelOf(writtenText(content))
+    if (found === null || isLeftOut(content, found.end)) return
+    count(counts, found.label)
+    if (ordinals.has(found.label.toLowerCase())) return
     if (index - last > nearTurns) end()
-    turns.push(label)
+    turns.push(found.label)
     last = index
-  }
+  })
   end()
-  return [...found]
+  return { counts, alternating }
 }
 
 /** Whether somebody speaks again after somebody else has, and there are few of them. */
 function alternate(turns: readonly string[]): boolean {
-  const speakers = new Set(turns)
-  return speakers.size >= 2 && speakers.size <= mostSpeakers && turns.length > speakers.size
-    && turns.some((label, index) => index > 0 && turns[index - 1] !== label && turns.slice(0, index - 1).includes(label))
+  const speakers = new Set(turns).size
+  const changes = turns.filter((label, index) => index > 0 && label !== turns[index - 1]).length
+  return speakers <= mostSpeakers && changes >= speakers
 }
 
 /** Words that count what follows: they come again with every list. */
@@ -73,8 +69,8 @@ const ordinals: ReadonlySet<string> = new Set([
 ])
 
 /** The speaker labels of a script, the most frequent first: those that alternate in some part, with how often they stand in all. Passages whose label is left out already are dealt with. */
-export function speakerLabels(counts: ReadonlyMap<string, number>, alternating: Iterable<string>): SpeakerLabel[] {
-  return [...new Set(alternating)].map(label => ({ label, role: roleName(label), count: counts.get(label) ?? 0 })).sort((a, b) => b.count - a.count)
+export function speakerLabels({ counts, alternating }: FoundLabels): SpeakerLabel[] {
+  return [...alternating].map(label => ({ label, role: roleName(label), count: counts.get(label) ?? 0 })).sort((a, b) => b.count - a.count)
 }
 
 function isCapitals(label: string): boolean {

@@ -1,5 +1,6 @@
 import { primaryLanguage } from '../language/abbreviations'
 import { sentenceSpans, trimSpan } from '../language/sentences'
+import { madeOnce } from '../made-once'
 import { countWords } from '../manuscript/manuscript'
 import { directionSpans, writtenText } from '../script/content'
 import type { Passage } from '../script/script'
@@ -63,18 +64,8 @@ const phrases: Readonly<Record<string, Words>> = {
   },
 }
 
-const finders = new Map<string, readonly (readonly [NarratorReason, RegExp])[]>()
-
-function findersOf(language: string): readonly (readonly [NarratorReason, RegExp])[] {
-  const primary = primaryLanguage(language)
-  let own = finders.get(primary)
-  if (own === undefined) {
-    own = Object.entries(phrases[primary] ?? {}).map(([reason, list]) =>
-      [reason as NarratorReason, new RegExp(`(?<![\\p{L}\\p{N}])(?:${list.replace(/’/gu, '[’\']')})(?![\\p{L}\\p{N}])`, reason === 'abbreviation' ? 'gu' : 'giu')] as const)
-    finders.set(primary, own)
-  }
-  return own
-}
+const findersOf = madeOnce((language): readonly (readonly [NarratorReason, RegExp])[] => Object.entries(phrases[primaryLanguage(language)] ?? {}).map(([reason, list]) =>
+  [reason as NarratorReason, new RegExp(`(?<![\\p{L}\\p{N}])(?:${list.replace(/’/gu, '[’\']')})(?![\\p{L}\\p{N}])`, reason === 'abbreviation' ? 'gu' : 'giu')] as const))
 
 /**
  * What of the passages of a part is not for a synthetic narrator, in the order of the text. What somebody else says, in quotation marks, in

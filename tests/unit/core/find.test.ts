@@ -1,5 +1,5 @@
 import { plainContent, writtenText, type Content } from '#core/script/content'
-import { alternatingLabels, asTurn, labelCounts, speakerLabels } from '#core/script/dialogue'
+import { asTurn, labelsIn, speakerLabels } from '#core/script/dialogue'
 import { finder, replaceIn, type FindQuery } from '#core/script/find'
 import { valueText } from '#core/script/direction-text'
 import { contentsOf } from '../../support/performance'
@@ -60,7 +60,7 @@ describe('finding', () => {
 
 describe('dialogue', () => {
   const script = (...texts: string[]) => texts.map(text => ({ content: plainContent(text) }))
-  const speakersOf = (passages: ReturnType<typeof script>) => speakerLabels(labelCounts(passages), alternatingLabels(passages))
+  const speakersOf = (passages: ReturnType<typeof script>) => speakerLabels(labelsIn(passages))
 
   test.each<[string, string[], [string, string, number][]]>([
     ['labels in capitals', ['MENTOR: Look there.', 'APPRENTICE: Where?', 'MENTOR: There.', 'She looked.'], [['MENTOR', 'Mentor', 2], ['APPRENTICE', 'Apprentice', 1]]],

@@ -2,6 +2,7 @@ import { primaryLanguage } from '../../../language/abbreviations'
 import { numberWords, type NumberWords } from '../../../language/numbers'
 import { unitSigns } from '../../../language/unit-names'
 import { ruleWords, type RuleWords } from '../../../language/words'
+import { madeOnce } from '../../../made-once'
 import { matchesOf } from '../../../matches'
 import { apart, type NoOptions, type RuleHit, type RuleKind, type RuleText } from '../rule-kind'
 
@@ -54,18 +55,11 @@ export interface Form<Options extends object = NoOptions> {
 
 const reach = 80
 
-const grammars = new Map<string, Grammar | null>()
-
 /** Null for a language whose number words or rule words are not known. */
-export function grammarOf(language: string): Grammar | null {
-  let grammar = grammars.get(language)
-  if (grammar === undefined) {
-    const [numbers, words, primary] = [numberWords(language), ruleWords(language), primaryLanguage(language)]
-    grammar = numbers === null || words === null ? null : { language, primary, numbers, words, number: numberPattern(primary), units: unitSigns(words) }
-    grammars.set(language, grammar)
-  }
-  return grammar
-}
+export const grammarOf = madeOnce((language): Grammar | null => {
+  const [numbers, words, primary] = [numberWords(language), ruleWords(language), primaryLanguage(language)]
+  return numbers === null || words === null ? null : { language, primary, numbers, words, number: numberPattern(primary), units: unitSigns(words) }
+})
 
 /** Groups of three figures are parted by the language's own sign, or by spaces (SI Brochure, 5.4.4). */
 const grouped: Readonly<Record<string, readonly [sign: string, point: string]>> = { en: [',', '\\.'], de: ['[.’\']', ','], fr: ['[.]', ','], es: ['[.]', '[,]'] }
