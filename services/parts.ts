@@ -90,6 +90,7 @@ export async function pageOf({ database, library }: Place, { partId }: { readonl
         startMs: ms(leadSample), durationMs: ms(endSample - leadSample), restBeforeMs: ms(leadSample - restSample), restIsDirected: utterance.restIsDirected === true,
         read: known !== null,
         stale: isStale || wasRead && known === null && !asked.keys.has(take),
+        role: utterance.role ?? null,
       }
     }),
     announced: announcedIn(part),

@@ -57,6 +57,17 @@ export interface ReadingStatus {
   readonly elapsedMs: number
   /** Until all is read, at the pace so far; null before it can be told. */
   readonly leftMs: number | null
+  /** What it makes of each part, while it runs: a sentence that comes again is made with the part where it comes first. */
+  readonly parts: Readonly<Record<string, { readonly made: number, readonly total: number }>>
+}
+
+/** What a reading would make now. */
+export interface ToRead {
+  readonly sentences: number
+  /** How often they come again: each is read once. */
+  readonly repeats: number
+  /** Of speech, about. */
+  readonly ms: number
 }
 
 /** A production and its editions, the one made first before the others. */
@@ -137,6 +148,8 @@ export interface PageUtterance {
   readonly read: boolean
   /** Not read since it was changed; one that never was is only unread. */
   readonly stale: boolean
+  /** Who speaks it; null for the narrator. */
+  readonly role: string | null
 }
 
 /** A word of an utterance: its written span in the passage, and when it begins, in ms from the utterance's start. */
@@ -261,6 +274,7 @@ export interface FaultView {
 export interface ReadingDesk {
   readonly reading: ReadingStatus | null
   readonly faults: readonly FaultView[]
+  readonly toRead: ToRead
 }
 
 export interface VoiceView {

@@ -331,6 +331,12 @@ export const ipaSchema = {
 } as const
 export type IpaRequest = FromSchema<typeof ipaSchema>
 
+export const readingQuerySchema = {
+  type: 'object', additionalProperties: false,
+  properties: { parts: { type: 'string', maxLength: 40_000, pattern: '^[0-9a-f-]{36}(,[0-9a-f-]{36})*$', description: 'Ids of parts' } },
+} as const
+export type ReadingQuery = FromSchema<typeof readingQuerySchema>
+
 export const whyQuerySchema = {
   type: 'object', required: ['passage', 'start', 'end'], additionalProperties: false,
   properties: { passage: uuid, start: { type: 'string', pattern: '^\\d{1,7}$' }, end: { type: 'string', pattern: '^\\d{1,7}$' } },

@@ -157,10 +157,12 @@ export async function readingStatus(database: Database, editionId: string): Prom
     + 'FROM readings r JOIN reading_utterances u ON u.reading_id = r.id LEFT JOIN takes t ON t.id = u.key '
     + 'WHERE r.id = (SELECT id FROM readings WHERE edition_id = $1 ORDER BY ordinal DESC LIMIT 1) GROUP BY r.id', [editionId])
   if (row === undefined) return null
+  const parts = row.state !== 'running' ? [] : await database.rows<{ id: string, total: number, made: number }>(
+    'SELECT u.part_id AS id, count(*)::integer AS total, count(t.id)::integer AS made FROM reading_utterances u LEFT JOIN takes t ON t.id = u.key WHERE u.reading_id = $1 GROUP BY u.part_id', [row.id])
   const leftMs = row.state === 'running' && row.madeMs > 0 ? row.elapsedMs * (row.totalMs - row.madeMs) / row.madeMs : null
   return {
     id: row.id, state: row.state, problem: row.problem, total: Number(row.total), made: Number(row.made), faults: Number(row.faults),
-    totalMs: row.totalMs, madeMs: row.madeMs, elapsedMs: row.elapsedMs, leftMs,
+    totalMs: row.totalMs, madeMs: row.madeMs, elapsedMs: row.elapsedMs, leftMs, parts: Object.fromEntries(parts.map(({ id, ...figures }) => [id, figures])),
   }
 }
 

@@ -14,7 +14,7 @@ import { labelsIn } from '#core/script/dialogue'
 import { rolesOfPassage, type Part, type Passage } from '#core/script/script'
 import { placeChoices } from '#core/takes/choice'
 import { count } from '#core/tally'
-import type { PartSummary } from '#shared/api'
+import type { PartSummary, ToRead } from '#shared/api'
 import { languageOfVoice } from '#voices/registry'
 import { breather } from './breathe'
 import { announcing, type Announced } from './announcements'
@@ -198,6 +198,15 @@ function textFacts(passages: readonly Passage[]): Pick<PartFacts, 'words' | 'nar
 export async function takesOfEdition(database: Database, editionId: string): Promise<string[]> {
   const rows = await database.rows<{ takes: string[] }>('SELECT m.takes FROM parts p JOIN part_summaries m ON m.part_id = p.id WHERE p.edition_id = $1 ORDER BY p.rank', [editionId])
   return rows.flatMap(row => row.takes)
+}
+
+/** What a reading of an edition that is up to date would make now, of all parts that are not left out or of some of them. */
+export async function toReadIn(database: Database, editionId: string, partIds: readonly string[] | null): Promise<ToRead> {
+  const [row] = await database.rows<{ sentences: number, repeats: number, ms: number }>(
+    'SELECT count(*)::integer AS sentences, coalesce(sum(k.times - 1), 0)::integer AS repeats, coalesce(sum(k.ms), 0)::double precision AS ms FROM ('
+    + 'SELECT u.take, count(*) AS times, max(u.samples * 1000.0 / (m.facts->>\'sampleRate\')::integer) AS ms FROM parts p JOIN part_summaries m ON m.part_id = p.id CROSS JOIN LATERAL unnest(m.takes, m.samples) AS u(take, samples) '
+    + 'LEFT JOIN takes t ON t.id = u.take WHERE p.edition_id = $1 AND p.included AND ($2::uuid[] IS NULL OR p.id = ANY($2)) AND t.id IS NULL GROUP BY u.take) k', [editionId, partIds === null ? null : [...partIds]])
+  return { sentences: row!.sentences, repeats: row!.repeats, ms: Math.round(row!.ms) }
 }
 
 interface SummaryRow extends Pick<PartSummary, 'id' | 'kind' | 'label' | 'included' | 'about' | 'revision'>, PartCounts {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js'
+import { useDesk } from '~/stores/desk'
 import { useHistory } from '~/stores/history'
 import { usePage } from '~/stores/page'
 import { editNames } from '~/utils/words'
@@ -9,15 +10,16 @@ import { editNames } from '~/utils/words'
 const emit = defineEmits<{ step: [direction: 'undo' | 'redo'] }>()
 const pages = usePage()
 const history = useHistory()
+const desk = useDesk()
 
 const text = computed(() => ({
-  saved: 'Saved',
+  saved: desk.isAway ? 'The server does not answer. What you write is kept in this browser.' : 'Saved',
   saving: 'Saving …',
   offline: 'Not saved: the server does not answer. Your text is kept in this browser and sent again.',
   refused: `Not saved: ${pages.refusal} Your text is kept in this browser.`,
   conflict: 'Not saved: changed in another window',
 })[pages.status])
-const bad = computed(() => pages.status !== 'saved' && pages.status !== 'saving')
+const bad = computed(() => desk.isAway || pages.status !== 'saved' && pages.status !== 'saving')
 const steps = computed(() => ([['undo', 'Undo', 'Ctrl Z', mdiUndoVariant], ['redo', 'Redo', 'Ctrl Y', mdiRedoVariant]] as const).map(([direction, word, key, icon]) => {
   const kind = history.next[direction]
   return { direction, icon, kind, title: kind === null ? `Nothing to ${word.toLowerCase()}` : `${word} ${editNames[kind]} (${key})` }

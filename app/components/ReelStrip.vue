@@ -10,7 +10,7 @@ import type { PagePeaks, PageUtterance } from '#shared/api'
 const props = defineProps<{
   utterances: readonly PageUtterance[], peaks: PagePeaks, current: number | null, elapsed: number, playing: boolean
 }>()
-const emit = defineEmits<{ play: [from: number], stop: [] }>()
+const emit = defineEmits<{ play: [from: number], resume: [], stop: [] }>()
 
 const canvas = ref<HTMLCanvasElement | null>(null)
 const { width } = useElementSize(canvas)
@@ -80,7 +80,7 @@ function slide(event: Event): void {
 
 function toggle(): void {
   if (props.playing) emit('stop')
-  else emit('play', props.current ?? 0)
+  else emit('resume')
 }
 defineExpose({ toggle })
 </script>

@@ -6,6 +6,8 @@ import { decodeWav } from '~/utils/wav'
 
 /** Utterances fetched ahead of the one that sounds. */
 const ahead = 3
+/** Less of a sentence than this is not gone on with, s. */
+const leastLeft = 0.1
 /** Time between scheduling and sounding, s. */
 const lead = 0.03
 
@@ -35,12 +37,13 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
   let frame = 0
   const fetched = new Map<string, Promise<ArrayBuffer>>()
 
-  /** Plays from an utterance on; with `until`, up to and including that one. */
-  async function play(from: number, until = Number.POSITIVE_INFINITY): Promise<void> {
+  /** Plays from an utterance on; with `until`, up to and including that one; with `at`, so many seconds into the first. */
+  async function play(from: number, until = Number.POSITIVE_INFINITY, at = 0): Promise<void> {
     stop()
     const mine = ++run
     playing.value = true
     current.value = from
+    elapsed.value = at
     // Under way while the audio device wakes.
     void prefetch(from)
     context ??= new AudioContext()
@@ -57,24 +60,30 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
       if (buffer === null) return stop()
       const rest = index === from ? 0 : utterance.restBeforeMs / 1000
       clock = Math.max(clock + rest, context.currentTime + lead)
-      schedule(buffer, index, clock)
+      // What was changed since may be shorter.
+      const offset = index === from && at < buffer.duration - leastLeft ? at : 0
+      schedule(buffer, index, clock, offset)
       void loadWords(utterance.key)
       // Only now, so that nothing is asked for before the first sound but that.
       for (let next = index + 1; next <= Math.min(index + ahead, until); next += 1) void prefetch(next)
-      clock += buffer.duration
+      clock += buffer.duration - offset
       // Not more than two utterances wait in the audio graph, so that an edit is heard soon.
       while (mine === run && scheduled.length > 2) await new Promise(resolve => setTimeout(resolve, 50))
       if (mine !== run) return
     }
-    scheduled.at(-1)?.source.addEventListener('ended', () => { if (mine === run) stop() })
-    if (scheduled.length === 0) stop()
+    scheduled.at(-1)?.source.addEventListener('ended', () => { if (mine === run) end() })
+    if (scheduled.length === 0) end()
   }
 
-  function schedule(buffer: AudioBuffer, index: number, startsAt: number): void {
+  /** Goes on where it was stopped. */
+  const resume = (): Promise<void> => play(current.value ?? 0, Number.POSITIVE_INFINITY, elapsed.value)
+
+  function schedule(buffer: AudioBuffer, index: number, at: number, offset: number): void {
     const source = context!.createBufferSource()
     source.buffer = buffer
     source.connect(context!.destination)
-    source.start(startsAt)
+    source.start(at, offset)
+    const startsAt = at - offset
     const entry = { index, startsAt, endsAt: startsAt + buffer.duration, source }
     scheduled.push(entry)
     source.addEventListener('ended', () => { scheduled = scheduled.filter(other => other !== entry) })
@@ -93,6 +102,13 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     frame = playing.value ? requestAnimationFrame(follow) : 0
   }
 
+  /** At the end one begins anew. */
+  function end(): void {
+    stop()
+    elapsed.value = 0
+  }
+
+  /** What sounds stops, and stays where it is. */
   function stop(): void {
     run += 1
     cancelAnimationFrame(frame)
@@ -100,7 +116,6 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     for (const { source } of scheduled) source.stop()
     scheduled = []
     playing.value = false
-    elapsed.value = 0
     word.value = null
     fetched.clear()
     words.clear()
@@ -132,7 +147,9 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
 
   /** Chooses a sentence without playing it. */
   function select(index: number): void {
-    if (!playing.value) current.value = index
+    if (playing.value || index === current.value) return
+    current.value = index
+    elapsed.value = 0
   }
 
   onScopeDispose(() => {
@@ -140,5 +157,5 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     void context?.close()
   })
 
-  return { current: readonly(current), word, playing, elapsed, play, stop, select }
+  return { current: readonly(current), word, playing, elapsed, play, resume, stop, select }
 }

@@ -1,4 +1,4 @@
-import { useEventSource } from '@vueuse/core'
+import { refDebounced, useEventSource } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 import { capabilitiesOf, type Casting } from '#core/score/cast'
@@ -13,6 +13,9 @@ import { windowName } from '~/utils/window-name'
 const eventDelayMs = 250
 /** While a reading runs, loading the desk may take this share of the time. */
 const loadingShare = 0.2
+
+/** A connection that is lost is usually there again by then. */
+const awayAfterMs = 2_000
 
 /** What listening makes comes sentence by sentence. */
 const listeningDelayMs = 1_500
@@ -31,12 +34,14 @@ export const useDesk = defineStore('desk', () => {
   const parts = computed<readonly PartSummary[]>(() => desk.value?.parts ?? [])
   const included = computed(() => parts.value.filter(part => part.included))
   const running = computed(() => reading.value?.reading?.state === 'running' ? reading.value.reading : null)
-  /** What a reading would make now. */
-  const missing = computed(() => included.value.reduce((sum, part) => sum + part.missing, 0))
+  /** Sentences that a reading would make now. */
+  const missing = computed(() => reading.value?.toRead.sentences ?? 0)
   const totalMs = computed(() => included.value.reduce((sum, part) => sum + part.durationMs, 0))
 
   const url = computed(() => editionId.value === null ? undefined : `/api/editions/${editionId.value}/events`)
   const { event, lastEventId, status } = useEventSource(url, ['reading', 'delivery', 'script', 'takes'] as const, { autoReconnect: { delay: 1000 } })
+  /** The server has not been reached for a while. */
+  const isAway = refDebounced(computed(() => editionId.value !== null && status.value !== 'OPEN'), awayAfterMs)
   watch([lastEventId, status], () => {
     if (status.value !== 'OPEN') return
     if (event.value === 'delivery') deliveryTick.value += 1
@@ -133,7 +138,7 @@ export const useDesk = defineStore('desk', () => {
   }
 
   return {
-    editionId, desk, reading, deliveryTick, scoreTick, parts, included, running, missing, totalMs, open, leave, refresh,
+    editionId, desk, reading, deliveryTick, scoreTick, parts, included, running, missing, totalMs, isAway, open, leave, refresh,
     engineOf: (casting: Pick<Casting, 'engine'>) => capabilitiesOf(desk.value!.engines, casting),
     operate: async (operations: Operation[]) => change<OperationsAnswer>('/operations', 'POST', { window: await windowName(), operations }),
     edit: (request: EditionRequest) => change('', 'PATCH', request),

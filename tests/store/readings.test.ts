@@ -4,7 +4,7 @@ import type { PartSummary } from '#shared/api'
 import { applyOperations } from '../../store/operations'
 import { chunkSize, faultsOf, noteFault, noteProgress, openChunk, pruneReadings, readingStatus, retryFaults, startReading, stopReading } from '../../store/readings'
 import { scoreEdition, type ScoredEdition } from '../../store/score'
-import { bringUpToDate, summariesOf } from '../../store/summaries'
+import { bringUpToDate, summariesOf, toReadIn } from '../../store/summaries'
 import { takeIndex } from '../../store/take-index'
 import type { TakeIndex } from '../../takes/take'
 import { openEngines } from '../../voices/engines'
@@ -37,6 +37,25 @@ describe('a reading', () => {
     const sizes = await Promise.all(jobs.map(async job => (await openChunk(database(), job))!.length))
     expect(sizes).toEqual([chunkSize, chunkSize, 151 - 2 * chunkSize])
     expect(await readingStatus(database(), id)).toMatchObject({ id: readingId, state: 'running', total: 151, made: 0 })
+  })
+
+  test('makes what was told before, by parts, each sentence once', async () => {
+    const id = await production(database(), part('Repeats', 'Said three times.', 'Said once.', 'Said three times.'), part('Repeats again', 'Said three times.', 'Said there.'))
+    const scored = await scoreEdition(id)
+    const [first, second] = scored.parts.map(({ row }) => row.id) as [string, string]
+    await bringUpToDate(database(), id)
+    const all = await toReadIn(database(), id, null)
+    // With the titles.
+    expect([all.sentences, all.repeats]).toEqual([5, 2])
+    expect(await toReadIn(database(), id, [second])).toMatchObject({ sentences: 3, repeats: 0 })
+    await startReading(database(), index, id, scored.parts)
+    const { total, totalMs, parts } = (await readingStatus(database(), id))!
+    expect(total).toBe(all.sentences)
+    expect(Math.abs(totalMs - all.ms)).toBeLessThan(2)
+    expect(parts).toEqual({ [first]: { made: 0, total: 3 }, [second]: { made: 0, total: 2 } })
+    await makeAll(keysOf(scored).slice(0, 2))
+    expect((await readingStatus(database(), id))!.parts[first]).toEqual({ made: 2, total: 3 })
+    expect(await toReadIn(database(), id, null)).toMatchObject({ sentences: 3, repeats: 0 })
   })
 
   test('a chunk that is opened again wants only what is not made', async () => {

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { clock } from '#core/estimate/clock'
-import { count, spokenLength } from '~/utils/format'
+import type { PartSummary, ReadingDesk, ToRead } from '#shared/api'
+import { ask } from '~/utils/api'
+import { count } from '~/utils/format'
 import { stateNames } from '~/utils/words'
 
 // What is to be read, how far a reading is, and what could not be read.
@@ -11,9 +13,22 @@ const percent = computed(() => reading.value === null ? 0 : reading.value.madeMs
 /** Parts that are to be read. */
 const { chosen, choose } = useChosen()
 const wanted = computed(() => desk.included.filter(part => part.missing > 0 && (chosen.value.size === 0 || chosen.value.has(part.id))))
-const wantedMissing = computed(() => wanted.value.reduce((sum, part) => sum + part.missing, 0))
 
-const missingMs = computed(() => wanted.value.reduce((sum, part) => sum + part.durationMs * part.missing / Math.max(1, part.utterances), 0))
+/** What would be read of the chosen parts, or of all. */
+const ofChosen = shallowRef<ToRead | null>(null)
+const toRead = computed(() => (chosen.value.size === 0 ? null : ofChosen.value) ?? desk.reading?.toRead ?? null)
+watch([chosen, () => desk.reading], async () => {
+  if (chosen.value.size === 0) return
+  const parts = wanted.value.map(part => part.id)
+  const answer = parts.length === 0 ? null : await notices.attempt(() => ask<ReadingDesk>(`/api/editions/${desk.editionId}/reading?parts=${parts.join(',')}`))
+  ofChosen.value = answer?.toRead ?? null
+})
+
+/** What is not made of a part yet: as a reading makes it, otherwise as it was loaded. */
+function leftOf({ id, missing }: PartSummary): number {
+  const now = desk.running?.parts[id]
+  return now === undefined ? missing : now.total - now.made
+}
 
 async function read(): Promise<void> {
   await notices.attempt(() => desk.read(chosen.value.size === 0 ? undefined : wanted.value.map(part => part.id)))
@@ -48,9 +63,12 @@ const ended = computed(() => {
       </template>
       <template v-else-if="desk.missing > 0">
         <h1>{{ count(desk.missing, 'sentence') }} to read</h1>
-        <p>About {{ spokenLength(missingMs) }} of speech in {{ count(wanted.length, chosen.size > 0 ? 'chosen part' : 'part') }}, with the narrator’s voice as set under Cast. The embedded engine costs nothing.</p>
+        <p>
+          About {{ clock(toRead?.ms ?? 0) }} minutes of speech in {{ count(wanted.length, chosen.size > 0 ? 'chosen part' : 'part') }}, with the voices as set under Cast. The embedded engine costs nothing.
+          <template v-if="toRead !== null && toRead.repeats > 0">{{ toRead.repeats === 1 ? 'One of them comes twice, and is' : `They come ${count(toRead.repeats, 'time')} more in the same words, and are` }} read once.</template>
+        </p>
         <div class="act">
-          <v-btn color="primary" variant="flat" size="large" @click="read">Read {{ count(chosen.size === 0 ? desk.missing : wantedMissing, 'sentence') }} ({{ spokenLength(missingMs) }})</v-btn>
+          <v-btn color="primary" variant="flat" size="large" @click="read">Read {{ count(toRead?.sentences ?? 0, 'sentence') }} ({{ clock(toRead?.ms ?? 0) }} minutes)</v-btn>
           <p v-if="desk.included.length > 1" class="quiet">To read some parts only, choose them below.</p>
           <p v-if="ended !== null" class="quiet">{{ ended }}</p>
         </div>
@@ -76,9 +94,9 @@ const ended = computed(() => {
           <td data-label="Read"><input v-if="part.missing > 0 && desk.running === null" type="checkbox" :checked="chosen.has(part.id)" :aria-label="`Read ${part.label} only`" @change="choose(part.id, ($event.target as HTMLInputElement).checked)"></td>
           <td class="number quiet" data-label="No">{{ index + 1 }}</td>
           <td data-label="Part"><NuxtLink :to="page('script', { part: part.id })">{{ part.label }}</NuxtLink></td>
-          <td class="wide" data-label="Progress"><SpineBar :ms="1" :longest-ms="1" :state="part.state" :share="1 - part.missing / Math.max(1, part.utterances)" included /></td>
-          <td class="number" data-label="Sentences">{{ part.sentences }}</td>
-          <td class="number" data-label="To read">{{ part.missing === 0 ? '' : part.missing }}</td>
+          <td class="wide" data-label="Progress"><SpineBar :ms="1" :longest-ms="1" :state="part.state" :share="1 - leftOf(part) / Math.max(1, part.utterances)" included /></td>
+          <td class="number" data-label="Sentences">{{ part.utterances }}</td>
+          <td class="number" data-label="To read">{{ leftOf(part) === 0 ? '' : leftOf(part) }}</td>
           <td class="number" data-label="Minutes">{{ part.exact ? '' : '~ ' }}{{ clock(part.durationMs) }}</td>
           <td data-label="State" :class="{ 'stale-text': part.state === 'stale', 'done-text': part.state === 'read' }">{{ stateNames[part.state] }}</td>
         </tr>

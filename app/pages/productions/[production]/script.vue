@@ -260,6 +260,18 @@ async function hear(index: number, onwards: boolean): Promise<void> {
   await listening.play(index, onwards ? Number.POSITIVE_INFINITY : index)
 }
 
+async function resume(): Promise<void> {
+  await pages.flush()
+  await listening.resume()
+}
+
+/** Who speaks where it plays. */
+const speaker = computed(() => {
+  const { roles } = desk.desk!
+  const spoken = listening.current.value === null ? null : utterances.value[listening.current.value]?.role ?? null
+  return roles.find(each => each.id === spoken) ?? roles[0]!
+})
+
 /** The word that was chosen last, by the caret or by listening. */
 const word = shallowRef<{ readonly passageId: string, readonly start: number, readonly end: number } | null>(null)
 watch(light, lit => { if (lit?.word) word.value = { passageId: lit.passageId, start: lit.word.start, end: lit.word.end } })
@@ -297,7 +309,7 @@ const regions = ['spine', 'page', 'margin', 'reel']
 
 /** Sentence level: keys that act while no text is being typed. */
 const keys: Readonly<Record<string, () => void>> = {
-  Space: () => { if (listening.playing.value) listening.stop(); else void hear(listening.current.value ?? 0, true) },
+  Space: () => { if (listening.playing.value) listening.stop(); else void resume() },
   ArrowLeft: () => stepSentence(-1),
   ArrowRight: () => stepSentence(1),
   PageUp: () => stepPart(-1),
@@ -447,9 +459,9 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
 
     <ReelStrip
       class="reel-row" :utterances="utterances" :peaks="pages.peaks" :current="listening.current.value" :elapsed="listening.elapsed.value"
-      :playing="listening.playing.value" @play="from => hear(from, true)" @stop="listening.stop()"
+      :playing="listening.playing.value" @play="from => hear(from, true)" @resume="resume" @stop="listening.stop()"
     >
-      <b>Narrator</b> · {{ desk.desk.casting.wordsPerMinute }} words a minute<br>
+      <b>{{ speaker.name }}</b> · {{ speaker.casting.wordsPerMinute }} words a minute<br>
       <template v-if="desk.missing > 0 && desk.running === null">
         <v-btn color="primary" variant="flat" size="small" @click="notices.attempt(desk.read)">Read {{ count(desk.missing, 'sentence') }}</v-btn>
       </template>

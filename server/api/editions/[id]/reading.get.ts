@@ -1,13 +1,20 @@
 import type { ReadingDesk } from '#shared/api'
+import { readingQuerySchema, type ReadingQuery } from '#shared/schemas'
 import { faultsOf, readingStatus } from '#store/readings'
-import { bringUpToDate, takesOfEdition } from '#store/summaries'
-import { idParam, route } from '../../../utils/route'
+import { bringUpToDate, takesOfEdition, toReadIn } from '#store/summaries'
+import { idParam, queryOf, route } from '../../../utils/route'
 
-/** The newest reading, and what it could not read that the script still needs, in its order. */
+const query = queryOf<ReadingQuery>(readingQuerySchema)
+
+/** The newest reading, what it could not read that the script still needs, in its order, and what another one would make, of all parts or of some. */
 export default route(async (event, { database, work }): Promise<ReadingDesk> => {
   const id = idParam(event)
-  const reading = await readingStatus(database, id)
-  if (reading === null || reading.faults === 0) return { reading, faults: [] }
+  const { parts } = query(event)
   await bringUpToDate(database, id, work.summarise)
-  return { reading, faults: await faultsOf(database, reading.id, await takesOfEdition(database, id)) }
+  const reading = await readingStatus(database, id)
+  return {
+    reading,
+    faults: reading === null || reading.faults === 0 ? [] : await faultsOf(database, reading.id, await takesOfEdition(database, id)),
+    toRead: await toReadIn(database, id, parts === undefined ? null : parts.split(',')),
+  }
 })
