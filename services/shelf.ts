@@ -26,11 +26,11 @@ interface ShelfRow extends Omit<ShelfEntry, 'parts' | 'deliveries' | 'problem' |
  */
 export async function shelf(database: Database, elsewhere: SummariseElsewhere, samplesOf?: SamplesOf): Promise<ShelfEntry[]> {
   const rows = await database.rows<ShelfRow>(
-    'SELECT p.id AS "productionId", e.id AS "editionId", (SELECT count(*)::integer FROM editions o WHERE o.production_id = p.id) AS editions, p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", '
+    'SELECT p.id AS "productionId", e.id AS "editionId", (SELECT count(*)::integer FROM editions o WHERE o.production_id = p.id AND o.removed_at IS NULL) AS editions, p.title, p.author, e.language, e.revision, to_char(p.changed_at AT TIME ZONE \'UTC\', \'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"\') AS "changedAt", '
     + `${isStaleSql} AS "isStale", `
     + '(SELECT r.ordinal || r.state FROM readings r WHERE r.edition_id = e.id ORDER BY r.ordinal DESC LIMIT 1) AS reading, '
     + '(SELECT count(*) FROM deliveries d WHERE d.edition_id = e.id AND d.state = \'done\') AS deliveries '
-    + 'FROM productions p JOIN editions e ON e.production_id = p.id ORDER BY p.changed_at DESC, e.id LIMIT $1', [mostEntries])
+    + 'FROM productions p JOIN editions e ON e.production_id = p.id WHERE e.removed_at IS NULL ORDER BY p.changed_at DESC, e.id LIMIT $1', [mostEntries])
   const patience = sleep(patienceMs)
   const shown = new Set(rows.map(row => row.editionId))
   for (const known of [failures, kept]) for (const id of known.keys()) if (!shown.has(id)) known.delete(id)

@@ -94,6 +94,16 @@ export interface ShelfEntry {
   readonly pending: boolean
 }
 
+/** An edition that was taken off the shelf. */
+export interface RemovedEdition {
+  readonly id: string
+  readonly title: string
+  readonly language: string
+  readonly removedAt: string
+  /** It goes for good then. */
+  readonly keptUntil: string
+}
+
 export interface Desk {
   readonly editionId: string
   readonly title: string
@@ -418,8 +428,8 @@ export interface RoleView {
   readonly passages: number
 }
 
-/** What an edit did: changed text, or a part's name, presence or place, put parts together or one in two, divided the script anew, took over a new version of the manuscript, or changed rests of the house style or an entry of a wordbook. */
-export type EditKind = 'text' | 'name' | 'inclusion' | 'order' | 'merge' | 'split' | 'division' | 'version' | 'passage' | 'passages' | 'dialogue' | 'replacement' | 'style' | 'word' | 'decision' | 'take'
+/** What an edit did: changed text, or a part's name, presence or place, put parts together or one in two, divided the script anew, took over a new version of the manuscript, or changed rests of the house style or an entry of a wordbook, or chose a house style. */
+export type EditKind = 'text' | 'name' | 'inclusion' | 'order' | 'merge' | 'split' | 'division' | 'version' | 'passage' | 'passages' | 'dialogue' | 'replacement' | 'style' | 'word' | 'decision' | 'take' | 'houseStyle'
 
 /** A new version of the manuscript beside the script. */
 export interface ComparisonView {
@@ -448,15 +458,21 @@ export interface DivisionView extends Pick<ManuscriptFound, 'levels' | 'patterns
   readonly parts: readonly { readonly label: string, readonly words: number, readonly isNew: boolean }[]
 }
 
+/** An edit, and what it was about: an entry of the wordbook, a rest, a part, the beginning of a text. */
+export interface EditStep {
+  readonly kind: EditKind
+  readonly subject: string | null
+}
+
 /** What a window can undo and redo next. */
 export interface EditHistory {
-  readonly undo: EditKind | null
-  readonly redo: EditKind | null
+  readonly undo: EditStep | null
+  readonly redo: EditStep | null
 }
 
 export interface UndoAnswer extends EditHistory {
   /** What was undone or redone; null when there was nothing. */
-  readonly done: EditKind | null
+  readonly done: EditStep | null
   /** Where it is to be seen; null when no part is left to show. */
   readonly partId: string | null
   /** The passages whose text was changed, as they are now. */
@@ -466,7 +482,7 @@ export interface UndoAnswer extends EditHistory {
 /** A thing that was changed after the edit that was to be undone. */
 export interface UndoConflict {
   readonly id: string
-  readonly of: 'part' | 'passage' | 'style' | 'word' | 'decision' | 'choice' | 'take'
+  readonly of: 'part' | 'passage' | 'style' | 'word' | 'decision' | 'choice' | 'edition'
   /** The text or name that would have been put back, and the one that is there; null where there is none. */
   readonly wanted: string | null
   readonly now: string | null

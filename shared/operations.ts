@@ -114,6 +114,19 @@ export const operationsSchema = {
           },
           {
             type: 'object',
+            required: ['op', 'houseStyleId'],
+            additionalProperties: false,
+            properties: { op: { const: 'chooseHouseStyle' }, houseStyleId: uuid },
+          },
+          {
+            type: 'object',
+            required: ['op'],
+            additionalProperties: false,
+            /** To be changed without the other productions that have it. */
+            properties: { op: { const: 'copyHouseStyle' } },
+          },
+          {
+            type: 'object',
             required: ['op', 'partId', 'revision', 'label'],
             additionalProperties: false,
             properties: { op: { const: 'renamePart' }, partId: uuid, revision, label: shortText },

@@ -286,7 +286,6 @@ export const editionSchema = {
     nameRules: orNull(nameRulesSchema),
     profile: profileId,
     details: detailsSchema,
-    houseStyleId: uuid,
   },
 } as const
 export type EditionRequest = FromSchema<typeof editionSchema>

@@ -55,10 +55,10 @@ const named = 3
 export async function removeProfile(database: Database, id: string): Promise<void> {
   await database.sequelize.transaction(async transaction => {
     const row = await DeliveryProfileRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE }) ?? noProfile()
-    const editions = await EditionRow.findAll({ where: { profileId: id }, attributes: ['productionId'], transaction })
+    const editions = await EditionRow.findAll({ where: { profileId: id }, attributes: ['productionId'], paranoid: false, transaction })
     if (editions.length > 0) {
       const productions = await ProductionRow.findAll({ where: { id: editions.map(edition => edition.productionId) }, limit: named, transaction })
-      fail('profile-in-use', `“${row.profile.name}” is used by ${productions.map(production => `“${production.title}”`).join(', ')}${editions.length > productions.length ? ' and others' : ''}. Choose another profile there first.`)
+      fail('profile-in-use', `“${row.profile.name}” is used by ${productions.map(production => `“${production.title}”`).join(', ')}${editions.length > productions.length ? ' and others' : ''}. Choose another profile there first. A production that was removed is put back for that, or removed for good.`)
     }
     await row.destroy({ transaction })
   })

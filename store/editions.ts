@@ -247,8 +247,8 @@ export async function lockEdition(editionId: string, transaction: Transaction): 
   return edition ?? noEdition()
 }
 
-function noEdition(): never {
-  return fail('not-found', 'There is no such production. It may have been removed.')
+export function noEdition(): never {
+  return fail('not-found', 'There is no such production. It may have been removed: then it can be put back on the shelf for 30 days.')
 }
 
 /** Notes a change of an edition, or of what all editions of its production share, and tells its watchers. What is kept of a score holds as long as the revision is the same. */
@@ -284,7 +284,6 @@ export interface EditionChange {
   readonly cover?: WorkCover | null
   /** Null for those of its profile. */
   readonly announcements?: Announcements | null
-  readonly houseStyleId?: string
   readonly casting?: Casting
   /** Whose casting it is; the narrator's without. */
   readonly roleId?: string
@@ -305,7 +304,7 @@ export async function changeEdition(database: Database, editionId: string, chang
   const { roles } = await loadEdition(editionId)
   await database.sequelize.transaction(async transaction => {
     const edition = await lockEdition(editionId, transaction)
-    const { title, author, language, namePattern, nameRules, profile, details, cover, announcements, houseStyleId, casting, roleId } = change
+    const { title, author, language, namePattern, nameRules, profile, details, cover, announcements, casting, roleId } = change
     if (title !== undefined || author !== undefined) {
       await ProductionRow.update({ ...(title === undefined ? {} : { title }), ...(author === undefined ? {} : { author }) }, { where: { id: edition.productionId }, transaction })
     }
@@ -316,7 +315,6 @@ export async function changeEdition(database: Database, editionId: string, chang
     if (details !== undefined) await edition.update({ details: { ...noDetails, ...edition.details, ...details } }, { transaction })
     if (cover !== undefined) await edition.update({ cover }, { transaction })
     if (announcements !== undefined) await edition.update({ announcements }, { transaction })
-    if (houseStyleId !== undefined) await useHouseStyle(edition, houseStyleId, transaction)
     if (casting !== undefined) await CastingRow.update(casting, { where: { editionId, roleId: roleId ?? roles[0]!.id }, transaction })
     await touch(database, edition, transaction)
   })
@@ -327,51 +325,16 @@ export async function productionOf(id: string): Promise<ProductionView> {
   const edition = await EditionRow.findByPk(id, { attributes: ['productionId'] })
   const production = await ProductionRow.findByPk(edition?.productionId ?? id) ?? noEdition()
   const editions = await EditionRow.findAll({ where: { productionId: production.id }, attributes: ['id', 'language'], order: [['id', 'ASC']] })
+  if (editions.length === 0) noEdition()
   return { id: production.id, title: production.title, editions: editions.map(edition => ({ id: edition.id, language: edition.language })) }
 }
 
-/** Removes a production with all of its editions. Takes stay: other productions may use them. */
-export async function removeProduction(database: Database, productionId: string): Promise<void> {
-  await database.sequelize.transaction(async transaction => {
-    const editions = await EditionRow.findAll({ where: { productionId }, transaction })
-    if (await ProductionRow.destroy({ where: { id: productionId }, transaction }) === 0) noEdition()
-    for (const houseStyleId of new Set(editions.map(edition => edition.houseStyleId))) await dropUnused(houseStyleId, transaction)
-  })
-}
-
-/** Removes one of several editions; its production and the others stay. Throws a problem for the last one. */
-export async function removeEdition(database: Database, editionId: string): Promise<void> {
-  await database.sequelize.transaction(async transaction => {
-    const { productionId, houseStyleId } = await EditionRow.findByPk(editionId, { transaction }) ?? noEdition()
-    await ProductionRow.findByPk(productionId, { transaction, lock: transaction.LOCK.UPDATE })
-    if (await EditionRow.count({ where: { productionId }, transaction }) < 2) fail('last-edition', 'This is the only edition of its production. Remove the production instead.')
-    await EditionRow.destroy({ where: { id: editionId }, transaction })
-    await dropUnused(houseStyleId, transaction)
-  })
-}
-
-async function useHouseStyle(edition: EditionRow, id: string, transaction: Transaction): Promise<void> {
-  if (await HouseStyleRow.findByPk(id, { transaction, lock: transaction.LOCK.SHARE }) === null) fail('not-found', 'This house style is gone. Choose another one.')
-  await edition.update({ houseStyleId: id }, { transaction })
-}
-
-/** A house style goes with the last production that has it. */
-async function dropUnused(houseStyleId: string, transaction: Transaction): Promise<void> {
-  if (await EditionRow.count({ where: { houseStyleId }, transaction }) === 0) await HouseStyleRow.destroy({ where: { id: houseStyleId }, transaction })
-}
-
-/** Gives an edition a copy of its house style, to be changed without the other productions. */
-export async function copyHouseStyle(database: Database, editionId: string): Promise<void> {
-  await database.sequelize.transaction(async transaction => {
-    const edition = await lockEdition(editionId, transaction)
-    const { rules } = await HouseStyleRow.findByPk(edition.houseStyleId, { transaction, rejectOnEmpty: true })
-    const name = `${rules.name.slice(0, 190)}, copy`
-    const copy = await HouseStyleRow.create({ id: uuidv7(), name, rules: { ...rules, name } }, { transaction })
-    const { houseStyleId } = edition
-    await edition.update({ houseStyleId: copy.id }, { transaction })
-    await dropUnused(houseStyleId, transaction)
-    await touch(database, edition, transaction)
-  })
+/** The id of a house style that an edition shares with no other: a copy, or the one it has. */
+export async function ownHouseStyle({ houseStyleId }: EditionRow, transaction: Transaction): Promise<string> {
+  if (await EditionRow.count({ where: { houseStyleId }, transaction }) === 1) return houseStyleId
+  const { rules } = await HouseStyleRow.findByPk(houseStyleId, { transaction, rejectOnEmpty: true })
+  const name = `${rules.name.slice(0, 190)}, copy`
+  return (await HouseStyleRow.create({ id: uuidv7(), name, rules: { ...rules, name } }, { transaction })).id
 }
 
 /** House styles that are listed. */
@@ -380,5 +343,5 @@ const mostHouseStyles = 500
 /** Every house style with the number of productions that have it, by name. */
 export function houseStyles(database: Database): Promise<HouseStyleSummary[]> {
   return database.rows<HouseStyleSummary>(
-    'SELECT s.id, s.name, count(e.id)::int AS productions FROM house_styles s LEFT JOIN editions e ON e.house_style_id = s.id GROUP BY s.id ORDER BY s.name, s.id LIMIT $1', [mostHouseStyles])
+    'SELECT s.id, s.name, count(e.id)::int AS productions FROM house_styles s LEFT JOIN editions e ON e.house_style_id = s.id AND e.removed_at IS NULL GROUP BY s.id ORDER BY s.name, s.id LIMIT $1', [mostHouseStyles])
 }

@@ -3,12 +3,13 @@ import { Op, type Model, type ModelStatic, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { inverse, stands, type PartChange, type PassageChange, type PartFields, type ChoiceFields, type DecisionFields, type PassageFields, type ScriptChange, type WordFields } from '#core/script/changes'
 import { writtenText, type Content } from '#core/script/content'
+import { mainChanges, subjectOf } from '#core/script/subject'
 import { styleFields, withStyleFields, type StyleFields } from '#core/style/house-style'
-import type { EditHistory, EditKind, PagePassage, UndoAnswer, UndoConflict } from '#shared/api'
+import type { EditHistory, EditKind, EditStep, PagePassage, UndoAnswer, UndoConflict } from '#shared/api'
 import type { UndoRequest } from '#shared/schemas'
 import type { Database } from './database'
 import { lockEdition, touch, touchSharing } from './editions'
-import { ChoiceRow, DecisionRow, EditRow, HouseStyleRow, PartRow, PassageRow, WordRow } from './models'
+import { ChoiceRow, DecisionRow, EditionRow, EditRow, HouseStyleRow, PartRow, PassageRow, WordRow } from './models'
 
 /** Edits of an edition that are kept; the oldest go first. */
 const keptEdits = 1000
@@ -27,11 +28,13 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
   const words = await WordRow.findAll({ where: { id: idsOf(changes, 'word') }, transaction })
   const decisions = await DecisionRow.findAll({ where: { id: idsOf(changes, 'decision'), editionId }, transaction })
   const choices = await ChoiceRow.findAll({ where: { id: idsOf(changes, 'choice'), editionId }, transaction })
-  const styles = await HouseStyleRow.findAll({ where: { id: idsOf(changes, 'style') }, transaction })
+  const styles = await HouseStyleRow.findAll({ where: { id: [...idsOf(changes, 'style'), ...chosenStyles(changes)] }, transaction })
+  const edition = changes.some(change => change.of === 'edition') ? await EditionRow.findByPk(editionId, { transaction }) : null
   const rowOf = ({ of, id }: ScriptChange): Standing => {
     if (of === 'word') return words.find(row => row.id === id) ?? null
     if (of === 'decision') return decisions.find(row => row.id === id) ?? null
     if (of === 'choice') return choices.find(row => row.id === id) ?? null
+    if (of === 'edition') return edition
     const style = styles.find(row => row.id === id)
     if (of === 'style') return style === undefined ? null : styleFields(style.rules)
     return (of === 'part' ? parts.find(row => row.id === id) : passages.find(row => row.id === id)) ?? null
@@ -40,9 +43,10 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
     where: { partId: changes.filter(change => change.of === 'part' && change.after === null).map(change => change.id), id: { [Op.notIn]: moved } }, attributes: ['partId'], transaction,
   })
   // A part goes only when nothing is left in it.
+  const isGone = (change: ScriptChange): boolean => chosenStyles([change]).some(id => !styles.some(style => style.id === id))
   const inTheWay = (change: ScriptChange): boolean =>
-    !stands(rowOf(change), change.before) || change.of === 'part' && change.after === null && strangers.some(passage => passage.partId === change.id)
-  const conflicts = changes.filter(inTheWay).map(change => conflictOf(change, rowOf(change)))
+    !stands(rowOf(change), change.before) || isGone(change) || change.of === 'part' && change.after === null && strangers.some(passage => passage.partId === change.id)
+  const conflicts = changes.filter(inTheWay).map(change => conflictOf(change, rowOf(change), styles))
   if (conflicts.length > 0) return { conflicts }
   const revisions: Record<string, number> = {}
   const made: ScriptChange[] = []
@@ -51,6 +55,9 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
       const style = styles.find(row => row.id === change.id)!
       const rules = withStyleFields(style.rules, change.after!)
       await style.update({ rules, name: rules.name }, { transaction })
+      made.push(change)
+    } else if (change.of === 'edition') {
+      await EditionRow.update(change.after!, { where: { id: editionId }, transaction })
       made.push(change)
     } else if (change.of === 'word' || change.of === 'decision' || change.of === 'choice') {
       const rows = { word: WordRow, decision: DecisionRow, choice: ChoiceRow }[change.of] as ModelStatic<Model>
@@ -84,6 +91,11 @@ export async function makeChanges(editionId: string, changes: readonly ScriptCha
   return { changes: made, revisions }
 }
 
+/** The house styles that changes choose. */
+function chosenStyles(changes: readonly ScriptChange[]): string[] {
+  return changes.flatMap(change => change.of === 'edition' ? change.after?.houseStyleId ?? [] : [])
+}
+
 function idsOf(changes: readonly ScriptChange[], of: ScriptChange['of']): string[] {
   return changes.filter(change => change.of === of).map(change => change.id)
 }
@@ -99,9 +111,13 @@ async function withFreeRank(editionId: string, change: PartChange, transaction: 
 }
 
 /** What there is now of what a change is of. */
-type Standing = PartRow | PassageRow | WordRow | DecisionRow | ChoiceRow | StyleFields | null
+type Standing = PartRow | PassageRow | WordRow | DecisionRow | ChoiceRow | StyleFields | EditionRow | null
 
-function conflictOf(change: ScriptChange, row: Standing): UndoConflict {
+function conflictOf(change: ScriptChange, row: Standing, styles: readonly HouseStyleRow[]): UndoConflict {
+  if (change.of === 'edition') {
+    const nameOf = (id: string | undefined): string | null => styles.find(style => style.id === id)?.name ?? null
+    return { id: change.id, of: 'edition', wanted: nameOf(change.after?.houseStyleId), now: null, revision: null, content: null }
+  }
   if (change.of === 'word') {
     const asText = (fields: Partial<WordFields> | null): string | null => fields?.entry === undefined ? null : `${fields.entry.graphemes.join(', ')}: ${fields.entry.said.map(said => said.by === 'letters' ? 'letters' : said.text).join(', ')}`
     return { id: change.id, of: 'word', wanted: asText(change.after), now: asText(row as WordRow | null), revision: null, content: null }
@@ -148,7 +164,17 @@ function nextEdit(editionId: string, authorWindow: string, direction: UndoReques
 
 export async function historyOf(editionId: string, window: string): Promise<EditHistory> {
   const [undo, redo] = await Promise.all([nextEdit(editionId, window, 'undo'), nextEdit(editionId, window, 'redo')])
-  return { undo: undo?.what ?? null, redo: redo?.what ?? null }
+  const [undoStep, redoStep] = await Promise.all([stepOf(undo), stepOf(redo)])
+  return { undo: undoStep, redo: redoStep }
+}
+
+async function stepOf(edit: EditRow | null, transaction?: Transaction): Promise<EditStep | null> {
+  if (edit === null) return null
+  const [first] = mainChanges(edit.changes)
+  const asked = transaction === undefined ? {} : { transaction }
+  const part = first?.of === 'part' ? await PartRow.findByPk(first.id, asked) : null
+  const passage = first?.of === 'passage' ? await PassageRow.findByPk(first.id, asked) : null
+  return { kind: edit.what, subject: subjectOf(edit.changes, passage === null ? part?.label : writtenText(passage.content)) }
 }
 
 type Undone = Omit<UndoAnswer, keyof EditHistory>
@@ -170,7 +196,7 @@ export async function undo(database: Database, editionId: string, { window, dire
     await edit.update({ undone: direction === 'undo', changes: direction === 'undo' ? inverse(made.changes) : made.changes }, { transaction })
     await touch(database, edition, transaction)
     await touchSharing(database, edition, made.changes, transaction)
-    return { done: edit.what, ...await changedBy(made.changes, transaction) }
+    return { done: await stepOf(edit, transaction), ...await changedBy(made.changes, transaction) }
   })
   if (result !== null && 'conflicts' in result) return result
   return { done: null, partId: null, passages: [], ...result, ...await historyOf(editionId, window) }

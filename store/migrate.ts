@@ -32,6 +32,7 @@ import { denoise } from './migrations/029-denoise'
 import { extras } from './migrations/030-extras'
 import { sceneBreaks } from './migrations/031-scene-breaks'
 import { slideNumbers } from './migrations/032-slide-numbers'
+import { removed } from './migrations/033-removed'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -67,6 +68,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['030-extras', extras],
   ['031-scene-breaks', sceneBreaks],
   ['032-slide-numbers', slideNumbers],
+  ['033-removed', removed],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

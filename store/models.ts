@@ -79,6 +79,8 @@ export class EditionRow extends Row<EditionRow> {
   /** Digest of the request that it was made from. */
   declare request: CreationOptional<string | null>
   declare revision: CreationOptional<number>
+  /** Since when it is off the shelf. */
+  declare removedAt: CreationOptional<Date | null>
 }
 
 export class PartRow extends Row<PartRow> {
@@ -334,8 +336,8 @@ export function defineModels(sequelize: Sequelize): void {
   ProductionRow.init({ id: id(), title: text(), author: optionalText(), createdAt: now(), changedAt: now() }, { ...common, tableName: 'productions' })
   EditionRow.init({
     id: id(), productionId: uuid(), manuscriptId: { type: DataTypes.UUID, allowNull: true }, houseStyleId: uuid(),
-    language: text(), namePattern: optionalText(), nameRules: optionalJson(), profile: { ...text(), defaultValue: 'book' }, profileId: { type: DataTypes.UUID, allowNull: true }, split: optionalJson(), announcements: optionalJson(), details: optionalJson(), cover: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(),
-  }, { ...common, tableName: 'editions' })
+    language: text(), namePattern: optionalText(), nameRules: optionalJson(), profile: { ...text(), defaultValue: 'book' }, profileId: { type: DataTypes.UUID, allowNull: true }, split: optionalJson(), announcements: optionalJson(), details: optionalJson(), cover: optionalJson(), choices: optionalJson(), request: optionalText(), revision: revision(), removedAt: later(),
+  }, { ...common, tableName: 'editions', timestamps: true, createdAt: false, updatedAt: false, deletedAt: 'removedAt', paranoid: true })
   PartRow.init({
     id: id(), editionId: uuid(), rank: text(), kind: text(), label: text(),
     included: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true }, about: optionalJson(), revision: revision(),

@@ -2,7 +2,7 @@ import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing'
 import { QueryTypes, type Transaction } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import { fail } from '#core/problem'
-import { stands, type ChoiceChange, type DecisionChange, type PartChange, type PassageChange, type ScriptChange, type StyleChange, type WordChange } from '#core/script/changes'
+import { stands, type ChoiceChange, type DecisionChange, type EditionChange, type PartChange, type PassageChange, type ScriptChange, type StyleChange, type WordChange } from '#core/script/changes'
 import { canonicalContent, plainContent, type Content } from '#core/script/content'
 import { asTurn } from '#core/script/dialogue'
 import { replaceIn } from '#core/script/find'
@@ -16,7 +16,7 @@ import type { Operation } from '#shared/operations'
 import type { Database } from './database'
 import { loadScript, planDivision } from './divide'
 import { makeChanges, noteEdit } from './edits'
-import { ensureRoles, lockEdition, makeRole, touch, touchSharing } from './editions'
+import { ensureRoles, ownHouseStyle, lockEdition, makeRole, touch, touchSharing } from './editions'
 import { allFields, ChoiceRow, DecisionRow, HouseStyleRow, partFields, PartRow, PassageRow, RoleRow, WordbookRow, WordRow, type EditionRow } from './models'
 import { wordbookId } from './wordbooks'
 
@@ -86,7 +86,7 @@ type PlannedOperation = Exclude<Operation, { op: 'makeRole' }>
 
 const kindOf: Readonly<Record<PlannedOperation['op'], EditKind>> = {
   setContent: 'text', setPassage: 'passage', setPassages: 'passages', dialogue: 'dialogue', replace: 'replacement',
-  setHouseStyle: 'style', setWord: 'word', decide: 'decision', chooseTake: 'take', renamePart: 'name', includePart: 'inclusion', movePart: 'order', mergePart: 'merge', splitPart: 'split', divide: 'division',
+  setHouseStyle: 'style', chooseHouseStyle: 'houseStyle', copyHouseStyle: 'houseStyle', setWord: 'word', decide: 'decision', chooseTake: 'take', renamePart: 'name', includePart: 'inclusion', movePart: 'order', mergePart: 'merge', splitPart: 'split', divide: 'division',
 }
 
 type Planned = readonly ScriptChange[] | Conflict | { readonly replaced: NonNullable<OperationsAnswer['replaced']>, readonly changes: readonly ScriptChange[] }
@@ -102,6 +102,8 @@ async function plan(edition: EditionRow, operation: PlannedOperation, revisions:
     case 'decide': return planDecision(edition.id, operation, transaction)
     case 'chooseTake': return planChoice(edition.id, operation, transaction)
     case 'setHouseStyle': return planHouseStyle(edition, operation, transaction)
+    case 'chooseHouseStyle': return planHouseStyleOf(edition, operation.houseStyleId, transaction)
+    case 'copyHouseStyle': return planHouseStyleOf(edition, await ownHouseStyle(edition, transaction), transaction)
     case 'divide': return planDivide(edition.id, operation, transaction)
     default: return planPart(edition.id, operation, revisions, transaction)
   }
@@ -123,7 +125,7 @@ async function refuseUnknownRoles({ productionId }: EditionRow, ids: readonly st
 }
 
 type OperationOf<Op extends Operation['op']> = Extract<Operation, { op: Op }>
-type PartOperation = Exclude<PlannedOperation, OperationOf<'setContent' | 'setPassage' | 'setPassages' | 'dialogue' | 'replace' | 'divide' | 'setHouseStyle' | 'setWord' | 'decide' | 'chooseTake'>>
+type PartOperation = Exclude<PlannedOperation, OperationOf<'setContent' | 'setPassage' | 'setPassages' | 'dialogue' | 'replace' | 'divide' | 'setHouseStyle' | 'chooseHouseStyle' | 'copyHouseStyle' | 'setWord' | 'decide' | 'chooseTake'>>
 type Revisions = Readonly<Record<string, number>>
 
 async function planPassage(editionId: string, operation: OperationOf<'setContent' | 'setPassage'>, revisions: Revisions, transaction: Transaction): Promise<PassageChange[] | Conflict> {
@@ -148,6 +150,12 @@ async function planHouseStyle(edition: EditionRow, { patch }: OperationOf<'setHo
   const changed = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((field): field is keyof StyleFields => !stands(before, { [field]: after[field as keyof StyleFields] ?? null }))
   const only = (fields: StyleFields): Partial<StyleFields> => Object.fromEntries(changed.map(field => [field, fields[field] ?? null])) as Partial<StyleFields>
   return changed.length === 0 ? [] : [{ of: 'style', id, before: only(before), after: only(after) }]
+}
+
+/** Another house style, which others may have too. */
+async function planHouseStyleOf({ id, houseStyleId: before }: EditionRow, houseStyleId: string, transaction: Transaction): Promise<EditionChange[]> {
+  if (await HouseStyleRow.findByPk(houseStyleId, { transaction, lock: transaction.LOCK.SHARE }) === null) fail('not-found', 'This house style is gone. Choose another one.')
+  return houseStyleId === before ? [] : [{ of: 'edition', id, before: { houseStyleId: before }, after: { houseStyleId } }]
 }
 
 /** A choice of a take, another one in its place, or none. */

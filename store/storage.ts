@@ -120,8 +120,8 @@ async function moveTakes(database: Database, from: readonly TakeRecord[], to: re
 }
 
 /**
- * Takes that no script on the shelf asks for as it is now. A sound of a library is none of them, nor what a choice holds, nor a recording, which nothing makes again.
- * All scripts must be up to date.
+ * Takes that no script asks for as it is now, or as it was when it was taken off the shelf. A sound of a library is none of them, nor what a choice holds, nor a recording, which nothing makes again.
+ * All scripts on the shelf must be up to date.
  */
 function unusedTakes(database: Database, transaction?: Transaction): Promise<TakeSize[]> {
   return database.rows<TakeSize>(
@@ -131,7 +131,7 @@ function unusedTakes(database: Database, transaction?: Transaction): Promise<Tak
 
 /** Why it cannot be told what scripts ask for: one of them is broken. Brings the others up to date; null when all of them are. */
 async function obstacle(database: Database, brokenBy: BrokenBy): Promise<Problem | null> {
-  for (const { id, title } of await database.rows<{ id: string, title: string }>('SELECT e.id, p.title FROM editions e JOIN productions p ON p.id = e.production_id')) {
+  for (const { id, title } of await database.rows<{ id: string, title: string }>('SELECT e.id, p.title FROM editions e JOIN productions p ON p.id = e.production_id WHERE e.removed_at IS NULL')) {
     const problem = await brokenBy(id)
     if (problem !== null) return { code: 'production-broken', message: `“${title}” cannot be put together, so it is not known which audio it needs: ${problem.message} Mend or remove it first.` }
   }

@@ -5,6 +5,7 @@ import type { Database } from './database'
 import { folders } from './folders'
 import { freePieces } from './pieces'
 import { pruneReadings } from './readings'
+import { dropOld } from './removed'
 import { compactPacks } from './storage'
 
 /** What has changed within this time may be in use. */
@@ -24,6 +25,7 @@ export type Leftovers = Map<string, { readonly version: string, readonly sinceMs
 export async function tidy(database: Database, storage: FileStorage, packs: Packs, leftovers: Leftovers, nowMs = performance.now()): Promise<string[]> {
   await database.rows('DELETE FROM claims WHERE expires_at < now() - interval \'1 hour\' RETURNING key')
   await pruneReadings(database)
+  await dropOld(database)
   const removed = await compactPacks(database, storage, packs)
   removed.push(...await freePieces(database, storage))
   const pieces = await known(database, 'SELECT key AS name FROM pieces')

@@ -5,11 +5,16 @@ import type { DeliveryChangesView, DeliveryReportView } from '#shared/delivery'
 import type { FileChange } from '#core/delivery/compare'
 import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'
+import { changesText } from '~/utils/changed-files'
 import { count, dayAndTime } from '~/utils/format'
 
 // What a delivery has otherwise than an earlier one: files, and the sentences in them.
 
-const { deliveryId, earlier } = defineProps<{ readonly deliveryId: string, readonly earlier: DeliveryReportView['earlier'] }>()
+const { deliveryId, earlier } = defineProps<{
+  readonly deliveryId: string, readonly earlier: DeliveryReportView['earlier']
+  /** Its files can be had. */
+  readonly downloads: boolean
+}>()
 const notices = useNotices()
 const since = ref(earlier[0]!.id)
 const changes = ref<DeliveryChangesView | null>(null)
@@ -22,12 +27,6 @@ watch(since, async id => {
 
 const items = computed(() => earlier.map(({ id, number, profile, createdAt }) => ({ value: id, title: `Delivery ${number}, ${profile}, ${dayAndTime(createdAt)}` })))
 const names = { new: 'New', changed: 'Changed', renamed: 'Renamed', gone: 'Gone' } as const
-
-const summary = computed(() => {
-  const { files, same } = changes.value!
-  const number = (kind: FileChange['kind']): number => files.filter(file => file.kind === kind).length
-  return files.length === 0 ? `All ${count(same, 'file')} the same, byte for byte.` : `${count(number('new'), 'file')} new, ${number('changed')} changed, ${number('renamed')} renamed, ${number('gone')} gone; ${same} the same, byte for byte.`
-})
 
 /** What has changed where no sentence has. */
 function otherwise(change: FileChange): string {
@@ -55,7 +54,7 @@ function longer({ longerMs }: FileChange): string {
     </div>
     <p v-if="changes === null" class="quiet" role="status">Compares …</p>
     <template v-else>
-      <p>{{ summary }}</p>
+      <p class="figures"><span>{{ changesText(changes) }}</span> <ChangedFiles v-if="downloads" :delivery-id="deliveryId" :since-id="since" :changes="changes" /></p>
       <table v-if="changes.files.length > 0" class="plain rows">
         <thead><tr><th scope="col">What</th><th scope="col">File</th><th scope="col" class="number">Minutes</th><th scope="col" class="number">Longer by</th><th scope="col">Sentences</th></tr></thead>
         <tbody>
@@ -85,6 +84,7 @@ function longer({ longerMs }: FileChange): string {
 <style scoped>
 .head { display: flex; align-items: center; gap: 14px; margin: 30px 0 8px; flex-wrap: wrap; }
 .head h2 { margin: 0; }
+.figures { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 14px; }
 .since { max-width: 280px; }
 ul { list-style: none; margin: 0; padding: 0; }
 li { margin-bottom: 3px; }

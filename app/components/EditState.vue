@@ -3,7 +3,7 @@ import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js'
 import { useDesk } from '~/stores/desk'
 import { useHistory } from '~/stores/history'
 import { usePage } from '~/stores/page'
-import { editNames } from '~/utils/words'
+import { editName } from '~/utils/words'
 
 // Whether the text is saved, and what can be undone.
 
@@ -21,8 +21,8 @@ const text = computed(() => ({
 })[pages.status])
 const bad = computed(() => desk.isAway || pages.status !== 'saved' && pages.status !== 'saving')
 const steps = computed(() => ([['undo', 'Undo', 'Ctrl Z', mdiUndoVariant], ['redo', 'Redo', 'Ctrl Y', mdiRedoVariant]] as const).map(([direction, word, key, icon]) => {
-  const kind = history.next[direction]
-  return { direction, icon, kind, title: kind === null ? `Nothing to ${word.toLowerCase()}` : `${word} ${editNames[kind]} (${key})` }
+  const edit = history.next[direction]
+  return { direction, icon, isOff: edit === null, title: edit === null ? `Nothing to ${word.toLowerCase()}` : `${word} ${editName(edit)} (${key})` }
 }))
 </script>
 
@@ -31,7 +31,7 @@ const steps = computed(() => ([['undo', 'Undo', 'Ctrl Z', mdiUndoVariant], ['red
     <p class="status" :class="{ bad }" role="status">{{ text }}</p>
     <v-btn
       v-for="step in steps" :key="step.direction" variant="text" size="small" :icon="step.icon" :title="step.title" :aria-label="step.title"
-      :aria-disabled="step.kind === null" :class="{ off: step.kind === null }" @click="emit('step', step.direction)"
+      :aria-disabled="step.isOff" :class="{ off: step.isOff }" @click="emit('step', step.direction)"
     />
   </div>
 </template>

@@ -15,7 +15,7 @@ import { addDirection, changeDirection, currentPassage, directionsAt, directions
 import { fromWritten, takeOver, toContent, toDocument, toWritten } from '~/editor/convert'
 import { FixedPassages } from '~/editor/fixed-passages'
 import { HeldTyping } from '~/editor/held-typing'
-import { lightKey, OverlayExtension, overlayKey, type Light, type Overlay } from '~/editor/overlay'
+import { editedKey, lightKey, OverlayExtension, overlayKey, type Light, type Overlay, type Stretch } from '~/editor/overlay'
 import type { DirectionCard } from '~/composables/useDirectionCards'
 import { nameRoles } from '~/editor/signs'
 import { DirectionMark, PartDocument, PassageNode, PointNode, WrittenText } from '~/editor/schema'
@@ -194,6 +194,16 @@ function joinHere(): boolean {
 
 // The menu of directions, and the form of one.
 
+/** What the menu or the form is about: the words of a direction that is there, or those that are selected. */
+const edited = computed<readonly Stretch[]>(() => {
+  if (popup.value === null) return []
+  if (popup.value.what === 'menu' || popup.value.placed === null) return stretches(editor.state)
+  const { from, to } = popup.value.placed
+  return to > from ? [{ from, to }] : []
+})
+const editedText = computed(() => edited.value.map(({ from, to }) => editor.state.doc.textBetween(from, to)).join(' … '))
+watch(edited, now => editor.view.dispatch(editor.state.tr.setMeta(editedKey, now)))
+
 const here = computed(() => tick.value < 0 ? [] : directionsAt(editor.state))
 const reasons = computed<Partial<Record<DirectionKind, string>>>(() => {
   if (tick.value < 0 || popup.value?.what !== 'menu') return {}
@@ -300,8 +310,7 @@ function hearChange(value: DirectionValue | null): void {
   if (changed !== null) emit('hearContent', passage.id, changed.content)
 }
 
-const formNote = (value: DirectionValue) => supportOf({ id: newId(), ...value }, surroundings(currentNode(),
-  popup.value?.what === 'form' && popup.value.placed !== null ? editor.state.doc.textBetween(popup.value.placed.from, popup.value.placed.to) : stretches(editor.state).map(({ from, to }) => editor.state.doc.textBetween(from, to)).join(' ')))
+const formNote = (value: DirectionValue) => supportOf({ id: newId(), ...value }, surroundings(currentNode(), editedText.value))
 
 // Cards for the margin.
 
@@ -347,7 +356,7 @@ defineExpose({ openMenu, edit, remove, goTo, lineTop, typeHeld: () => editor.com
       <div v-if="popup !== null" class="direction-popup" :style="{ left: `${popupAt.left}px`, top: `${popupAt.top}px` }">
         <DirectionMenu v-if="popup.what === 'menu'" :here="here" :reasons="reasons" @pick="pick" @change="change" @remove="remove" @move="move" @close="close" />
         <DirectionForm
-          v-else :kind="popup.kind" :direction="popup.placed?.direction ?? null" :roles="roles" :languages="languages" :sounds="sounds" :bring-sound="bringSound" :make-role="makeRole" :language="surroundings(currentNode(), '').language" :support="formNote"
+          v-else :kind="popup.kind" :words="editedText" :direction="popup.placed?.direction ?? null" :roles="roles" :languages="languages" :sounds="sounds" :bring-sound="bringSound" :make-role="makeRole" :language="surroundings(currentNode(), '').language" :support="formNote"
           @apply="apply" @hear="hearChange" @remove="popup.what === 'form' && popup.placed !== null && remove(popup.placed)" @close="close"
         />
       </div>

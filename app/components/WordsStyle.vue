@@ -141,11 +141,8 @@ async function bringIn(event: Event): Promise<void> {
   })
 }
 
-const useStyle = (id: string): Promise<unknown> => notices.attempt(() => desk.edit({ houseStyleId: id }))
-const copy = (): Promise<unknown> => notices.attempt(async () => {
-  await ask(`/api/editions/${props.editionId}/house-style/copy`, 'POST')
-  await desk.refresh()
-})
+const useStyle = (id: string): Promise<unknown> => notices.attempt(() => desk.operate([{ op: 'chooseHouseStyle', houseStyleId: id }]))
+const copy = (): Promise<unknown> => notices.attempt(() => desk.operate([{ op: 'copyHouseStyle' }]))
 </script>
 
 <template>
@@ -153,7 +150,7 @@ const copy = (): Promise<unknown> => notices.attempt(async () => {
     <section class="list" aria-label="House style">
       <div class="tools">
         <v-select :model-value="desk.desk!.houseStyleId" :items="styles.map(each => ({ value: each.id, title: each.name, subtitle: count(each.productions, 'production') }))" label="House style of this production" max-width="300" @update:model-value="useStyle" />
-        <v-btn size="small" variant="text" @click="copy">Copy for this production</v-btn>
+        <v-btn v-if="others > 0" size="small" variant="text" @click="copy">Copy for this production</v-btn>
         <v-menu>
           <template #activator="{ props: menu }"><v-btn v-bind="menu" class="first">Start from</v-btn></template>
           <v-list density="compact"><v-list-item v-for="name in presetNames" :key="name" :title="presetTexts[name]" @click="usePreset(name)" /></v-list>

@@ -28,6 +28,11 @@ interface Judges {
 /** About as wide as a sign of a spoken form, px. */
 const signWidth = 6
 
+/** A label that is left out where its role speaks needs no note: the role stands beside the passage. */
+function isSpeakerLabel({ direction, from }: PlacedDirection, passage: Node, start: number, text: string): boolean {
+  return direction.kind === 'leftOut' && passage.attrs.role !== null && from === start && text.trimEnd().endsWith(':')
+}
+
 /** Measures the directions of the lines that are seen, when the page moves and when it is asked to; gives the function that asks. */
 export function useDirectionCards(editor: Editor, sheet: Ref<HTMLElement | null>, { supportAt, languageOf, isHere }: Judges, show: (cards: readonly DirectionCard[]) => void): () => void {
   let frame = 0
@@ -49,6 +54,7 @@ export function useDirectionCards(editor: Editor, sheet: Ref<HTMLElement | null>
       const passage = parent.isTextblock ? parent : null
       const { how, note } = supportAt(placed, passage)
       const text = doc.textBetween(placed.from, placed.to)
+      if (passage !== null && isSpeakerLabel(placed, passage, doc.resolve(placed.from).start(), text)) return []
       return [{
         placed, top, text, unavailable: how === 'unavailable' ? note ?? '' : null,
         spoken: placed.direction.kind === 'sayAs' ? wordsOf(placed.direction, text, languageOf(passage)) : null,

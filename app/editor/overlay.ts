@@ -33,6 +33,13 @@ export interface Light {
 /** The transaction metadata that changes what is drawn. */
 export const overlayKey: PluginKey<DecorationSet> = new PluginKey('overlay')
 export const lightKey: PluginKey<DecorationSet> = new PluginKey('light')
+export const editedKey: PluginKey<DecorationSet> = new PluginKey('edited')
+
+/** A stretch of the document. */
+export interface Stretch {
+  readonly from: number
+  readonly to: number
+}
 
 /** A second is this high on the page. */
 const pixelsPerSecond = 24
@@ -44,7 +51,7 @@ const fileSigns: Readonly<Record<FileMark, string>> = { begins: 'A file begins',
 
 export const OverlayExtension: Extension = Extension.create({
   name: 'overlay',
-  addProseMirrorPlugins: () => [layer(overlayKey, draw), layer(lightKey, shine)],
+  addProseMirrorPlugins: () => [layer(overlayKey, draw), layer(lightKey, shine), layer(editedKey, underline)],
 })
 
 function layer<T>(key: PluginKey<DecorationSet>, drawn: (doc: Node, what: T) => DecorationSet): Plugin {
@@ -73,6 +80,11 @@ function shine(doc: Node, light: Light | null): DecorationSet {
     if (light.word !== null) span(light.word, 'lit-word')
   })
   return DecorationSet.create(doc, decorations)
+}
+
+/** The stretches that a form speaks of, while the text has not the focus. */
+function underline(doc: Node, edited: readonly Stretch[]): DecorationSet {
+  return DecorationSet.create(doc, edited.map(({ from, to }) => Decoration.inline(from, to, { class: 'edited' })))
 }
 
 function draw(doc: Node, { language, utterances, said, fileMarks, markStale, unavailable }: Overlay): DecorationSet {

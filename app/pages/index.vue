@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiFileDocumentPlusOutline } from '@mdi/js'
 import { useIntervalFn } from '@vueuse/core'
-import type { ShelfEntry } from '#shared/api'
+import type { RemovedEdition, ShelfEntry } from '#shared/api'
 import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'
 import { count, dayAndTime, languageName, spokenLength } from '~/utils/format'
@@ -12,14 +12,20 @@ useHead({ title: 'Shelf – Orator Quill' })
 const notices = useNotices()
 const entries = ref<ShelfEntry[] | null>(null)
 const removing = ref<ShelfEntry | null>(null)
+const removed = ref<RemovedEdition[]>([])
+const dropping = ref<RemovedEdition | null>(null)
 
 async function load(): Promise<void> {
   entries.value = await notices.attempt(() => ask<ShelfEntry[]>('/api/editions')) ?? entries.value
+}
+async function loadRemoved(): Promise<void> {
+  removed.value = await notices.attempt(() => ask<RemovedEdition[]>('/api/removed')) ?? removed.value
 }
 /** While one of them is put together, its parts change without anybody's doing. */
 const pendingMs = 1000
 useIntervalFn(() => { if (entries.value?.some(entry => entry.pending) === true) void load() }, pendingMs)
 void load()
+void loadRemoved()
 
 function summary(entry: ShelfEntry): string {
   if (entry.pending && entry.parts.length === 0) return languageName(entry.language)
@@ -41,7 +47,19 @@ async function remove(): Promise<void> {
   const entry = removing.value
   removing.value = null
   if (entry !== null) await notices.attempt(() => ask(entry.editions > 1 ? `/api/editions/${entry.editionId}` : `/api/productions/${entry.productionId}`, 'DELETE'))
-  await load()
+  await Promise.all([load(), loadRemoved()])
+}
+
+async function putBack({ id }: RemovedEdition): Promise<void> {
+  await notices.attempt(() => ask(`/api/removed/${id}/back`, 'POST'))
+  await Promise.all([load(), loadRemoved()])
+}
+
+async function drop(): Promise<void> {
+  const { id } = dropping.value!
+  dropping.value = null
+  await notices.attempt(() => ask(`/api/removed/${id}`, 'DELETE'))
+  await loadRemoved()
 }
 </script>
 
@@ -83,14 +101,35 @@ async function remove(): Promise<void> {
       </li>
     </ul>
 
+    <section v-if="removed.length > 0" aria-labelledby="removed-head">
+      <h2 id="removed-head">Removed</h2>
+      <ul class="removed">
+        <li v-for="edition in removed" :key="edition.id">
+          <span><b>{{ edition.title }}</b> <span class="quiet">· {{ languageName(edition.language) }} · goes for good {{ dayAndTime(edition.keptUntil) }}</span></span>
+          <v-btn size="small" :aria-label="`Put ${edition.title} back on the shelf`" @click="putBack(edition)">Put back</v-btn>
+          <v-btn size="small" variant="text" :aria-label="`Remove ${edition.title} for good`" @click="dropping = edition">Remove for good</v-btn>
+        </li>
+      </ul>
+    </section>
+
     <p class="house"><NuxtLink to="/storage">Storage</NuxtLink> · <NuxtLink to="/health">Health</NuxtLink></p>
 
     <v-dialog :model-value="removing !== null" max-width="460" @update:model-value="removing = null">
       <v-card v-if="removing !== null" :title="`Remove ${removing.title}?`">
-        <v-card-text><template v-if="removing.editions > 1">Only the edition in {{ languageName(removing.language) }}; the production and its other editions stay. </template>Its script, readings and {{ count(removing.deliveries, 'delivery', 'deliveries') }} are removed from the shelf. This cannot be undone.</v-card-text>
+        <v-card-text><template v-if="removing.editions > 1">Only the edition in {{ languageName(removing.language) }}; the production and its other editions stay. </template>Its script, readings and {{ count(removing.deliveries, 'delivery', 'deliveries') }} are taken off the shelf. For 30 days it can be put back there.</v-card-text>
         <v-card-actions>
           <v-btn @click="removing = null">Keep it</v-btn>
           <v-btn color="error" @click="remove">{{ removing.editions > 1 ? 'Remove edition' : 'Remove production' }}</v-btn>
+        </v-card-actions>
+      </v-card>
+    </v-dialog>
+
+    <v-dialog :model-value="dropping !== null" max-width="460" @update:model-value="dropping = null">
+      <v-card v-if="dropping !== null" :title="`Remove ${dropping.title} for good?`">
+        <v-card-text>Its script, readings and deliveries go now. This cannot be undone.</v-card-text>
+        <v-card-actions>
+          <v-btn @click="dropping = null">Keep it</v-btn>
+          <v-btn color="error" @click="drop">Remove for good</v-btn>
         </v-card-actions>
       </v-card>
     </v-dialog>
@@ -108,6 +147,8 @@ a.production:hover { border-color: var(--gall); position: relative; }
 .strip { display: flex; gap: 3px; min-height: 8px; margin: 10px 0 8px; overflow: hidden; }
 .foot { font-size: 14px; }
 .remove { position: absolute; right: 10px; top: 12px; color: var(--quiet); }
+.removed li { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; padding: 6px 20px; border: 1px solid var(--line); margin-bottom: -1px; font-size: 14.5px; }
+.removed li > span { flex: 1 1 240px; }
 .house { margin: 22px 0 0; font-size: 14px; color: var(--quiet); }
 .drop-icon { color: var(--verdigris); }
 </style>

@@ -5,6 +5,7 @@ import type { Operation } from '#shared/operations'
 import type { UndoRequest } from '#shared/schemas'
 import { ApiError, ask } from '~/utils/api'
 import { windowName } from '~/utils/window-name'
+import { editName } from '~/utils/words'
 import { useDesk } from './desk'
 import { useNotices } from './notices'
 import { usePage } from './page'
@@ -49,7 +50,10 @@ export const useHistory = defineStore('history', () => {
       next.value = answer
       refused.value = null
       page.apply(answer.passages)
-      if (answer.done !== 'text') await desk.refresh()
+      if (answer.done !== null && answer.done.kind !== 'text') {
+        notices.show(`${direction === 'undo' ? 'Taken back' : 'Done again'}: ${editName(answer.done)}.`)
+        await desk.refresh()
+      }
       return answer.partId
     } catch (error) {
       if (error instanceof ApiError && error.problem.code === 'undo-conflict') {

@@ -1,4 +1,4 @@
-import type { EditKind, PartState } from '#shared/api'
+import type { EditKind, EditStep, PartState } from '#shared/api'
 import type { DropKind } from '#core/manuscript/manuscript'
 import type { PartKind, PassageKind } from '#core/script/script'
 import type { NarratorReason } from '#core/style/narrator-check'
@@ -18,9 +18,15 @@ export const stateNames: Readonly<Record<PartState, string>> = {
   unread: 'not read', beingRead: 'being read', partly: 'partly read', read: 'read', stale: 'stale', silent: 'nothing to read',
 }
 
-export const editNames: Readonly<Record<EditKind, string>> = {
-  text: 'the change of text', name: 'the new name', inclusion: 'leaving out', order: 'the new order', merge: 'the merge', split: 'the split', division: 'the new division', version: 'the new version of the manuscript',
-  passage: 'the change of a passage', passages: 'the change of passages', dialogue: 'the roles of the dialogue', replacement: 'the replacement', style: 'the change of the house style', word: 'the change of a word', decision: 'the decision', take: 'the choice of a take',
+const editNames: Readonly<Record<EditKind, string>> = {
+  text: 'text', name: 'name', inclusion: 'leave out', order: 'order', merge: 'join', split: 'divide', division: 'new division', version: 'new version of the manuscript',
+  passage: 'passage', passages: 'passages', dialogue: 'roles of the dialogue', replacement: 'replacement', style: 'house style', word: 'wordbook', decision: 'decision', take: 'choice of a take', houseStyle: 'choice of the house style',
+}
+
+/** An edit as it is named where it can be undone: `wordbook: Varroa`, `rest after headings`. */
+export function editName({ kind, subject }: EditStep): string {
+  if (subject === null) return editNames[kind]
+  return kind === 'style' ? subject : `${editNames[kind]}: ${subject}`
 }
 
 export const partNames: Readonly<Record<PartKind, string>> = {

@@ -48,6 +48,10 @@ export interface ChoiceFields {
   readonly take: string
 }
 
+export interface EditionFields {
+  readonly houseStyleId: string
+}
+
 /**
  * A change of one thing, with the fields that change and no others. `before` is null for one that is made,
  * `after` for one that is taken away.
@@ -69,7 +73,9 @@ export type WordChange = ChangeOf<'word', WordFields>
 export type DecisionChange = ChangeOf<'decision', DecisionFields>
 /** Of a choice of a take. */
 export type ChoiceChange = ChangeOf<'choice', ChoiceFields>
-export type ScriptChange = PartChange | PassageChange | StyleChange | WordChange | DecisionChange | ChoiceChange
+/** Of what an edition has: its house style. */
+export type EditionChange = ChangeOf<'edition', EditionFields>
+export type ScriptChange = PartChange | PassageChange | StyleChange | WordChange | DecisionChange | ChoiceChange | EditionChange
 
 /** The changes that put everything back, in the order in which they must be made. */
 export function inverse(changes: readonly ScriptChange[]): ScriptChange[] {
@@ -77,7 +83,7 @@ export function inverse(changes: readonly ScriptChange[]): ScriptChange[] {
 }
 
 /** Whether a thing still has the values that a change starts from; null is a thing that is not there. */
-export function stands(now: Partial<PartFields> | Partial<PassageFields> | Partial<StyleFields> | Partial<WordFields> | Partial<DecisionFields> | Partial<ChoiceFields> | null, before: ScriptChange['before']): boolean {
+export function stands(now: Partial<PartFields> | Partial<PassageFields> | Partial<StyleFields> | Partial<WordFields> | Partial<DecisionFields> | Partial<ChoiceFields> | Partial<EditionFields> | null, before: ScriptChange['before']): boolean {
   if (now === null || before === null) return now === before
   return Object.entries(before).every(([field, value]) => same((now as Readonly<Record<string, unknown>>)[field] ?? null, value ?? null))
 }

@@ -57,7 +57,7 @@ test('the census lists what is doubtful, says it, sets it for all, at one place,
   await page.getByRole('button', { name: 'Open it again' }).click()
   await page.getByRole('button', { name: /^All that is open/u }).click()
   await expect(entry(/^EFB, /u)).toBeVisible()
-  await page.getByRole('button', { name: /^Undo the decision/u }).click()
+  await page.getByRole('button', { name: /^Undo decision: “/u }).click()
   await expect(entry(/^EFB, /u)).toHaveCount(0)
 })
 
@@ -75,7 +75,7 @@ test('the narrator check: a finding is mended in place, left unspoken, or left a
   await expect(page.getByText('1 place left as they are')).toBeVisible()
   const [last] = (await load()).passages.slice(-1)
   expect(last!.content.runs.map(run => run.text).join('')).toBe('They read of lead; Zorblax had read it. Visitors met the Quuxa, you know.')
-  await page.getByRole('button', { name: /^Undo the decision/u }).click()
+  await page.getByRole('button', { name: /^Undo decision: “/u }).click()
   await expect(findings).toHaveCount(1)
   await page.getByRole('button', { name: 'Leave “you know” unspoken' }).click()
   await expect.poll(async () => (await load()).passages.at(-1)!.content.directions.map(({ kind }) => kind)).toEqual(['leftOut'])

@@ -216,10 +216,10 @@ test('a change of rests is undone and redone like an edit of the text', async ({
   await field.fill('450')
   await field.press('Enter')
   await expect.poll(rest).toBe(450)
-  await page.getByRole('button', { name: 'Undo the change of the house style (Ctrl Z)' }).click()
+  await page.getByRole('button', { name: 'Undo rest between sentences (Ctrl Z)' }).click()
   await expect.poll(rest).toBe(300)
   await expect(field).toHaveValue('300')
-  await page.getByRole('button', { name: 'Redo the change of the house style (Ctrl Y)' }).click()
+  await page.getByRole('button', { name: 'Redo rest between sentences (Ctrl Y)' }).click()
   await expect(field).toHaveValue('450')
 })
 

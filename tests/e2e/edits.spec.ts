@@ -23,7 +23,7 @@ test('undo and redo reach across passages, operations on parts and a reload', as
   await expect(labels(page)).toHaveText(['Undo chapter 1', 'Undo chapter 2'])
   await page.reload()
 
-  await expect(page.getByRole('button', { name: 'Undo the merge (Ctrl Z)' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Undo join: “Undo chapter 3” (Ctrl Z)' })).toBeVisible()
   await page.keyboard.press('Control+z')
   await expect(labels(page)).toHaveText(['Undo chapter 1', 'Undo chapter 2', 'Undo chapter 3'])
   // The undo may have led to the part that it gave back: a page goes on where one was.
@@ -49,7 +49,7 @@ test('a part is divided where the caret is, and undo puts it together again', as
   await expect(passage(page, 'Divide item 1')).toHaveCount(0)
   await page.locator('.part').nth(1).click()
   await expect(page.locator('.ProseMirror .passage')).toHaveText(['Divide item 1', 'Said in Divide 1.'])
-  await page.getByRole('button', { name: 'Undo the split (Ctrl Z)' }).click()
+  await page.getByRole('button', { name: 'Undo divide: “Divide chapter 1, continued” (Ctrl Z)' }).click()
   await expect(labels(page)).toHaveText(['Divide chapter 1', 'Divide chapter 2'])
   await expect(passage(page, 'Divide item 1')).toBeVisible()
 })

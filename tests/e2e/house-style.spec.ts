@@ -38,7 +38,7 @@ test('a set of rules is chosen, every hit is seen before and after, one is switc
   await page.getByRole('checkbox', { name: 'Abbreviations is on' }).uncheck()
   await expect.poll(spoken).toEqual(['five kilograms', 'seven'])
   for (const wanted of [['Doctor', 'five kilograms', 'seven'], ['Doctor', 'five kilograms', 'seven kilograms'], []]) {
-    await page.getByRole('button', { name: /^Undo the/u }).click()
+    await page.getByRole('button', { name: /^Undo /u }).click()
     await expect.poll(spoken).toEqual(wanted)
   }
   expect(await keys()).toEqual(before)
@@ -84,7 +84,7 @@ test('a house style is shared, copied, and goes out and in as a file', async ({ 
   const first = await open('Shared one')
   const second = await open('Shared two')
   const { houseStyleId } = await ask<Desk>(`editions/${first.edition}`)
-  await ask(`editions/${second.edition}`, { houseStyleId }, 'PATCH')
+  await ask(`editions/${second.edition}/operations`, { window: 'sharing', operations: [{ op: 'chooseHouseStyle', houseStyleId }] })
   await page.goto(`/productions/${second.edition}/words?view=style`)
   await expect(page.getByText('1 other production has this house style too')).toBeVisible()
   await page.getByRole('checkbox', { name: 'Units is on' }).check()
@@ -105,7 +105,7 @@ test('a house style is shared, copied, and goes out and in as a file', async ({ 
   await expect(page.getByText('rules.0.restMs must be >= 0')).toBeVisible()
   await bring({ rules: [{ id: 'u', on: true, does: 'measures' }] })
   await expect.poll(second.spoken).toEqual(['five kilograms', 'seven kilograms'])
-  await page.getByRole('button', { name: /^Undo the change of the house style/u }).click()
+  await page.getByRole('button', { name: /^Undo /u }).click()
   await expect.poll(second.spoken).toEqual([])
 })
 

@@ -42,7 +42,7 @@ test('a word is respelt, shown in IPA, heard, and said so everywhere; only its s
   await page.getByRole('textbox', { name: 'Written' }).fill('varroa, mite')
   await page.getByRole('button', { name: 'Keep the change' }).click()
   await expect(page.getByRole('row', { name: /varroa, mite/u })).toBeVisible()
-  const undo = page.getByRole('button', { name: 'Undo the change of a word' })
+  const undo = page.getByRole('button', { name: 'Undo wordbook: varroa' })
   await undo.click()
   await expect(page.getByRole('row', { name: /mite/u })).toHaveCount(0)
   await expect(row.getByRole('button', { name: 'is checked by ear' })).toHaveAttribute('aria-pressed', 'true')

@@ -74,7 +74,7 @@ test('a choice is heard alike in score, summary, page and listening, and undone 
   expect(track.sampleCount).toBe(Math.round(second!.durationMs * 22.05))
   expect(await wordTimesOf(place(), { partId, key: second!.key })).toEqual([])
 
-  expect(await historyOf(id, window)).toEqual({ undo: 'take', redo: null })
+  expect(await historyOf(id, window)).toEqual({ undo: { kind: 'take', subject: '“Alike one. Alike two.”' }, redo: null })
   await undo(database(), id, { window, direction: 'undo' })
   expect(await heardIn(id)).toHaveLength(4)
   await undo(database(), id, { window, direction: 'redo' })

@@ -1,12 +1,12 @@
 import { plainContent, writtenText } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
 import type { Operation } from '#shared/operations'
-import { changeEdition, loadEdition, removeProduction } from '../../store/editions'
+import { changeEdition, loadEdition } from '../../store/editions'
 import { applyOperations } from '../../store/operations'
 import { migrate } from '../../store/migrate'
 import { CastingRow, EditionRow, HouseStyleRow, PartRow, PassageRow, ProductionRow, RoleRow } from '../../store/models'
 import { casting } from '../support/casting'
-import { ownDatabase, part, production, productionIdOf } from '../support/database'
+import { ownDatabase, part, production, removedForGood } from '../support/database'
 
 const { database } = ownDatabase()
 
@@ -48,7 +48,7 @@ describe('a production', () => {
   test('is removed with all that belongs to it', async () => {
     const id = await production(database(), part('One', 'a'))
     const { edition } = await loadEdition(id)
-    await removeProduction(database(), await productionIdOf(id))
+    await removedForGood(database(), id)
     expect(await Promise.all([ProductionRow.count({ where: { id: edition.productionId } }), EditionRow.count({ where: { id } }), PartRow.count({ where: { editionId: id } }), HouseStyleRow.count({ where: { id: edition.houseStyleId } })])).toEqual([0, 0, 0, 0])
     await expect(loadEdition(id)).rejects.toMatchObject({ problem: { code: 'not-found' } })
   })

@@ -54,17 +54,17 @@ describe('rests of the house style', () => {
     await operate({ op: 'setHouseStyle', patch: { sentenceRestMs: 450, rests: { heading: { afterMs: 900 } } } })
     await write('a', 'A')
     expect((await restOf()).rests.heading).toEqual({ beforeMs: 100, afterMs: 900 })
-    expect(await back()).toMatchObject({ done: 'text', undo: 'style' })
-    expect(await back()).toMatchObject({ done: 'style', partId: null })
+    expect(await back()).toMatchObject({ done: { kind: 'text' }, undo: { kind: 'style', subject: 'rest after headings and 1 more' } })
+    expect(await back()).toMatchObject({ done: { kind: 'style' }, partId: null })
     expect(await restOf()).toEqual(before)
-    expect(await again()).toMatchObject({ done: 'style' })
+    expect(await again()).toMatchObject({ done: { kind: 'style' } })
     expect((await restOf()).sentenceRestMs).toBe(450)
   })
 
   test('that were changed since stay, and are shown; others are undone all the same', async () => {
     await operate(quotation(800))
     await operate({ op: 'setHouseStyle', patch: { sentenceRestMs: 100 } }, other)
-    expect(await back()).toMatchObject({ done: 'style' })
+    expect(await back()).toMatchObject({ done: { kind: 'style' } })
     expect((await restOf()).sentenceRestMs).toBe(100)
     await again()
     await operate(quotation(700), other)
@@ -103,7 +103,7 @@ describe('undo and redo', () => {
       await back()
       expect(await script()).toEqual(state)
     }
-    expect(await historyOf(id, mine)).toMatchObject({ undo: null, redo: 'text' })
+    expect(await historyOf(id, mine)).toMatchObject({ undo: null, redo: { kind: 'text', subject: '“B”' } })
     for (const state of states.slice(1)) {
       await again()
       expect(await script()).toEqual(state)
@@ -114,7 +114,7 @@ describe('undo and redo', () => {
   test('do only what this window did', async () => {
     await write('a', 'A')
     await write('c', 'C', other)
-    expect(await back()).toMatchObject({ done: 'text', passages: [{ content: plainContent('a') }] })
+    expect(await back()).toMatchObject({ done: { kind: 'text' }, passages: [{ content: plainContent('a') }] })
     expect(await script()).toEqual(['One: One a b', 'Two: Two C', 'Three: Three d'])
     expect(await back()).toMatchObject({ done: null })
   })
@@ -123,7 +123,7 @@ describe('undo and redo', () => {
     await write('a', 'A')
     await back()
     await write('b', 'B')
-    expect(await historyOf(id, mine)).toEqual({ undo: 'text', redo: null })
+    expect(await historyOf(id, mine)).toEqual({ undo: { kind: 'text', subject: '“B”' }, redo: null })
   })
 })
 

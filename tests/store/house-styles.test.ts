@@ -3,13 +3,13 @@ import { plainContent, writtenText } from '#core/script/content'
 import { anchorAt } from '#core/script/anchor'
 import { newRule, type Rule } from '#core/style/rule'
 import type { Operation } from '#shared/operations'
-import { changeEdition, copyHouseStyle, houseStyles, loadEdition, removeProduction } from '../../store/editions'
+import { houseStyles, loadEdition } from '../../store/editions'
 import { undo } from '../../store/edits'
 import { HouseStyleRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
 import { scoreEdition } from '../../store/score'
 import { usesOfWords } from '../../store/words'
-import { ownDatabase, part, production, productionIdOf } from '../support/database'
+import { ownDatabase, part, production, removedForGood } from '../support/database'
 
 const { database } = ownDatabase()
 const window = 'a-window'
@@ -70,22 +70,36 @@ describe('a house style that two productions have', () => {
   test('changes for both, which are told; a copy is a production’s own; it goes with the last of them', async () => {
     const [first, second] = [await produce('Five'), await produce('Six')]
     const { edition } = await loadEdition(first)
-    await changeEdition(database(), second, { houseStyleId: edition.houseStyleId })
+    await operate(second, { op: 'chooseHouseStyle', houseStyleId: edition.houseStyleId })
     const before = await revisionOf(first)
     await operate(second, withMeasures)
     expect([await spoken(first), await spoken(second)]).toEqual(['Sell five kilograms now.', 'Sell five kilograms now.'])
     expect(await revisionOf(first)).toBeGreaterThan(before)
     expect((await houseStyles(database())).find(style => style.id === edition.houseStyleId)).toMatchObject({ productions: 2 })
 
-    await copyHouseStyle(database(), second)
+    await operate(second, { op: 'copyHouseStyle' })
     await operate(second, { op: 'setHouseStyle', patch: { rules: { m: null } } })
     expect([await spoken(first), await spoken(second)]).toEqual(['Sell five kilograms now.', 'Sell 5 kg now.'])
 
-    await changeEdition(database(), second, { houseStyleId: edition.houseStyleId })
-    await removeProduction(database(), await productionIdOf(first))
+    const own = (await loadEdition(second)).edition.houseStyleId
+    await operate(second, { op: 'chooseHouseStyle', houseStyleId: edition.houseStyleId })
     expect(await spoken(second)).toBe('Sell five kilograms now.')
-    await removeProduction(database(), await productionIdOf(second))
+    expect(await undo(database(), second, { window, direction: 'undo' })).toMatchObject({ done: { kind: 'houseStyle' } })
+    expect((await loadEdition(second)).edition.houseStyleId).toBe(own)
+    await undo(database(), second, { window, direction: 'redo' })
+    await removedForGood(database(), first)
+    expect(await spoken(second)).toBe('Sell five kilograms now.')
+    await removedForGood(database(), second)
     expect(await HouseStyleRow.findByPk(edition.houseStyleId)).toBeNull()
+  })
+
+  test('that is gone cannot be put back', async () => {
+    const [first, second] = [await produce('Eight'), await produce('Nine')]
+    const { edition } = await loadEdition(first)
+    await operate(second, { op: 'chooseHouseStyle', houseStyleId: edition.houseStyleId })
+    await operate(second, { op: 'copyHouseStyle' })
+    await removedForGood(database(), first)
+    expect(await undo(database(), second, { window, direction: 'undo' })).toMatchObject({ conflicts: [{ of: 'edition', wanted: null }] })
   })
 })
 

@@ -52,9 +52,9 @@ describe('a database of an earlier release', () => {
     expect(called.filter(role => !ids.has(role))).toEqual([])
     expect((await scriptFile({ database: database() } as Place, { editionId: id, format: 'ssml' })).toString()).toMatch(/quill:role="Tamsin"[\s\S]*quill:role="Narrator"/u)
     const role = passages.find(passage => passage.role !== undefined)!
-    expect(await undo(database(), id, { window: 'the-demo', direction: 'undo' })).toMatchObject({ done: 'text' })
+    expect(await undo(database(), id, { window: 'the-demo', direction: 'undo' })).toMatchObject({ done: { kind: 'text' } })
     expect((await PassageRow.findByPk(role.id))!.role).toBeNull()
-    expect(await undo(database(), id, { window: 'the-demo', direction: 'redo' })).toMatchObject({ done: 'text' })
+    expect(await undo(database(), id, { window: 'the-demo', direction: 'redo' })).toMatchObject({ done: { kind: 'text' } })
     expect((await PassageRow.findByPk(role.id))!.role).toBe(role.role)
   })
 

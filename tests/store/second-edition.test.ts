@@ -1,6 +1,7 @@
 import { v7 as uuidv7 } from 'uuid'
 import { brokenBy, shelf } from '../../services/shelf'
-import { loadEdition, productionOf, removeEdition, removeProduction } from '../../store/editions'
+import { loadEdition, productionOf } from '../../store/editions'
+import { removeEdition, removeProduction } from '../../store/removed'
 import { EditionRow, PartRow, PassageRow, ProductionRow, RoleRow } from '../../store/models'
 import { applyOperations } from '../../store/operations'
 import { scoreEdition } from '../../store/score'

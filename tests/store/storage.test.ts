@@ -3,7 +3,6 @@ import { link, mkdir, readdir, utimes, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { endDelivery, startDelivery } from '../../store/deliveries'
 import { folders } from '../../store/folders'
-import { removeProduction } from '../../store/editions'
 import { DeliveryRow, ManuscriptRow } from '../../store/models'
 import { usePieces } from '../../store/pieces'
 import { startReading, stopReading } from '../../store/readings'
@@ -16,7 +15,7 @@ import { FolderStorage } from '../../takes/folder-storage'
 import { pieceFile } from '../../takes/piece-file'
 import { storeTakes } from '../../takes/store-takes'
 import type { TakeIndex } from '../../takes/take'
-import { ownDatabase, part, production, productionIdOf } from '../support/database'
+import { ownDatabase, part, production, removedForGood } from '../support/database'
 import { temporaryFolder } from '../support/paths'
 import { newTake } from '../support/takes'
 
@@ -198,7 +197,7 @@ test('what was cut off or belongs to nothing is removed after an hour, and nothi
   const gone = await scriptOf('Gone.')
   await store(gone.keys.filter(key => !keys.includes(key)))
   const lost = await delivery(gone.id, 'done', { '01.mp3': 10 })
-  await removeProduction(database(), await productionIdOf(gone.id))
+  await removedForGood(database(), gone.id)
   await writeFile(join(root, folders.manuscripts, `${randomUUID()}.part`), 'x')
   await writeFile(join(root, folders.takes, 'x.pack.part'), 'x')
   const leftovers: Leftovers = new Map()

@@ -86,7 +86,7 @@ test('what changes something is done beside the server too, and its problems com
   const query = { what: 'bees', place: 'text', matchCase: true, wholeWord: false, isPattern: false } as const
   const window = 'window-1'
   expect(await work.result('operate', { editionId, window, operations: [{ op: 'replace', query, replacement: 'wasps' }] }, large)).toMatchObject({ replaced: { count: 2, passages: 2 } })
-  expect(await work.result('undoEdit', { editionId, request: { window, direction: 'undo' } }, large)).toMatchObject({ done: 'replacement' })
+  expect(await work.result('undoEdit', { editionId, request: { window, direction: 'undo' } }, large)).toMatchObject({ done: { kind: 'replacement' } })
   expect(await work.result('readMissing', { editionId, parts: undefined }, large)).toMatchObject({ jobs: [{ chunk: 0 }] })
   await expect(work.result('readMissing', { editionId, parts: undefined }, large)).rejects.toMatchObject({ problem: { code: 'reading-running' } })
   await expect(work.result('orderDelivery', { editionId, choice: 'all', also: [] }, large)).rejects.toMatchObject({ problem: { code: 'not-read' } })

@@ -4,6 +4,7 @@ import type { ProposedPart } from '#core/manuscript/structure'
 import { openDatabase, type Database } from '../../store/database'
 import { createProduction, productionOf } from '../../store/editions'
 import { migrate } from '../../store/migrate'
+import { dropEdition, removeProduction } from '../../store/removed'
 import { casting } from './casting'
 
 /** A migrated database of its own for the tests of a file, dropped after them. `before` fills it before it is migrated. */
@@ -46,6 +47,13 @@ export function part(label: string, ...texts: string[]): ProposedPart {
 /** The id of the production of an edition. */
 export async function productionIdOf(editionId: string): Promise<string> {
   return (await productionOf(editionId)).id
+}
+
+/** Removes the production of an edition for good. */
+export async function removedForGood(database: Database, editionId: string): Promise<void> {
+  const { id, editions } = await productionOf(editionId)
+  await removeProduction(database, id)
+  for (const edition of editions) await dropEdition(database, edition.id)
 }
 
 /** A production of these parts; gives its edition's id. */

@@ -53,6 +53,13 @@ const ownAction = computed<{ text: string, request: DeliveryRequest }>(() => {
   return { text: changed.value < rows.value.length ? `Make ${files} · ${changed.value} changed` : `Make ${files}`, request: {} }
 })
 
+/** The finished delivery before the newest: of the same profile, otherwise any. */
+const before = computed(() => {
+  const [newest, ...others] = sheet.value?.deliveries ?? []
+  const done = others.filter(delivery => delivery.state === 'done')
+  return done.find(delivery => delivery.profile === newest?.profile) ?? done[0]
+})
+
 /** Waiting files that are named one by one. */
 const mostNamed = 3
 
@@ -159,6 +166,7 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
           <NuxtLink :to="page(`report/${delivery.id}`)">Report{{ delivery.number > 1 ? ', and what has changed' : '' }}</NuxtLink>
           <button type="button" class="plain-link" @click="going = delivery">Remove …</button>
         </p>
+        <DeliveryNews v-if="index === 0 && delivery.state === 'done' && before !== undefined" :delivery-id="delivery.id" :before="before" :downloads="!needsDecision(delivery)" />
         <table v-if="delivery.files.length > 0" class="plain rows">
           <thead><tr><th scope="col">File</th><th class="number" scope="col">Minutes</th><th class="number" scope="col">RMS dB</th><th class="number" scope="col">LUFS</th><th class="number" scope="col">Peak dB</th><th class="number" scope="col">Head / tail s</th><th class="number" scope="col">Size</th><th scope="col">State</th><th scope="col">Verdict</th></tr></thead>
           <tbody>

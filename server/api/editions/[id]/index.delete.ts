@@ -1,7 +1,7 @@
-import { removeEdition } from '#store/editions'
+import { removeEdition } from '#store/removed'
 import { idParam, route } from '../../../utils/route'
 
-/** Removes one of several editions. */
+/** Takes one of several editions off the shelf. */
 export default route(async (event, { database }) => {
   await removeEdition(database, idParam(event))
   return { ok: true }

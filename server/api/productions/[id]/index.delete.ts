@@ -1,7 +1,7 @@
-import { removeProduction } from '#store/editions'
+import { removeProduction } from '#store/removed'
 import { idParam, route } from '../../../utils/route'
 
-/** Removes a production with all of its editions. */
+/** Takes a production off the shelf, with all of its editions. */
 export default route(async (event, { database }) => {
   await removeProduction(database, idParam(event))
   return { ok: true }

@@ -125,7 +125,7 @@ function show(place: number): void {
       </table>
     </div>
 
-    <DeliveryChanges v-if="view.earlier.length > 0" :key="deliveryId" :delivery-id="deliveryId" :earlier="view.earlier" />
+    <DeliveryChanges v-if="view.earlier.length > 0" :key="deliveryId" :delivery-id="deliveryId" :earlier="view.earlier" :downloads="failing.length === 0 || report.concession !== null" />
   </main>
 </template>
 
