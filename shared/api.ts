@@ -242,6 +242,20 @@ export interface Sayable {
   readonly reason: string | null
 }
 
+/** A way to say a word: as a language (BCP 47) says it, as another word is said, or letter by letter. */
+export interface ProposedPronunciation {
+  readonly by: 'language' | 'word' | 'letters'
+  /** The language or the word. */
+  readonly of: string | null
+  readonly ipa: string
+}
+
+export interface Pronunciations {
+  /** In IPA; empty where the engine does not tell. */
+  readonly now: string
+  readonly proposals: readonly ProposedPronunciation[]
+}
+
 /** What a house style would do to a document. */
 export interface IntakeStyle {
   /** The one of its kind. */

@@ -240,6 +240,16 @@ export const sayableSchema = {
 } as const
 export type SayableRequest = FromSchema<typeof sayableSchema>
 
+export const pronunciationsSchema = {
+  type: 'object', required: ['word', 'language'], additionalProperties: false,
+  properties: {
+    word: { type: 'string', minLength: 1, maxLength: 100, pattern: wholeText }, language,
+    /** As this language says it, and nothing else. */
+    as: language,
+  },
+} as const
+export type PronunciationsRequest = FromSchema<typeof pronunciationsSchema>
+
 export const scriptQuerySchema = { type: 'object', required: ['format'], additionalProperties: false, properties: { format: { enum: scriptFormats } } } as const
 export type ScriptQuery = FromSchema<typeof scriptQuerySchema>
 

@@ -36,19 +36,31 @@ function spellingDictionary(language: string): string | null {
 }
 
 /** Words that a spelling dictionary does not have. */
-function misspelt(name: string, words: readonly string[]): Promise<ReadonlySet<string>> {
-  return new Promise((resolve, reject) => {
-    const child = spawn('hunspell', ['-l', '-i', 'UTF-8', '-d', name], { stdio: ['pipe', 'pipe', 'ignore'], timeout: longestMs, env: { ...process.env, LC_ALL: 'C.UTF-8' } })
+async function misspelt(name: string, words: readonly string[]): Promise<ReadonlySet<string>> {
+  return new Set((await askHunspell(name, ['-l'], words.join('\n'))).split('\n').filter(word => word !== ''))
+}
+
+/** What hunspell says of lines, with options of its own. */
+function askHunspell(name: string, options: readonly string[], lines: string): Promise<string> {
+  return new Promise<string>((resolve, reject) => {
+    const child = spawn('hunspell', [...options, '-i', 'UTF-8', '-d', name], { stdio: ['pipe', 'pipe', 'ignore'], timeout: longestMs, env: { ...process.env, LC_ALL: 'C.UTF-8' } })
     let out = ''
     child.stdout.setEncoding('utf8').on('data', (piece: string) => { out += piece })
     child.on('error', reject)
     child.on('close', code => {
-      if (code === 0) resolve(new Set(out.split('\n').filter(word => word !== '')))
+      if (code === 0) resolve(out)
       else reject(new Error(`hunspell ended with ${code}`))
     })
     child.stdin.on('error', () => undefined)
-    child.stdin.end(`${words.join('\n')}\n`)
-  }).catch(() => fail('dictionary-broken', `The spelling dictionary ${name} does not answer. Install the Debian packages hunspell and hunspell-${primaryLanguage(name)} again.`)) as Promise<ReadonlySet<string>>
+    child.stdin.end(`${lines}\n`)
+  }).catch(() => fail('dictionary-broken', `The spelling dictionary ${name} does not answer. Install the Debian packages hunspell and hunspell-${primaryLanguage(name)} again.`))
+}
+
+/** Words of a language (BCP 47) that its spelling dictionary suggests for one that it does not have, the likeliest first; none where there is no dictionary. */
+export function suggestions(language: string, word: string): Promise<readonly string[]> {
+  const name = spellingDictionary(language)
+  if (name === null) return Promise.resolve([])
+  return askHunspell(name, ['-a'], `^${word}`).then(answer => /^& .*?: (.*)$/mu.exec(answer)?.[1]?.split(', ').filter(each => /^[\p{L}\p{M}’']+$/u.test(each)) ?? [])
 }
 
 /** The pronunciations of an English word (lower case) in IPA; none where the dictionary does not have it. */

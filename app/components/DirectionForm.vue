@@ -1,31 +1,51 @@
 <script setup lang="ts">
 import { mdiTrayArrowUp } from '@mdi/js'
+import { primaryLanguage } from '#core/language/abbreviations'
 import { dateFormats, timeFormats } from '#core/language/say-as'
 import type { Support } from '#core/score/cast'
 import { isIpa } from '#core/script/ssml/values'
 import { emphasisLevels, restStrengths, type Direction, type DirectionKind, type DirectionOf, type DirectionValue } from '#core/script/directions'
+import { ipaOf, saidFault } from '#core/words/faults'
+import type { Said } from '#core/words/wordbook'
 import type { RoleView, SoundView } from '#shared/api'
 import { valueOf } from '~/editor/schema'
+import HearBoth, { type HeardScope } from '~/components/HearBoth.vue'
 import { languageName, seconds } from '~/utils/format'
 import { quickValues, sayAsChoices, type AddedKind } from '~/utils/directions'
+import { directionOf } from '~/utils/said'
 import { directionNames } from '~/utils/words'
 
 // The value of one direction. Enter applies it, Escape gives it up.
 
 const props = defineProps<{
-  kind: DirectionKind, direction: Direction | null, language: string, roles: readonly RoleView[], languages: readonly string[], sounds: readonly SoundView[]
+  kind: DirectionKind
+  /** What it is about; empty where it stands at a point. */
+  words: string
+  direction: Direction | null, language: string, roles: readonly RoleView[], languages: readonly string[], sounds: readonly SoundView[]
   bringSound: (file: File, name?: string) => Promise<string | null>
   makeRole: (name: string) => Promise<string | null>
   support: (value: DirectionValue) => Support
 }>()
-const emit = defineEmits<{ apply: [value: DirectionValue], hear: [value: DirectionValue | null], remove: [], close: [] }>()
+const emit = defineEmits<{ apply: [value: DirectionValue], hear: [value: DirectionValue | null, scope: HeardScope], remove: [], close: [] }>()
 
 const value = ref<DirectionValue>(props.direction === null ? props.kind === 'role' ? { kind: 'role', role: props.roles[0]?.id ?? '' } : { ...quickValues[props.kind as AddedKind] } : valueOf(props.direction))
 const as = <K extends DirectionKind>(_: K): DirectionOf<K> => value.value as DirectionOf<K>
 const set = (change: object): void => { value.value = { ...value.value, ...change } as DirectionValue }
 
 const form = ref<HTMLElement | null>(null)
-onMounted(() => form.value?.querySelector<HTMLElement>('input, select')?.focus())
+onMounted(() => (form.value?.querySelector<HTMLElement>('.first') ?? form.value?.querySelector<HTMLElement>('input, select'))?.focus())
+
+/** How the words are said, where they are a pronunciation in IPA. */
+const saysSounds = props.kind === 'phoneme' && (props.direction?.kind !== 'phoneme' || isIpa(props.direction.alphabet))
+const said = ref<Said>(saidAtFirst())
+function saidAtFirst(): Said {
+  const { direction } = props
+  if (direction?.kind === 'phoneme') return { by: 'ipa', text: direction.ph }
+  return { by: primaryLanguage(props.language) === 'en' ? 'respelling' : 'ipa', text: '' }
+}
+const saidProblem = computed(() => saidFault(said.value, props.language))
+const saidIpa = computed(() => saidProblem.value === null ? ipaOf({ said: [said.value], language: props.language }) : null)
+if (saysSounds) watch(said, now => { value.value = directionOf(now, saidIpa.value) })
 
 /** A rest is a number of ms or a strength. */
 const restBy = computed(() => 'ms' in value.value ? 'ms' : 'strength')
@@ -78,6 +98,7 @@ const languageOptions = computed(() => [...new Set(props.languages)].map(tag => 
 /** What is missing before it can be applied. */
 const missing = computed(() => {
   const current = value.value
+  if (saysSounds) return saidProblem.value
   switch (current.kind) {
     case 'substitute': return current.alias.trim() === '' ? 'Write the words to be spoken.' : null
     case 'phoneme': return current.ph.trim() === '' ? 'Write its sounds in IPA.' : null
@@ -94,9 +115,13 @@ const heard = ref<string | null>(null)
 const isAccepted = computed(() => unsayable.value === null || value.value.kind === 'phoneme' && heard.value === value.value.ph)
 const support = computed(() => missing.value !== null || value.value.kind === 'role' ? null : props.support(value.value))
 
-function hear(): void {
-  heard.value = value.value.kind === 'phoneme' ? value.value.ph : null
-  emit('hear', value.value)
+const both = ref<InstanceType<typeof HearBoth> | null>(null)
+/** Points are heard between what stands around them. */
+const scopes = computed<HeardScope[]>(() => props.words === '' ? ['sentence'] : ['words', 'sentence'])
+
+function hear(isWith: boolean, scope: HeardScope): void {
+  if (isWith) heard.value = value.value.kind === 'phoneme' ? value.value.ph : null
+  emit('hear', isWith ? value.value : null, scope)
 }
 
 async function apply(): Promise<void> {
@@ -124,9 +149,11 @@ const dateNames: Readonly<Record<string, string>> = { dmy: 'day month year', mdy
 
 <template>
   <form ref="form" class="direction-form" role="dialog" :aria-label="directionNames[kind]" @submit.prevent="apply" @keydown.enter="enter" @keydown.esc.stop.prevent="emit('close')">
-    <h3>{{ directionNames[kind] }}</h3>
+    <h3>{{ directionNames[kind] }}<span v-if="words !== ''" class="about"> “{{ words.length > 60 ? `${words.slice(0, 60)}…` : words }}”</span></h3>
 
-    <template v-if="value.kind === 'rest'">
+    <PronunciationFields v-if="saysSounds" v-model="said" :written="words" :language="language" :languages="languages" @hear="both?.hear(true)" />
+
+    <template v-else-if="value.kind === 'rest'">
       <label>Given as <select :value="restBy" aria-label="Rest given as" @change="setRest(($event.target as HTMLSelectElement).value)"><option value="ms">milliseconds</option><option value="strength">strength</option></select></label>
       <label v-if="restBy === 'ms'">Length, ms <input type="number" min="0" max="600000" step="50" :value="(value as { ms: number }).ms" aria-label="Length of the rest, ms" @input="set({ ms: Number(($event.target as HTMLInputElement).value) })"></label>
       <label v-else>Strength <select :value="(value as { strength: string }).strength" aria-label="Strength of the rest" @change="set({ strength: ($event.target as HTMLSelectElement).value })"><option v-for="each in restStrengths" :key="each">{{ each }}</option></select></label>
@@ -153,7 +180,7 @@ const dateNames: Readonly<Record<string, string>> = { dmy: 'day month year', mdy
     </template>
 
     <label v-else-if="value.kind === 'substitute'">Spoken instead <input :value="value.alias" aria-label="Spoken instead" @input="set({ alias: ($event.target as HTMLInputElement).value })"></label>
-    <label v-else-if="value.kind === 'phoneme'">Sounds, IPA <input :value="value.ph" class="serif-input" aria-label="Sounds in IPA" placeholder="ˈhʌni" @input="set({ ph: ($event.target as HTMLInputElement).value })"></label>
+    <label v-else-if="value.kind === 'phoneme' && !saysSounds">Sounds, IPA <input :value="value.ph" class="serif-input" aria-label="Sounds in IPA" placeholder="ˈhʌni" @input="set({ ph: ($event.target as HTMLInputElement).value })"></label>
 
     <template v-else-if="value.kind === 'prosody'">
       <label>Pace, % <input v-model="prosody.rate" inputmode="decimal" aria-label="Pace in per cent of the role’s"></label>
@@ -195,14 +222,13 @@ const dateNames: Readonly<Record<string, string>> = { dmy: 'day month year', mdy
     <p v-else-if="value.kind === 'leftOut'" class="quiet">Written, and not spoken.</p>
     <p v-else class="quiet">It is kept as it came in. It can be changed in the SSML view.</p>
 
-    <p v-if="missing !== null" class="quiet" role="status">{{ missing }}</p>
+    <p v-if="missing !== null && !saysSounds" class="quiet" role="status">{{ missing }}</p>
     <p v-else-if="unsayable !== null" class="cannot-note" role="status">{{ unsayable }}{{ isAccepted ? '' : ' Hear it before you take it.' }}</p>
     <p v-else-if="support !== null && support.note !== undefined" :class="support.how === 'unavailable' ? 'cannot-note' : 'quiet'" role="status">{{ support.note }}</p>
 
+    <HearBoth v-if="kind !== 'role'" ref="both" class="hear" :scopes="scopes" :disabled="missing !== null" :without="direction === null ? 'Without' : 'As it is'" @hear="hear" />
     <div class="actions">
       <v-btn type="submit" size="small" color="primary" variant="flat" :disabled="missing !== null || !isAccepted">{{ direction === null ? 'Add' : 'Change' }}</v-btn>
-      <v-btn v-if="kind !== 'role'" size="small" :disabled="missing !== null" @click="hear">Hear it</v-btn>
-      <v-btn v-if="kind !== 'role'" size="small" @click="emit('hear', null)">{{ direction === null ? 'Without' : 'As it is' }}</v-btn>
       <v-btn v-if="direction !== null" size="small" variant="text" @click="emit('remove')">Take off</v-btn>
       <v-btn v-else size="small" variant="text" @click="emit('close')">Cancel</v-btn>
     </div>
@@ -211,11 +237,13 @@ const dateNames: Readonly<Record<string, string>> = { dmy: 'day month year', mdy
 
 <style scoped>
 .direction-form { padding: 12px 14px; font-size: 14.5px; }
-h3 { margin: 0 0 8px; font-size: 15px; font-weight: 600; }
+h3 { overflow-wrap: anywhere; margin: 0 0 8px; font-size: 15px; font-weight: 600; }
+.about { font-weight: 400; }
+.hear { margin-top: 12px; }
 label { display: grid; grid-template-columns: 118px 1fr; align-items: center; gap: 8px; margin: 5px 0; color: var(--quiet); }
 input, select { font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--line); border-radius: 3px; padding: 3px 6px; min-width: 0; width: 100%; }
 .serif-input { font-family: var(--serif); }
 p { margin: 8px 0 0; font-size: 13.5px; line-height: 1.4; }
 .cannot-note { color: var(--vermilion); }
-.actions { display: flex; flex-wrap: wrap; gap: 6px; margin-top: 12px; }
+.actions { display: flex; flex-wrap: wrap; gap: 6px; margin-top: 8px; }
 </style>

@@ -6,11 +6,11 @@ import type { Transaction } from '@tiptap/pm/state'
 import { useDebounceFn } from '@vueuse/core'
 import { supportOf, type Surroundings } from '#core/score/support'
 import { toneOf } from '#core/score/tone'
-import { writtenText, type Content } from '#core/script/content'
+import { sliceContent, writtenText, type Content } from '#core/script/content'
 import { directionRules, type Direction, type DirectionKind, type DirectionValue } from '#core/script/directions'
 import { capabilitiesOf, type Casting, type Engines } from '#core/score/cast'
 import type { HouseStyle } from '#core/style/house-style'
-import type { Page, RoleView, SoundView } from '#shared/api'
+import type { Page, PageUtterance, RoleView, SoundView } from '#shared/api'
 import { addDirection, changeDirection, currentPassage, directionsAt, directionsIn, insertContent, moveDirection, newId, obstacle, removeDirection, stretches, type PlacedDirection } from '~/editor/commands'
 import { fromWritten, takeOver, toContent, toDocument, toWritten } from '~/editor/convert'
 import { FixedPassages } from '~/editor/fixed-passages'
@@ -19,6 +19,7 @@ import { editedKey, lightKey, OverlayExtension, overlayKey, type Light, type Ove
 import type { DirectionCard } from '~/composables/useDirectionCards'
 import { nameRoles } from '~/editor/signs'
 import { DirectionMark, PartDocument, PassageNode, PointNode, WrittenText } from '~/editor/schema'
+import type { HeardScope } from '~/components/HearBoth.vue'
 import { quickValues } from '~/utils/directions'
 
 // The text of one part: edited in place, with its directions, its rests and the sentence that sounds drawn over it.
@@ -300,14 +301,31 @@ function close(): void {
 }
 
 /** What would be heard before and after the change that the form holds. */
-function hearChange(value: DirectionValue | null): void {
+function hearChange(value: DirectionValue | null, scope: HeardScope): void {
   const open = popup.value
   const passage = currentPassage(editor.state)
   if (open?.what !== 'form' || passage === null) return
   const state = value === null ? editor.state
     : editor.state.apply(open.placed === null ? addDirection(editor.state, value) : changeDirection(editor.state, open.placed, value))
   const changed = currentPassage(state)
-  if (changed !== null) emit('hearContent', passage.id, changed.content)
+  if (changed === null) return
+  const [start, end] = heardSpan(scope)
+  emit('hearContent', passage.id, sliceContent(changed.content, start, end))
+}
+
+/** What is heard of the passage that the form is about, in its written text: the words, or the sentences that they are in; at a point the sentences on both sides. */
+function heardSpan(scope: HeardScope): readonly [start: number, end: number] {
+  const { $head } = editor.state.selection
+  const passageId = String($head.parent.attrs.id)
+  const begin = $head.start()
+  const inText = (at: number): number => toWritten($head.parent, Math.max(0, Math.min(at - begin, $head.parent.content.size)))
+  const words = edited.value.filter(({ from }) => from >= begin && from <= $head.end())
+  const [from, to] = words.length === 0 ? [inText($head.pos), inText($head.pos)] : [inText(words[0]!.from), inText(words.at(-1)!.to)]
+  if (scope === 'words') return [from, to]
+  // Between two sentences there is a space.
+  const isNear = (each: PageUtterance): boolean => words.length === 0 ? each.end >= from - 1 && each.start <= to + 1 : each.end > from && each.start < to
+  const sentences = props.page.utterances.filter(each => each.passageId === passageId && isNear(each))
+  return [Math.min(from, ...sentences.map(each => each.start)), Math.max(to, ...sentences.map(each => each.end))]
 }
 
 const formNote = (value: DirectionValue) => supportOf({ id: newId(), ...value }, surroundings(currentNode(), editedText.value))

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { mdiChevronDown, mdiChevronRight, mdiPlay } from '@mdi/js'
+import { mdiChevronDown, mdiChevronRight } from '@mdi/js'
+import { primaryLanguage } from '#core/language/abbreviations'
 import { ipaOf, saidFault } from '#core/words/faults'
 import { partsOfSpeech, tellsPartsOfSpeech, type PartOfSpeech } from '#core/words/part-of-speech'
-import { soundsOf } from '#core/words/sounds-of'
-import { vowelSpellings } from '#core/words/respelling'
 import type { Said, WordEntry } from '#core/words/wordbook'
-import { heardContent, saidWays } from '~/utils/said'
+import HearBoth, { type HeardScope } from '~/components/HearBoth.vue'
+import { heardContent, wholePlace, type HeardPlace } from '~/utils/said'
 import { speechNames } from '~/utils/words'
 import type { Content } from '#core/script/content'
 
@@ -15,6 +15,10 @@ const props = defineProps<{
   entry: Omit<WordEntry, 'id'> | null
   shared: boolean
   language: string
+  /** Those that voices speak. */
+  languages: readonly string[]
+  /** The sentence in which a new entry is heard, and where it stands there. */
+  sentence?: HeardPlace
   /** What a new entry begins with. */
   start?: { readonly written: string, readonly by: Said['by'], readonly text?: string, readonly partOfSpeech?: PartOfSpeech | null }
   /** Places that a new entry will speak for. */
@@ -24,8 +28,7 @@ const emit = defineEmits<{ said: [said: Said | null, ipa: string | null], keep: 
 
 const first = props.entry?.said.find(said => said.prefer === true) ?? props.entry?.said[0]
 const written = ref(props.entry?.graphemes.join(', ') ?? props.start?.written ?? '')
-const by = ref<Said['by']>(first?.by ?? props.start?.by ?? 'respelling')
-const text = ref(first === undefined ? props.start?.text ?? '' : first.by === 'letters' ? '' : first.text)
+const said = ref<Said>(first === undefined ? beginning() : first.by === 'letters' ? { by: 'letters' } : { by: first.by, text: first.text })
 const before = ref(props.entry?.beside?.before?.join(' ') ?? '')
 const after = ref(props.entry?.beside?.after?.join(' ') ?? '')
 const proposedPart = props.start?.partOfSpeech ?? null
@@ -37,23 +40,29 @@ const isShared = ref(props.shared)
 const showsWhere = ref(before.value !== '' || after.value !== '' || matchCase.value || partOfWord.value || parts.value.length > 0 || note.value !== '')
 
 const graphemes = computed(() => written.value.split(',').map(each => each.trim()).filter(each => each !== ''))
-const said = computed<Said>(() => by.value === 'letters' ? { by: 'letters' } : { by: by.value, text: text.value.trim() })
 const language = computed(() => props.entry?.language ?? props.language)
-const fault = computed(() => saidFault(said.value, language.value))
-const ipa = computed(() => fault.value === null ? ipaOf({ said: [said.value], language: language.value }) : null)
+const trimmed = computed<Said>(() => said.value.by === 'letters' ? said.value : { by: said.value.by, text: said.value.text.trim() })
+const fault = computed(() => saidFault(trimmed.value, language.value))
+const ipa = computed(() => fault.value === null ? ipaOf({ said: [trimmed.value], language: language.value }) : null)
 const { reason: unsayable, settled } = useSayable(ipa, language)
 /** Sounds that the voice says otherwise are kept when they have been heard. */
 const heardIpa = ref<string | null>(null)
 const isAccepted = computed(() => unsayable.value === null || heardIpa.value === ipa.value)
 const canHear = computed(() => graphemes.value.length > 0 && fault.value === null)
 const canKeep = computed(() => canHear.value && isAccepted.value)
-const untouched = computed(() => text.value === '' && by.value !== 'letters')
-watch([said, fault], () => emit('said', fault.value === null ? said.value : null, ipa.value), { immediate: true })
-const hint = computed(() => saidWays.find(way => way.by === by.value)!.hint)
+watch([trimmed, fault], () => emit('said', fault.value === null ? trimmed.value : null, ipa.value), { immediate: true })
+const both = ref<InstanceType<typeof HearBoth> | null>(null)
 
-function hear(): void {
-  heardIpa.value = ipa.value
-  emit('hear', heardContent(graphemes.value[0]!, said.value, ipa.value))
+/** English is written by syllables first, other languages in IPA. */
+function beginning(): Said {
+  const { by = 'respelling', text = '' } = props.start ?? {}
+  return by === 'letters' ? { by } : { by: by === 'respelling' && primaryLanguage(props.language) !== 'en' ? 'ipa' : by, text }
+}
+
+function hear(isWith: boolean, scope: HeardScope): void {
+  if (isWith) heardIpa.value = ipa.value
+  const place = scope === 'sentence' && props.sentence !== undefined ? props.sentence : wholePlace(graphemes.value[0]!)
+  emit('hear', heardContent(place, isWith ? trimmed.value : null, ipa.value))
 }
 
 async function keep(): Promise<void> {
@@ -64,7 +73,7 @@ async function keep(): Promise<void> {
   const beside = { ...(words(before.value).length > 0 ? { before: words(before.value) } : {}), ...(words(after.value).length > 0 ? { after: words(after.value) } : {}) }
   const { said: earlier = [], kept } = props.entry ?? {}
   emit('keep', {
-    graphemes: graphemes.value, language: language.value, said: [said.value, ...earlier.filter(each => each !== first).map(({ prefer: _, ...each }) => each)],
+    graphemes: graphemes.value, language: language.value, said: [trimmed.value, ...earlier.filter(each => each !== first).map(({ prefer: _, ...each }) => each)],
     ...(matchCase.value ? { matchCase: true } : {}), ...(partOfWord.value ? { partOfWord: true } : {}),
     ...(Object.keys(beside).length > 0 ? { beside } : {}), ...(parts.value.length > 0 ? { partsOfSpeech: partsOfSpeech.filter(part => parts.value.includes(part)) } : {}), ...(note.value.trim() === '' ? {} : { note: note.value.trim() }), ...(unsayable.value === null ? {} : { heard: true }), ...(kept === undefined ? {} : { kept }),
   }, isShared.value)
@@ -75,15 +84,9 @@ async function keep(): Promise<void> {
   <form class="word-form" aria-label="How a word is said" @submit.prevent="keep">
     <h2 v-if="start === undefined">{{ entry === null ? 'A new word' : 'Change a word' }}</h2>
     <v-text-field v-model="written" label="Written" hint="several forms with commas" persistent-hint :autofocus="entry !== null" />
-    <v-select v-model="by" :items="saidWays.map(way => ({ value: way.by, title: way.title }))" label="How it is said" />
-    <v-text-field v-if="by !== 'letters'" v-model="text" :label="by === 'alias' ? 'Spoken instead' : by === 'ipa' ? 'Sounds, IPA' : 'Syllables'" :hint="hint" persistent-hint :class="{ 'serif-field': by === 'ipa' }" />
-    <div v-if="by === 'ipa'" class="sounds" role="group" aria-label="Sounds of the language">
-      <button v-for="sound in soundsOf(language)" :key="sound.ipa" type="button" :title="sound.as" :aria-label="`${sound.ipa}, ${sound.as}`" @click="text += sound.ipa">{{ sound.ipa }}</button>
-    </div>
-    <p v-if="fault !== null && !untouched" class="fault" role="status">{{ fault }}</p>
-    <p v-else-if="unsayable !== null" class="fault" role="status">{{ unsayable }}{{ isAccepted ? '' : ' Hear it before you keep it.' }}</p>
-    <p v-else-if="by === 'respelling' && ipa !== null" class="quiet" role="status">in IPA <b class="serif">/{{ ipa }}/</b></p>
-    <details v-if="by === 'respelling'"><summary>Spellings of vowels</summary><p class="quiet vowels"><span v-for="each in vowelSpellings" :key="each.spelling"><b>{{ each.spelling }}</b> /{{ each.ipa }}/</span></p></details>
+    <PronunciationFields v-model="said" :written="graphemes[0] ?? ''" :language="language" :languages="languages" @hear="both?.hear(true)" />
+    <p v-if="fault === null && unsayable !== null" class="fault" role="status">{{ unsayable }}{{ isAccepted ? '' : ' Hear it before you keep it.' }}</p>
+    <HearBoth ref="both" :scopes="sentence === undefined ? ['words'] : ['words', 'sentence']" :disabled="!canHear" @hear="hear" />
     <button type="button" class="toggle" :aria-expanded="showsWhere" @click="showsWhere = !showsWhere"><v-icon :icon="showsWhere ? mdiChevronDown : mdiChevronRight" size="16" /> Where it counts</button>
     <div v-if="showsWhere" class="where">
       <v-checkbox v-model="matchCase" label="Only with these capitals" density="compact" hide-details />
@@ -96,7 +99,6 @@ async function keep(): Promise<void> {
     <v-checkbox v-model="isShared" label="In the wordbook that all productions share" density="compact" hide-details />
     <div class="actions">
       <v-btn type="submit" color="primary" variant="flat" :disabled="!canKeep">{{ entry !== null ? 'Keep the change' : places === undefined ? 'Add the word' : places === 1 ? 'Set it' : `Set for all ${places.toLocaleString('en')}` }}</v-btn>
-      <v-btn :prepend-icon="mdiPlay" :disabled="!canHear" @click="hear">Hear it</v-btn>
       <v-btn v-if="entry !== null" variant="text" @click="emit('cancel')">Cancel</v-btn>
     </div>
   </form>
@@ -107,12 +109,8 @@ async function keep(): Promise<void> {
 h2 { margin: 0 0 4px; font-size: 19px; }
 p { margin: 0; font-size: 14px; line-height: 1.4; }
 .fault { color: var(--vermilion); }
-.sounds { display: flex; flex-wrap: wrap; gap: 4px; }
-.sounds button { min-width: 28px; padding: 1px 5px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); font: 16px var(--serif); color: var(--ink); cursor: pointer; }
-.serif-field :deep(input) { font-family: var(--serif); }
-summary, .toggle { cursor: pointer; font: inherit; font-size: 14.5px; color: var(--quiet); text-align: left; border: 0; background: none; padding: 0; }
+.toggle { cursor: pointer; font: inherit; font-size: 14.5px; color: var(--quiet); text-align: left; border: 0; background: none; padding: 0; }
 .where { display: flex; flex-direction: column; gap: 8px; margin-top: 4px; }
-.vowels { display: flex; flex-wrap: wrap; gap: 2px 12px; }
 .word-form :deep(.v-checkbox .v-label) { font-size: 14.5px; line-height: 1.3; }
 .actions { position: sticky; bottom: 0; z-index: 1; display: flex; flex-wrap: wrap; gap: 8px; padding: 8px 0; background: var(--paper); }
 </style>

@@ -8,7 +8,7 @@ import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
 import { ask, sendFile } from '~/utils/api'
 import { count, languageName } from '~/utils/format'
-import { heardContent } from '~/utils/said'
+import { heardContent, wholePlace } from '~/utils/said'
 import { windowName } from '~/utils/window-name'
 import { speechNames } from '~/utils/words'
 
@@ -90,7 +90,7 @@ async function bringIn(event: Event): Promise<void> {
   <div v-if="desk.desk !== null" class="book">
     <section class="form">
       <WordForm
-        :key="`${edited?.entry.id} ${formTick}`" :entry="edited === null ? null : withoutId(edited.entry)" :shared="edited?.shared ?? false" :language="desk.desk.language"
+        :key="`${edited?.entry.id} ${formTick}`" :entry="edited === null ? null : withoutId(edited.entry)" :shared="edited?.shared ?? false" :language="desk.desk.language" :languages="desk.desk.languages"
         @keep="keep" @hear="hear" @cancel="edited = null"
       />
     </section>
@@ -130,7 +130,7 @@ async function bringIn(event: Event): Promise<void> {
               <td data-label="Wordbook">{{ word.shared ? 'shared' : 'this production' }}<span class="quiet small">{{ languageName(word.entry.language) }}</span></td>
               <td data-label="By ear"><button type="button" class="heard" :aria-pressed="word.entry.heard === true" :aria-label="`${word.entry.graphemes[0]} is checked by ear`" @click="toggleHeard(word)"><v-icon v-if="word.entry.heard === true" :icon="mdiCheck" size="18" /></button></td>
               <td class="actions">
-                <v-btn size="small" variant="text" :icon="mdiPlay" :aria-label="`Hear ${word.entry.graphemes[0]}`" @click="hear(heardContent(word.entry.graphemes[0]!, readingOf(word.entry), word.ipa))" />
+                <v-btn size="small" variant="text" :icon="mdiPlay" :aria-label="`Hear ${word.entry.graphemes[0]}`" @click="hear(heardContent(wholePlace(word.entry.graphemes[0]!), readingOf(word.entry), word.ipa))" />
                 <v-btn size="small" variant="text" :icon="mdiPencilOutline" :aria-label="`Change ${word.entry.graphemes[0]}`" @click="edited = word" />
                 <v-btn size="small" variant="text" :icon="mdiTrashCanOutline" :aria-label="`Take ${word.entry.graphemes[0]} out`" @click="set(word.entry.id, word.shared, null)" />
               </td>

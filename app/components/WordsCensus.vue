@@ -12,7 +12,7 @@ import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'
 import { count } from '~/utils/format'
-import { heardContent } from '~/utils/said'
+import { directionOf, type HeardPlace } from '~/utils/said'
 import { reasonNames, speechNames } from '~/utils/words'
 import type { CensusPlaceView, CensusRow } from '~/workers/words.worker'
 import { useProduction } from '~/stores/production'
@@ -126,12 +126,18 @@ async function leaveHere(entry: CensusRow, { passageId, start: from, end }: Cens
 
 /** Says one place as the form has it: a direction in the script. */
 async function sayHere(entry: CensusRow, { passageId, start: from, end }: CensusPlaceView): Promise<void> {
-  const { directions: [direction] } = heardContent(entry.text, said.value!.said, said.value!.ipa)
+  const direction = directionOf(said.value!.said, said.value!.ipa)
   await notices.attempt(async () => {
     const passage = await props.words.ask<StoredPassage>({ ask: 'passage', passageId })
-    await desk.operate([{ op: 'setContent', passageId, revision: passage.revision, content: withDirection(passage.content, { ...direction!, id: uuidv7() }, from, end) }])
+    await desk.operate([{ op: 'setContent', passageId, revision: passage.revision, content: withDirection(passage.content, { ...direction, id: uuidv7() }, from, end) }])
   })
 }
+
+/** The first place in its sentence. */
+const sentencePlace = computed((): HeardPlace | undefined => {
+  const [place] = places.value
+  return place === undefined ? undefined : { text: place.sentence, start: place.start - place.sentenceAt, end: place.end - place.sentenceAt }
+})
 
 function hearContent(content: Content): void {
   void notices.attempt(() => sample.hearPassages(props.editionId, { passages: [{ kind: 'paragraph', content, language: null, role: null }] }))
@@ -153,7 +159,7 @@ const keys: Readonly<Record<string, () => void>> = {
   KeyH: () => { if (chosen.value !== null) hear(chosen.value.text) },
   KeyS: () => { if (places.value[0] !== undefined) hear(places.value[0].sentence) },
   KeyL: () => { if (chosen.value !== null) void leave(chosen.value) },
-  Enter: () => panel.value?.querySelector<HTMLElement>('.word-form input:not([type="checkbox"])')?.focus(),
+  Enter: () => panel.value?.querySelector<HTMLElement>('.pronunciation .first')?.focus(),
 }
 useEventListener(window, 'keydown', event => {
   const target = event.target as HTMLElement
@@ -198,11 +204,11 @@ useEventListener(window, 'keydown', event => {
       <p v-if="chosenIpa" class="now"><span class="serif ipa">/{{ chosenIpa }}/</span> as the voice says it now</p>
       <p v-if="chosen.proposal !== null" class="small">{{ chosen.reason === 'heteronym' ? 'Two pronunciations' : 'Proposed' }}: {{ chosen.proposal }}</p>
       <div class="buttons">
-        <v-btn v-if="chosen.reason !== 'long-sentence'" size="small" :prepend-icon="mdiPlay" @click="hear(chosen.text)">Hear it <kbd>H</kbd></v-btn>
+        <v-btn v-if="chosen.reason !== 'long-sentence'" size="small" :prepend-icon="mdiPlay" @click="hear(chosen.text)">As it is now <kbd>H</kbd></v-btn>
         <v-btn size="small" :prepend-icon="mdiPlay" :disabled="places.length === 0" @click="hear(places[0]!.sentence)">Its sentence <kbd>S</kbd></v-btn>
         <v-btn size="small" @click="leave(chosen)">{{ reason === 'left' ? 'Open it again' : 'Leave as it is' }} <kbd>L</kbd></v-btn>
       </div>
-      <WordForm v-if="canSet" :key="keyOf(chosen)" :entry="null" :shared="false" :language="desk.desk!.language" :start="start" :places="chosen.count" @keep="setForAll" @hear="hearContent" @said="(each, sounds) => { said = each === null ? null : { said: each, ipa: sounds } }" />
+      <WordForm v-if="canSet" :key="keyOf(chosen)" :entry="null" :shared="false" :language="desk.desk!.language" :languages="desk.desk!.languages" :sentence="sentencePlace" :start="start" :places="chosen.count" @keep="setForAll" @hear="hearContent" @said="(each, sounds) => { said = each === null ? null : { said: each, ipa: sounds } }" />
       <h3>{{ count(chosen.count, 'place') }}</h3>
       <ul class="places">
         <li v-for="place in places" :key="`${place.passageId} ${place.start}`">

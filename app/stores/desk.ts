@@ -6,7 +6,7 @@ import type { Desk, OperationsAnswer, PartSummary, ReadingDesk } from '#shared/a
 import type { Operation } from '#shared/operations'
 import type { CastingRequest, EditionRequest, DeliveryRequest } from '#shared/schemas'
 import { useNotices } from '~/stores/notices'
-import { ask, messageOf, sendFile } from '~/utils/api'
+import { answeredAt, ask, messageOf, sendFile } from '~/utils/api'
 import { windowName } from '~/utils/window-name'
 
 /** Between an event and the loads it causes, so that events that come together cause one. */
@@ -40,8 +40,11 @@ export const useDesk = defineStore('desk', () => {
 
   const url = computed(() => editionId.value === null ? undefined : `/api/editions/${editionId.value}/events`)
   const { event, lastEventId, status } = useEventSource(url, ['reading', 'delivery', 'script', 'takes'] as const, { autoReconnect: { delay: 1000 } })
-  /** The server has not been reached for a while. */
-  const isAway = refDebounced(computed(() => editionId.value !== null && status.value !== 'OPEN'), awayAfterMs)
+  /** Since when it tells nothing, ms of the page. */
+  const silentAt = ref<number | null>(null)
+  watch([url, status], () => { silentAt.value = url.value === undefined || status.value === 'OPEN' ? null : performance.now() })
+  /** The server has told and answered nothing for a while. */
+  const isAway = refDebounced(computed(() => silentAt.value !== null && answeredAt.value < silentAt.value), awayAfterMs)
   watch([lastEventId, status], () => {
     if (status.value !== 'OPEN') return
     if (event.value === 'delivery') deliveryTick.value += 1

@@ -1,3 +1,4 @@
+import { shallowRef } from 'vue'
 import type { ErrorBody } from '#shared/api'
 import type { Problem } from '#core/problem'
 
@@ -18,6 +19,9 @@ export class OfflineError extends Error {
     super('The server does not answer. It may have been stopped; nothing is lost.')
   }
 }
+
+/** When the server has answered last, in any way, ms of the page. */
+export const answeredAt = shallowRef(0)
 
 /** Asks the server for JSON. Rejects with `ApiError` or `OfflineError`. */
 export async function ask<T>(path: string, method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE' = 'GET', body?: unknown): Promise<T> {
@@ -43,6 +47,7 @@ async function send(path: string, init: RequestInit): Promise<Response> {
   const response = await fetch(path, init).catch((error: Error) => {
     throw error.name === 'AbortError' ? error : new OfflineError()
   })
+  answeredAt.value = performance.now()
   if (response.ok) return response
   const body = await response.json().catch(() => null) as ErrorBody | { message?: string } | null
   const problem = body !== null && 'problem' in body

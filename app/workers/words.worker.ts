@@ -1,4 +1,4 @@
-import { sentenceSpans } from '#core/language/sentences'
+import { sentenceSpans, trimSpan } from '#core/language/sentences'
 import { placeOf, type Anchor } from '#core/script/anchor'
 import { hitsOff } from '#core/script/decisions'
 import { checkNarration, type NarratorFinding } from '#core/style/narrator-check'
@@ -52,7 +52,9 @@ type Context = ReturnType<typeof contextOf>
 /** A place of an entry in its context. */
 export interface CensusPlaceView extends CensusPlace, Context {
   readonly partLabel: string
+  /** That it is in, and where that begins in its passage. */
   readonly sentence: string
+  readonly sentenceAt: number
 }
 
 export interface NarratorView extends NarratorFinding {
@@ -186,13 +188,14 @@ function openPlaces(places: readonly CensusPlace[], left: readonly Anchor[]): re
 function placesOf({ reason, key, most }: Extract<WordsQuestion, { ask: 'places' }>): CensusPlaceView[] {
   const entry = entries.find(each => each.reason === reason && each.key === key)
   const left = material!.decisions.flatMap(({ decision }) => decision.about === 'census' && entry !== undefined && isAbout(decision, entry) ? decision.at ?? [] : [])
-  return openPlaces(entry?.places ?? [], left).slice(0, most).map(place => ({ ...place, partLabel: labels.get(place.partId)!, sentence: sentenceAt(place), ...contextOf(texts.get(place.passageId)!, place) }))
+  return openPlaces(entry?.places ?? [], left).slice(0, most).map(place => ({ ...place, partLabel: labels.get(place.partId)!, ...sentenceOf(place), ...contextOf(texts.get(place.passageId)!, place) }))
 }
 
-function sentenceAt({ passageId, start }: CensusPlace): string {
+function sentenceOf({ passageId, start }: CensusPlace): Pick<CensusPlaceView, 'sentence' | 'sentenceAt'> {
   const text = texts.get(passageId)!
-  const span = sentenceSpans(text, material!.language).find(each => each.end > start)
-  return span === undefined ? text : text.slice(span.start, span.end).trim()
+  const span = sentenceSpans(text, material!.language).find(each => each.end > start) ?? { start: 0, end: text.length }
+  const { start: from, end } = trimSpan(text, span)
+  return { sentence: text.slice(from, end), sentenceAt: from }
 }
 
 function narrator(longest: number): NarratorView[] {

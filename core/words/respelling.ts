@@ -69,3 +69,76 @@ function syllable(part: string, isAmerican: boolean): Respelt {
   }
   return hasVowel || /^[lmn]$/u.test(text.at(-1) ?? '') ? { ipa } : { message: part === '' ? 'A syllable is empty. Take one hyphen out.' : `“${part}” has no vowel.`, at: 0 }
 }
+
+/** Consonants that can begin an English syllable together (common practice). */
+const onsets = new Set('pl pr pj bl br bj tr tw dr dw kl kr kw kj gl gr gw fl fr fj thr thw shr sp st sk sm sn sf sw sl hj mj nj vj spl spr spj str skr skw skj skl'.split(' '))
+
+interface SpeltSound {
+  readonly spelling: string
+  readonly isVowel: boolean
+  readonly isStressed: boolean
+}
+
+/** The respelling of IPA in English (BCP 47 tag); null where it has a sound that has no spelling, or would be read otherwise. */
+export function respellingOf(ipa: string, language = 'en-GB'): string | null {
+  if (primaryLanguage(language) !== 'en') return null
+  const words = ipa.trim().split(/[\s|]+/u).map(word => respeltWord(word, /^en-US/iu.test(language)))
+  const respelt = words.every(word => word !== null) ? words.join(' ') : null
+  if (respelt === null) return null
+  // What the spellings stand for side by side can be another sound.
+  const back = respell(respelt, language)
+  return 'ipa' in back && bareSounds(back.ipa) === bareSounds(ipa) ? respelt : null
+}
+
+/** Sounds that count as one here: spellings do not tell them apart. */
+const alike: Readonly<Record<string, string>> = { g: 'ɡ', r: 'ɹ', ɐ: 'ə', æ: 'a', e: 'ɛ', ᵻ: 'ɪ', i: 'iː', u: 'uː', ɚ: 'ɜːɹ', ɝ: 'ɜːɹ', ɾ: 't', ɑ: 'ɑː', ɔ: 'ɔː', 'ʊɹ': 'ʊə' }
+
+function alikeSounds(word: string): string {
+  return word.replace(/(?:eɪ|eə|iə|[iu]ː|ɛɹ|ʊɹ)|[gr\u0250æeᵻiuɚɝɾ]|[ɑɔ](?![ːɪ])/gu, sound => sound.length > 1 && sound !== 'ʊɹ' ? sound : alike[sound] ?? sound)
+}
+
+function bareSounds(ipa: string): string {
+  return alikeSounds(ipa.normalize('NFC').replace(/[ˈˌ\s|.‿\u0361]/gu, '')).replaceAll('iə', 'iːə')
+}
+
+function respeltWord(word: string, isAmerican: boolean): string | null {
+  const spellings = [...vowels.map(([spelling, british, american]) => ({ spelling, ipa: alikeSounds(isAmerican ? american ?? british : british), isVowel: true })), ...consonants.map(([spelling, sound]) => ({ spelling, ipa: alikeSounds(sound), isVowel: false }))]
+    .sort((a, b) => b.ipa.length - a.ipa.length || a.spelling.length - b.spelling.length)
+  // At the end of “media” are two syllables, in “near” is one.
+  const text = alikeSounds(word.normalize('NFC').replace(/[.‿\u0361]/gu, '')).replace(/(?<=[aeiouɑɒɔɛɜəɪʊʌ][^ˈ]*)iə$/u, 'iːə')
+  const sounds: SpeltSound[] = []
+  let isStressed = false
+  for (let at = 0; at < text.length;) {
+    if (text[at] === 'ˈ' || text[at] === 'ˌ') {
+      isStressed = text[at] === 'ˈ'
+      at += 1
+      continue
+    }
+    const found = spellings.find(each => text.startsWith(each.ipa, at))
+    if (found === undefined) return null
+    sounds.push({ spelling: found.spelling, isVowel: found.isVowel, isStressed: found.isVowel && isStressed })
+    if (found.isVowel) isStressed = false
+    at += found.ipa.length
+  }
+  return syllables(sounds).map(syllable => {
+    const written = syllable.map(sound => sound.spelling).join('')
+    return syllable.some(sound => sound.isStressed) ? written.toUpperCase() : written
+  }).join('-')
+}
+
+/** Each with one vowel, and as many consonants before it as can begin it. */
+function syllables(sounds: readonly SpeltSound[]): SpeltSound[][] {
+  const nuclei = [...sounds.keys()].filter(index => sounds[index]!.isVowel)
+  if (nuclei.length < 2) return sounds.length === 0 ? [] : [[...sounds]]
+  const begins = nuclei.slice(1).map((nucleus, index) => {
+    const least = nuclei[index]! + 1
+    let begin = nucleus
+    while (begin > least && canBegin(sounds.slice(begin - 1, nucleus).map(sound => sound.spelling))) begin -= 1
+    return begin
+  })
+  return [0, ...begins].map((begin, index) => sounds.slice(begin, begins[index] ?? sounds.length))
+}
+
+function canBegin(cluster: readonly string[]): boolean {
+  return cluster.length === 1 ? cluster[0] !== 'ng' : onsets.has(cluster.join('').replace(/y$/u, 'j'))
+}

@@ -47,7 +47,7 @@ const added: readonly (readonly [name: string, letter: string, word: string, fil
   ['emphasis', 'e', 'home', async page => { await page.keyboard.press('s') }, 'emphasis strong'],
   ['say as', 'a', '1987', async page => { await page.keyboard.type('Date') }, 'sayAs date'],
   ['a substitute', 'b', 'WWW', async page => { await page.keyboard.type('World Wide Web') }, 'substitute World Wide Web'],
-  ['a pronunciation', 'p', 'wind', async page => { await page.keyboard.type('wˈaɪnd') }, 'phoneme wˈaɪnd'],
+  ['a pronunciation', 'p', 'wind', async page => { await page.keyboard.type('WIGHND') }, 'phoneme ˈwaɪnd'],
   ['pace and pitch', 'd', 'home', async page => { await page.keyboard.press('Control+a'); await page.keyboard.type('80'); await page.keyboard.press('Tab'); await page.keyboard.type('-2') }, 'prosody rate 80% pitch -2st'],
   ['a language', 'l', 'home', async page => { await page.keyboard.type('German') }, 'language de'],
   ['a role', 'c', 'home', async page => { await page.keyboard.type('a new'); await page.keyboard.press('Tab'); await page.keyboard.type('Mentor') }, 'role Mentor'],

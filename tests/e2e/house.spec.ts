@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { expect, test } from '@playwright/test'
 import type { HealthReport } from '#core/health'
-import { address, bringIn, readAll } from './support'
+import { address, bringIn, makeProduction, markdown, readAll } from './support'
 
 const run = promisify(execFile)
 
@@ -31,6 +31,30 @@ for (const [name, program] of [['server', '.output/server/index.mjs'], ['worker'
     expect(failed).toMatchObject({ code: 1, stderr: expect.stringContaining(`The ${name} cannot start: the database at 127.0.0.1:1 does not answer. Start it`) })
   })
 }
+
+test('a production that is removed is put back, or goes for good', async ({ page }) => {
+  await makeProduction('Taken away', markdown('Taken away'))
+  await page.goto(address())
+  const entry = page.getByRole('link', { name: /^Taken away/u })
+  const removed = page.getByRole('region', { name: 'Removed' })
+  const remove = async (): Promise<void> => {
+    await page.getByRole('button', { name: 'Remove Taken away', exact: true }).click()
+    await expect(page.getByRole('dialog')).toContainText('For 30 days it can be put back')
+    await page.getByRole('button', { name: 'Remove production' }).click()
+    await expect(entry).toHaveCount(0)
+    await expect(removed).toContainText('Taken away')
+  }
+  await remove()
+  await removed.getByRole('button', { name: 'Put Taken away back on the shelf' }).click()
+  await expect(entry).toBeVisible()
+  await entry.click()
+  await expect(page.locator('.ProseMirror')).toContainText('Taken away')
+  await page.goto(address())
+  await remove()
+  await removed.getByRole('button', { name: 'Remove Taken away for good' }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Remove for good' }).click()
+  await expect(removed.getByText('Taken away')).toHaveCount(0)
+})
 
 test('space is freed after a look at what goes', async ({ page }) => {
   const production = await bringIn(page, 'Storage')

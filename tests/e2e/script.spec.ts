@@ -106,6 +106,14 @@ test('a sentence and a part play at once, before anything was read, with the sen
   await expect.poll(() => lit(page), { timeout: 10_000, intervals: [100] }).toBe('Listen item 1')
   await page.keyboard.press('Space')
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible()
+
+  // It stays where it stopped, and goes on from there.
+  const reel = page.locator('[data-region="reel"]')
+  await expect(reel).toContainText('sentence 4 /')
+  await expect(page.locator('.ProseMirror .lit')).toHaveText('Listen item 1')
+  await page.keyboard.press('Space')
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible()
+  await expect(reel).toContainText('Narrator')
 })
 
 test('the pages have no script error and nothing from elsewhere', async ({ page }) => {

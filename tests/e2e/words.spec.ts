@@ -1,6 +1,8 @@
 import { readFile } from 'node:fs/promises'
 import { expect, test } from '@playwright/test'
+import { writtenText } from '#core/script/content'
 import type { Page, WordsView } from '#shared/api'
+import type { HearRequest } from '#shared/schemas'
 import { ask, makeProduction } from './support'
 
 test.use({ baseURL: process.env['QUILL_ADDRESS'] })
@@ -51,6 +53,63 @@ test('a word is respelt, shown in IPA, heard, and said so everywhere; only its s
   await undo.click()
   await expect(page.getByText('No words yet')).toBeVisible()
   expect(await keys()).toEqual(before)
+})
+
+test('a word begins as it is said now; proposals are heard by number keys; another language says it its own way', async ({ page }) => {
+  const edition = await makeProduction('Wines', '# Wines\n\nA Beaujolais was there.\n')
+  await page.goto(`/productions/${edition}/words?view=wordbook`)
+  const form = page.getByRole('form', { name: 'How a word is said' })
+  await form.getByRole('textbox', { name: 'Written' }).fill('Beaujolais')
+  const syllables = form.getByRole('textbox', { name: 'Syllables' })
+  await expect(syllables).toHaveValue('BOH-juh-lay')
+  await expect(form).toContainText('This is how it is said now')
+
+  const proposals = form.getByRole('list', { name: 'Proposals' })
+  await expect(proposals.getByRole('button').first()).toContainText('as French says it')
+  const [heard] = await Promise.all([page.waitForRequest(request => request.url().endsWith('/hear')), syllables.press('1')])
+  expect((heard.postDataJSON() as HearRequest).passages[0]!.content.directions).toMatchObject([{ kind: 'phoneme', ph: expect.stringContaining('ʒ') as unknown }])
+  await expect(proposals.getByRole('button', { pressed: true })).toContainText('as French says it')
+  // The last one is spelt.
+  await proposals.getByRole('button').last().click()
+  await expect(form.getByLabel('How it is said')).toHaveValue('letters')
+
+  await form.getByLabel('How it is said').selectOption('language')
+  await form.getByRole('combobox', { name: 'Language', exact: true }).selectOption('de')
+  await expect(form.getByRole('button', { name: 'Add the word' })).toBeEnabled()
+  await form.getByLabel('How it is said').selectOption('ipa')
+  const sounds = form.getByRole('textbox', { name: 'Sounds, IPA' })
+  await expect(sounds).not.toHaveValue('')
+  await sounds.fill('')
+  await form.getByRole('button', { name: 'æ, as in trap' }).click()
+  await expect(sounds).toHaveValue('æ')
+})
+
+test('on the page a pronunciation is heard with it and without it, the words or their sentence, and is named in its form', async ({ page }) => {
+  const edition = await makeProduction('Winds', '# Winds\n\nIt was calm. A wind came from the west. It went.\n')
+  await page.goto(`/productions/${edition}/script`)
+  const text = page.locator('.ProseMirror .passage', { hasText: 'A wind came' })
+  await text.click()
+  await page.keyboard.press('Home')
+  for (let step = 0; step < 'It was calm. A w'.length; step += 1) await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('Control+.')
+  await page.keyboard.press('p')
+  const form = page.getByRole('dialog', { name: 'Pronunciation' })
+  await expect(form.getByRole('heading')).toHaveText('Pronunciation “wind”')
+  await expect(page.locator('.ProseMirror .edited')).toHaveText('wind')
+  await form.getByRole('textbox', { name: 'Syllables' }).fill('WIGHND')
+  const heard = async (click: () => Promise<void>): Promise<readonly [text: string, directions: number]> => {
+    const [request] = await Promise.all([page.waitForRequest(each => each.url().endsWith('/hear')), click()])
+    const { content } = (request.postDataJSON() as HearRequest).passages[0]!
+    return [writtenText(content), content.directions.length]
+  }
+  const [hear, without] = [form.getByRole('button', { name: 'Hear it' }), form.getByRole('button', { name: 'Without' })]
+  expect(await heard(() => hear.click())).toEqual(['wind', 1])
+  // While that still plays the other is one click away.
+  expect(await heard(() => without.click())).toEqual(['wind', 0])
+  await expect(without).toHaveAttribute('aria-pressed', 'true')
+  await form.getByLabel('What is heard').selectOption('sentence')
+  expect(await heard(() => hear.click())).toEqual(['A wind came from the west.', 1])
+  expect(await heard(() => without.click())).toEqual(['A wind came from the west.', 0])
 })
 
 test('a lexicon is brought in, what cannot be used is named with its line, and it goes out as PLS and CSV', async ({ page }) => {

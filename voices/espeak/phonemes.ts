@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fail } from '#core/problem'
-import { nearestSound } from './nearest-sound'
+import { nearestSound } from '#core/words/nearest-sound'
 
 // The library takes no IPA, but mnemonics of its own, other ones for each voice. Which IPA each of them stands for is asked
 // of the library itself, once for each voice.
