@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
-import { useTheme } from 'vuetify'
+import { mdiHelpCircleOutline, mdiTextSearchVariant, mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
 import { clock } from '#core/estimate/clock'
 import { useDesk } from '~/stores/desk'
+import { capsOf } from '~/keys/caps'
+import type { CommandId } from '~/keys/tables'
+import { useKeys } from '~/stores/keys'
 import { useNotices } from '~/stores/notices'
 import { useProduction } from '~/stores/production'
 import { languageName } from '~/utils/format'
@@ -13,7 +15,6 @@ const desk = useDesk()
 const notices = useNotices()
 const route = useRoute()
 const production = useProduction()
-const theme = useTheme()
 
 const stages = computed(() => {
   if (typeof route.params['production'] !== 'string' || desk.desk === null) return []
@@ -34,7 +35,6 @@ const hereNow = computed(() => {
   return pagesOf[name] ?? name
 })
 const percent = computed(() => desk.running === null ? 0 : Math.floor(desk.running.madeMs / Math.max(1, desk.running.totalMs) * 100))
-const isDark = computed(() => theme.global.name.value === 'lamp')
 
 /** The editions by their languages; of several in one language each has its number. */
 const editions = computed(() => production.editions.map(({ id, language }, index, all) => {
@@ -48,11 +48,11 @@ function change(editionId: string): void {
   void navigateTo(production.page(here?.path ?? 'script', {}, editionId))
 }
 
-function switchTheme(): void {
-  const next = isDark.value ? 'paper' : 'lamp'
-  theme.change(next)
-  localStorage.setItem('theme', next)
-}
+const { isDark, change: switchTheme } = useThemeSwitch()
+const keys = useKeys()
+const hintOf = (name: string, id: CommandId): string => [name, ...keys.keysOf(id).slice(0, 1).map(key => `(${capsOf(key).join(' ')})`)].join(' ')
+const go = (path: string) => () => stages.value.some(stage => stage.path === path) ? navigateTo(production.page(path)) : false
+useCommands('stages', { goIntake: go('intake'), goScript: go('script'), goWords: go('words'), goCast: go('cast'), goReading: go('reading'), goDelivery: go('delivery') })
 </script>
 
 <template>
@@ -75,7 +75,11 @@ function switchTheme(): void {
         {{ stage.name }}<span v-if="stage.count !== null" class="stage-count"> {{ stage.count }}<span class="sr-only"> to read</span></span>
       </NuxtLink>
     </nav>
-    <v-btn class="theme" variant="text" :icon="isDark ? mdiWhiteBalanceSunny : mdiWeatherNight" size="small" :aria-label="isDark ? 'Light theme' : 'Dark theme'" @click="switchTheme" />
+    <div class="signs">
+      <IconButton :icon="mdiTextSearchVariant" name="All commands" :hint="hintOf('All commands', 'commands')" @click="keys.run('commands')" />
+      <IconButton :icon="mdiHelpCircleOutline" name="Help" :hint="hintOf('Help', 'help')" @click="keys.run('help')" />
+      <IconButton :icon="isDark ? mdiWhiteBalanceSunny : mdiWeatherNight" :name="isDark ? 'Light theme' : 'Dark theme'" @click="switchTheme" />
+    </div>
   </header>
 </template>
 
@@ -91,14 +95,14 @@ nav { display: flex; align-self: stretch; margin-left: auto; }
 .stage-count { color: var(--ochre); font-size: 12.5px; font-weight: 600; margin-left: 6px; }
 .job { display: grid; grid-template-columns: auto auto; align-items: center; gap: 0 10px; font-size: 13px; min-width: 150px; font-variant-numeric: tabular-nums; }
 .job > :first-child { grid-column: 1 / -1; }
-.theme { margin-left: 0; }
-nav + .theme { margin-left: -10px; }
-.brand:nth-last-child(2) + .theme { margin-left: auto; }
+.signs { display: flex; }
+nav + .signs { margin-left: -10px; }
+.brand:nth-last-child(2) + .signs { margin-left: auto; }
 @media (max-width: 1000px) {
   .masthead { gap: 6px 14px; padding: 4px 12px; }
   nav { order: 5; width: 100%; margin: 0; overflow-x: auto; }
   .stage { min-height: 36px; padding: 0 10px; }
-  .theme { margin-left: auto !important; }
+  .signs { margin-left: auto !important; }
 }
 @media (max-width: 639px) {
   .brand span { display: none; }

@@ -2,7 +2,8 @@
 import type { DirectionKind } from '#core/script/directions'
 import type { PlacedDirection } from '~/editor/commands'
 import { directionWords } from '~/editor/signs'
-import { addedKinds, directionHints, directionKeys, type AddedKind } from '~/utils/directions'
+import { useKeys } from '~/stores/keys'
+import { addedKinds, directionHints, type AddedKind } from '~/utils/directions'
 import { directionNames } from '~/utils/words'
 
 // What can be done with directions at the caret: by letter, arrow keys or mouse. What cannot be done stays, and says why.
@@ -10,6 +11,7 @@ import { directionNames } from '~/utils/words'
 const props = defineProps<{ here: readonly PlacedDirection[], reasons: Readonly<Partial<Record<DirectionKind, string>>> }>()
 const emit = defineEmits<{ pick: [kind: AddedKind], change: [placed: PlacedDirection], remove: [placed: PlacedDirection], move: [placed: PlacedDirection, by: -1 | 1], close: [] }>()
 
+const keys = useKeys()
 const list = ref<HTMLElement | null>(null)
 const explained = ref<string | null>(null)
 /** Something was chosen: the focus that leaves with the menu closes nothing. */
@@ -49,13 +51,13 @@ async function move(at: number, by: -1 | 1): Promise<void> {
 function key(event: KeyboardEvent): void {
   const all = items()
   const at = all.indexOf(document.activeElement as HTMLElement)
-  const kind = addedKinds.find(each => event.code === `Key${directionKeys[each]}`)
+  const kind = keys.match('directions', event) as AddedKind | null
   if (event.key === 'Escape' || event.key === 'Tab') emit('close')
   else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') all[(at + (event.key === 'ArrowDown' ? 1 : -1) + all.length) % all.length]!.focus()
   else if (event.key === 'Home' || event.key === 'End') all.at(event.key === 'Home' ? 0 : -1)!.focus()
   else if ((event.key === 'ArrowLeft' || event.key === 'ArrowRight') && at >= 0 && at < props.here.length) void move(at, event.key === 'ArrowLeft' ? -1 : 1)
   else if (event.key === 'Delete' && at >= 0 && at < props.here.length) emit('remove', props.here[at]!)
-  else if (kind !== undefined && !event.ctrlKey && !event.metaKey && !event.altKey) choose(kind)
+  else if (kind !== null) choose(kind)
   else return
   event.preventDefault()
   event.stopPropagation()
@@ -80,7 +82,7 @@ function leave(event: FocusEvent): void {
       :aria-label="`${directionNames[kind]}, ${directionHints[kind]}${reasons[kind] === undefined ? '' : `. Not here: ${reasons[kind]}`}`" :title="reasons[kind]"
       @click="choose(kind)" @keydown.enter.prevent.stop="choose(kind)" @focus="explained = reasons[kind] === undefined ? null : `${directionNames[kind]}: ${reasons[kind]}`"
     >
-      <kbd>{{ directionKeys[kind] }}</kbd><span>{{ directionNames[kind] }}</span><span class="hint">{{ directionHints[kind] }}</span>
+      <KeyCaps :id="kind" /><span>{{ directionNames[kind] }}</span><span class="hint">{{ directionHints[kind] }}</span>
     </div>
     <p class="why" role="status">{{ explained }}</p>
   </div>

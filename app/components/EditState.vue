@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js'
+import { capsOf } from '~/keys/caps'
 import { useDesk } from '~/stores/desk'
 import { useHistory } from '~/stores/history'
+import { useKeys } from '~/stores/keys'
 import { usePage } from '~/stores/page'
 import { editName } from '~/utils/words'
 
@@ -11,6 +13,7 @@ const emit = defineEmits<{ step: [direction: 'undo' | 'redo'] }>()
 const pages = usePage()
 const history = useHistory()
 const desk = useDesk()
+const keys = useKeys()
 
 const text = computed(() => ({
   saved: desk.isAway ? 'The server does not answer. What you write is kept in this browser.' : 'Saved',
@@ -20,17 +23,18 @@ const text = computed(() => ({
   conflict: 'Not saved: changed in another window',
 })[pages.status])
 const bad = computed(() => desk.isAway || pages.status !== 'saved' && pages.status !== 'saving')
-const steps = computed(() => ([['undo', 'Undo', 'Ctrl Z', mdiUndoVariant], ['redo', 'Redo', 'Ctrl Y', mdiRedoVariant]] as const).map(([direction, word, key, icon]) => {
+const steps = computed(() => ([['undo', 'Undo', mdiUndoVariant], ['redo', 'Redo', mdiRedoVariant]] as const).map(([direction, word, icon]) => {
   const edit = history.next[direction]
-  return { direction, icon, isOff: edit === null, title: edit === null ? `Nothing to ${word.toLowerCase()}` : `${word} ${editName(edit)} (${key})` }
+  const cap = keys.keysOf(direction).slice(0, 1).map(key => ` (${capsOf(key).join(' ')})`).join('')
+  return { direction, icon, isOff: edit === null, title: edit === null ? `Nothing to ${word.toLowerCase()}` : `${word} ${editName(edit)}${cap}` }
 }))
 </script>
 
 <template>
   <div class="edit-state">
     <p class="status" :class="{ bad }" role="status">{{ text }}</p>
-    <v-btn
-      v-for="step in steps" :key="step.direction" variant="text" size="small" :icon="step.icon" :title="step.title" :aria-label="step.title"
+    <IconButton
+      v-for="step in steps" :key="step.direction" :icon="step.icon" :name="step.title"
       :aria-disabled="step.isOff" :class="{ off: step.isOff }" @click="emit('step', step.direction)"
     />
   </div>

@@ -6,6 +6,8 @@ import { soundsOf } from '#core/words/sounds-of'
 import type { Said } from '#core/words/wordbook'
 import type { Pronunciations, ProposedPronunciation } from '#shared/api'
 import type { PronunciationsRequest } from '#shared/schemas'
+import type { CommandId } from '~/keys/tables'
+import { useKeys } from '~/stores/keys'
 import { useDesk } from '~/stores/desk'
 import { ask } from '~/utils/api'
 import { languageName } from '~/utils/format'
@@ -17,6 +19,7 @@ const props = defineProps<{ written: string, language: string, languages: readon
 const said = defineModel<Said>({ required: true })
 const emit = defineEmits<{ hear: [] }>()
 const desk = useDesk()
+const keys = useKeys()
 
 const way = ref<Said['by'] | 'language'>(said.value.by)
 const text = computed({
@@ -114,9 +117,8 @@ const nameOf = ({ by, of }: ProposedPronunciation): string => by === 'letters' ?
 
 /** Numbers hear proposals: neither syllables nor IPA have any. */
 useEventListener(window, 'keydown', event => {
-  const number = /^(?:Digit|Numpad)([1-9])$/u.exec(event.code)?.[1]
-  const proposal = number === undefined ? undefined : found.value?.proposals[Number(number) - 1]
-  if (proposal === undefined || event.ctrlKey || event.metaKey || event.shiftKey) return
+  const proposal = found.value?.proposals[Number(keys.match('pronunciation', event)?.slice('proposal'.length) ?? 0) - 1]
+  if (proposal === undefined) return
   const isTyping = (event.target as HTMLElement).closest('input:not([type="checkbox"]), textarea, select, [contenteditable="true"], [role="listbox"], [role="combobox"]') !== null
   if (isTyping && !event.altKey && (event.target !== field.value || way.value === 'alias')) return
   event.preventDefault()
@@ -152,7 +154,7 @@ defineExpose({ focus: () => field.value?.focus() })
     <details v-if="way === 'respelling'"><summary>Spellings of vowels</summary><p class="quiet vowels"><span v-for="each in vowelSpellings" :key="each.spelling"><b>{{ each.spelling }}</b> /{{ each.ipa }}/</span></p></details>
     <ol v-if="found !== null && found.proposals.length > 0" aria-label="Proposals">
       <li v-for="(proposal, index) in found.proposals" :key="index">
-        <button type="button" :aria-pressed="isChosen(proposal)" @click="choose(proposal)"><kbd>{{ index + 1 }}</kbd> <span class="serif">/{{ proposal.ipa }}/</span> <span class="quiet">{{ nameOf(proposal) }}</span></button>
+        <button type="button" :aria-pressed="isChosen(proposal)" @click="choose(proposal)"><KeyCaps v-if="index < 9" :id="`proposal${index + 1}` as CommandId" /> <span class="serif">/{{ proposal.ipa }}/</span> <span class="quiet">{{ nameOf(proposal) }}</span></button>
       </li>
     </ol>
   </div>
@@ -173,5 +175,4 @@ ol { list-style: none; margin: 2px 0 0; padding: 0; border-top: 1px solid var(--
 li { border-bottom: 1px solid var(--line); }
 li button { display: block; width: 100%; padding: 3px 2px; border: 0; background: none; font: inherit; color: var(--ink); text-align: left; cursor: pointer; overflow-wrap: anywhere; }
 li button[aria-pressed='true'] { background: var(--lit); }
-kbd { font: 500 11.5px var(--sans); border: 1px solid var(--line); border-radius: 3px; padding: 0 4px; background: var(--paper); color: var(--ink); }
 </style>

@@ -109,12 +109,12 @@ function stateOf(row: RunSheetRow): { text: string, look: string } {
           <td data-label="State" :class="stateOf(row).look">{{ stateOf(row).text }}</td>
           <td data-label="Verdict"><FileVerdict v-if="row.levels !== null" :findings="row.findings" /></td>
           <td class="hand" data-label="By hand">
-            <v-btn
-              :icon="mdiCallMerge" size="small" variant="text" :aria-label="`Join ${row.title} with the file before`" :title="joinProblem(row) ?? 'Join with the file before'"
+            <IconButton
+              :icon="mdiCallMerge" :name="`Join ${row.title} with the file before`" :hint="joinProblem(row) ?? 'Join with the file before'"
               :aria-disabled="locked || joinProblem(row) !== null" :class="{ off: locked || joinProblem(row) !== null }" @click="join(row)"
             />
-            <v-btn
-              :icon="mdiCallSplit" size="small" variant="text" :aria-label="`Divide ${row.title}`" title="Divide: choose where another file begins" :aria-expanded="open === row.key"
+            <IconButton
+              :icon="mdiCallSplit" :name="`Divide ${row.title}`" hint="Divide: choose where another file begins" :aria-expanded="open === row.key"
               :aria-disabled="locked || row.passages < 2" :class="{ off: locked || row.passages < 2 }" @click="locked || row.passages < 2 ? undefined : toggle(row)"
             />
           </td>

@@ -20,7 +20,7 @@ import type { DirectionCard } from '~/composables/useDirectionCards'
 import { nameRoles } from '~/editor/signs'
 import { DirectionMark, PartDocument, PassageNode, PointNode, WrittenText } from '~/editor/schema'
 import type { HeardScope } from '~/components/HearBoth.vue'
-import { quickValues } from '~/utils/directions'
+import { addedKinds, quickValues, type AddedKind } from '~/utils/directions'
 
 // The text of one part: edited in place, with its directions, its rests and the sentence that sounds drawn over it.
 
@@ -39,14 +39,12 @@ const emit = defineEmits<{
   hear: [utterance: number, onwards: boolean]
   hearContent: [passageId: string, content: Content]
   leave: []
-  step: [direction: 'undo' | 'redo']
   /** Directions on the lines that are seen. */
   cards: [cards: readonly DirectionCard[]]
   role: [passageIds: readonly string[], role: string | null]
   split: [passageId: string, at: number]
   join: [passageId: string]
   ssml: [text: string]
-  find: []
 }>()
 
 type Popup = { readonly what: 'menu' } | { readonly what: 'form', readonly kind: DirectionKind, readonly placed: PlacedDirection | null }
@@ -58,22 +56,8 @@ const tick = ref(0)
 const Keys = Extension.create({
   name: 'keys',
   addKeyboardShortcuts: () => ({
-    'Mod-Enter': () => hear(false),
-    'Shift-Mod-Enter': () => hear(true),
-    'Mod-.': () => openMenu(),
-    'Mod-z': () => step('undo'),
-    'Mod-y': () => step('redo'),
-    'Shift-Mod-z': () => step('redo'),
-    'Shift-Mod-f': () => {
-      emit('find')
-      return true
-    },
-    'Enter': () => splitHere(),
-    'Backspace': () => joinHere(),
-    'Escape': () => {
-      leave()
-      return true
-    },
+    Enter: () => splitHere(),
+    Backspace: () => joinHere(),
   }),
 })
 
@@ -164,17 +148,11 @@ function wordAtCaret(): readonly [start: number, end: number] | null {
   return end > start ? [start, end] : null
 }
 
-function step(direction: 'undo' | 'redo'): boolean {
-  emit('step', direction)
-  return true
-}
-
-function hear(onwards: boolean): boolean {
+function hear(onwards: boolean): void {
   const { utterance, passageId, selected } = atCaret()
   const passage = currentPassage(editor.state)
   if (selected !== null && passage !== null && !onwards && passageId !== null) emit('hearContent', passageId, toContent({ forEach: each => editor.state.selection.content().content.firstChild?.forEach(each) }))
   else if (utterance !== null) emit('hear', utterance, onwards)
-  return true
 }
 
 function splitHere(): boolean {
@@ -223,10 +201,9 @@ function currentNode(): Node | null {
   return $head.depth === 0 ? null : $head.parent
 }
 
-function openMenu(): boolean {
+function openMenu(): void {
   place()
   popup.value = { what: 'menu' }
-  return true
 }
 
 function place(): void {
@@ -237,6 +214,13 @@ function place(): void {
 function pick(kind: DirectionKind): void {
   if (kind === 'leftOut') return run(addDirection(editor.state, { kind: 'leftOut' }))
   popup.value = { what: 'form', kind, placed: null }
+}
+
+/** Opens the form of a new direction, or says why there can be none here. */
+function add(kind: AddedKind): void {
+  openMenu()
+  const why = reasons.value[kind]
+  if (why === undefined) pick(kind)
 }
 
 function change(placed: PlacedDirection): void {
@@ -364,7 +348,8 @@ function paste(content: Content): void {
 }
 
 const selection = (): ReturnType<typeof atCaret> => atCaret()
-defineExpose({ openMenu, edit, remove, goTo, lineTop, typeHeld: () => editor.commands.typeHeld(), paste, selection, focus: () => editor.view.focus() })
+useCommands('directions', Object.fromEntries(addedKinds.map(kind => [kind, () => add(kind)])))
+defineExpose({ hear, leave, openMenu, edit, remove, goTo, lineTop, typeHeld: () => editor.commands.typeHeld(), paste, selection, focus: () => editor.view.focus() })
 </script>
 
 <template>

@@ -27,7 +27,7 @@ function chosen(event: Event): void {
           <td class="name" data-label="Sound">{{ sound.name }} <span class="quiet">{{ seconds(sound.durationMs) }}</span></td>
           <td data-label="Played">{{ sound.uses === 0 ? 'nowhere' : count(sound.uses, 'place') }}</td>
           <td class="actions">
-            <v-btn size="small" :icon="playing === sound.id ? mdiStop : mdiPlay" variant="text" :aria-label="`${playing === sound.id ? 'Stop' : 'Hear'} ${sound.name}`" @click="emit('hear', sound)" />
+            <IconButton :icon="playing === sound.id ? mdiStop : mdiPlay" :name="`${playing === sound.id ? 'Stop' : 'Hear'} ${sound.name}`" @click="emit('hear', sound)" />
             <v-btn size="small" variant="text" :aria-label="`Take ${sound.name} out of the library`" @click="emit('remove', sound)">Take out</v-btn>
           </td>
         </tr>

@@ -5,6 +5,7 @@ import { clock } from '#core/estimate/clock'
 import type { PartSummary } from '#shared/api'
 import type { Operation } from '#shared/operations'
 import { count, spokenLength } from '~/utils/format'
+import { useKeys } from '~/stores/keys'
 import { stateNames } from '~/utils/words'
 
 // All parts of the edition: chosen, filtered, renamed, moved, left out.
@@ -22,6 +23,7 @@ const emit = defineEmits<{
   divide: []
 }>()
 
+const keys = useKeys()
 const filter = ref('')
 const renaming = ref<string | null>(null)
 const nameFields = useTemplateRef<HTMLInputElement[]>('nameFields')
@@ -99,7 +101,7 @@ function dropped({ newIndex }: { newIndex?: number | undefined }): void {
     <div class="top">
       <input v-model="filter" class="find" type="search" placeholder="Find a part" aria-label="Find a part">
       <v-menu>
-        <template #activator="{ props: menu }"><v-btn v-bind="menu" variant="text" size="x-small" :icon="mdiDotsVertical" aria-label="Change several parts" /></template>
+        <template #activator="{ props: menu }"><IconButton v-bind="menu" size="x-small" :icon="mdiDotsVertical" name="Change several parts" /></template>
         <v-list density="compact">
           <v-list-item :prepend-icon="mdiCheckboxMultipleOutline" title="Choose several …" subtitle="leave out, merge, move, rename" @click="several = true" />
           <v-list-item v-if="divisible" :prepend-icon="mdiContentCut" title="Divide anew …" subtitle="by heading, pattern, length" @click="emit('divide')" />
@@ -119,7 +121,7 @@ function dropped({ newIndex }: { newIndex?: number | undefined }): void {
         <button
           v-else class="part" type="button" :aria-current="part.id === current ? 'true' : undefined"
           :aria-pressed="several ? chosen.has(part.id) : undefined"
-          @click="several ? toggle(part, $event) : emit('choose', part.id)" @dblclick="several || startRename(part)" @keydown.f2="startRename(part)"
+          @click="several ? toggle(part, $event) : emit('choose', part.id)" @dblclick="several || startRename(part)" @keydown="several || keys.matches('renamePart', $event) && startRename(part)"
         >
           <span v-if="several" class="part-number"><v-icon :icon="chosen.has(part.id) ? mdiCheckboxMarked : mdiCheckboxBlankOutline" size="17" /></span>
           <span v-else class="part-number">{{ numbers.get(part.id) }}</span>
@@ -132,10 +134,10 @@ function dropped({ newIndex }: { newIndex?: number | undefined }): void {
         </button>
         <v-menu>
           <template #activator="{ props: menu }">
-            <v-btn v-bind="menu" class="part-menu" variant="text" size="x-small" :icon="mdiDotsVertical" :aria-label="`Change ${part.label}`" />
+            <IconButton v-bind="menu" class="part-menu" size="x-small" :icon="mdiDotsVertical" :name="`Change ${part.label}`" />
           </template>
           <v-list density="compact">
-            <v-list-item :prepend-icon="mdiPencil" title="Rename" subtitle="F2" @click="startRename(part)" />
+            <v-list-item :prepend-icon="mdiPencil" title="Rename" :subtitle="keys.keysOf('renamePart').join(' ')" @click="startRename(part)" />
             <v-list-item :prepend-icon="part.included ? mdiEyeOff : mdiEye" :title="part.included ? 'Leave out' : 'Take in again'" @click="emit('include', part, !part.included)" />
             <v-list-item :prepend-icon="mdiTableMergeCells" title="Merge with the next" :disabled="filter !== '' || order.at(-1)?.id === part.id" @click="emit('merge', part)" />
             <v-list-item :prepend-icon="mdiArrowUp" title="Move up" :disabled="filter !== '' || order[0]?.id === part.id" @click="step(part, -1)" />

@@ -130,9 +130,9 @@ async function bringIn(event: Event): Promise<void> {
               <td data-label="Wordbook">{{ word.shared ? 'shared' : 'this production' }}<span class="quiet small">{{ languageName(word.entry.language) }}</span></td>
               <td data-label="By ear"><button type="button" class="heard" :aria-pressed="word.entry.heard === true" :aria-label="`${word.entry.graphemes[0]} is checked by ear`" @click="toggleHeard(word)"><v-icon v-if="word.entry.heard === true" :icon="mdiCheck" size="18" /></button></td>
               <td class="actions">
-                <v-btn size="small" variant="text" :icon="mdiPlay" :aria-label="`Hear ${word.entry.graphemes[0]}`" @click="hear(heardContent(wholePlace(word.entry.graphemes[0]!), readingOf(word.entry), word.ipa))" />
-                <v-btn size="small" variant="text" :icon="mdiPencilOutline" :aria-label="`Change ${word.entry.graphemes[0]}`" @click="edited = word" />
-                <v-btn size="small" variant="text" :icon="mdiTrashCanOutline" :aria-label="`Take ${word.entry.graphemes[0]} out`" @click="set(word.entry.id, word.shared, null)" />
+                <IconButton :icon="mdiPlay" :name="`Hear ${word.entry.graphemes[0]}`" @click="hear(heardContent(wholePlace(word.entry.graphemes[0]!), readingOf(word.entry), word.ipa))" />
+                <IconButton :icon="mdiPencilOutline" :name="`Change ${word.entry.graphemes[0]}`" @click="edited = word" />
+                <IconButton :icon="mdiTrashCanOutline" :name="`Take ${word.entry.graphemes[0]} out`" @click="set(word.entry.id, word.shared, null)" />
               </td>
             </tr>
           </tbody>

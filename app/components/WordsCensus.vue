@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiPlay } from '@mdi/js'
-import { useDebounceFn, useEventListener, useVirtualList } from '@vueuse/core'
+import { useDebounceFn, useVirtualList } from '@vueuse/core'
 import { v7 as uuidv7 } from 'uuid'
 import { anchorAt } from '#core/script/anchor'
 import { plainContent, writtenText, type Content } from '#core/script/content'
@@ -153,22 +153,13 @@ function step(by: 1 | -1): void {
 }
 
 const panel = ref<HTMLElement | null>(null)
-const keys: Readonly<Record<string, () => void>> = {
-  ArrowDown: () => step(1),
-  ArrowUp: () => step(-1),
-  KeyH: () => { if (chosen.value !== null) hear(chosen.value.text) },
-  KeyS: () => { if (places.value[0] !== undefined) hear(places.value[0].sentence) },
-  KeyL: () => { if (chosen.value !== null) void leave(chosen.value) },
-  Enter: () => panel.value?.querySelector<HTMLElement>('.pronunciation .first')?.focus(),
-}
-useEventListener(window, 'keydown', event => {
-  const target = event.target as HTMLElement
-  if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [role="listbox"], [role="combobox"], [role="dialog"]') !== null) return
-  if (event.code === 'Enter' && target.closest('button, a') !== null && target.closest('.rows') === null) return
-  const act = keys[event.code]
-  if (act === undefined) return
-  event.preventDefault()
-  act()
+useCommands('census', {
+  previousEntry: () => step(-1),
+  nextEntry: () => step(1),
+  hearWord: () => { if (chosen.value !== null) hear(chosen.value.text) },
+  hearItsSentence: () => { if (places.value[0] !== undefined) hear(places.value[0].sentence) },
+  leaveWord: () => { if (chosen.value !== null) void leave(chosen.value) },
+  setWord: () => panel.value?.querySelector<HTMLElement>('.pronunciation .first')?.focus(),
 })
 </script>
 
@@ -180,14 +171,14 @@ useEventListener(window, 'keydown', event => {
       <p class="quiet small" role="status">{{ leftEntries.length }} left as they are · {{ count(openEntries.length, 'entry', 'entries') }} open</p>
       <ReasonList v-model="reason" :reasons="reasons" />
       <p v-if="!hasDictionary" class="quiet small">There is no dictionary of this language here: words that none has are not listed.</p>
-      <p class="quiet small keys"><kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>H</kbd> hear · <kbd>S</kbd> its sentence · <kbd>Enter</kbd> set it · <kbd>L</kbd> leave it</p>
+      <KeyCard class="keys" :ids="['previousEntry', 'nextEntry', 'hearWord', 'hearItsSentence', 'setWord', 'leaveWord']" />
     </nav>
 
     <section class="entries" aria-label="Census">
       <div class="head" aria-hidden="true"><span>Written</span><span>Said now</span><span>Places</span><span>For example</span></div>
       <p v-if="shown.length === 0 && !looking" class="quiet empty">{{ reason === 'all' ? 'Nothing doubtful is open.' : 'Nothing here.' }}</p>
       <div v-bind="containerProps" class="scroller">
-        <div v-bind="wrapperProps" class="rows">
+        <div v-bind="wrapperProps" class="rows" data-keys="list">
           <button v-for="{ data, index } in list" :key="keyOf(data)" type="button" class="row" :aria-pressed="data === chosen" :aria-label="`${data.text}, ${data.partOfSpeech === null ? '' : `${speechNames[data.partOfSpeech]}, `}${reasonNames[data.reason]}, ${count(data.count, 'place')}`" :data-index="index" @click="choose(data)">
             <span class="text serif">{{ data.reason === 'long-sentence' ? `${data.text.slice(0, 40)}…` : data.text }}<span v-if="data.partOfSpeech !== null" class="part">{{ speechNames[data.partOfSpeech] }}</span></span>
             <span class="said"><template v-if="data.spokenAs.trim() !== data.text && data.reason !== 'long-sentence'">{{ data.spokenAs.trim() || 'unspoken' }} </template><span v-if="ipa.get(keyOf(data))" class="serif">/{{ ipa.get(keyOf(data)) }}/</span></span>
@@ -204,9 +195,9 @@ useEventListener(window, 'keydown', event => {
       <p v-if="chosenIpa" class="now"><span class="serif ipa">/{{ chosenIpa }}/</span> as the voice says it now</p>
       <p v-if="chosen.proposal !== null" class="small">{{ chosen.reason === 'heteronym' ? 'Two pronunciations' : 'Proposed' }}: {{ chosen.proposal }}</p>
       <div class="buttons">
-        <v-btn v-if="chosen.reason !== 'long-sentence'" size="small" :prepend-icon="mdiPlay" @click="hear(chosen.text)">As it is now <kbd>H</kbd></v-btn>
-        <v-btn size="small" :prepend-icon="mdiPlay" :disabled="places.length === 0" @click="hear(places[0]!.sentence)">Its sentence <kbd>S</kbd></v-btn>
-        <v-btn size="small" @click="leave(chosen)">{{ reason === 'left' ? 'Open it again' : 'Leave as it is' }} <kbd>L</kbd></v-btn>
+        <v-btn v-if="chosen.reason !== 'long-sentence'" size="small" :prepend-icon="mdiPlay" @click="hear(chosen.text)">As it is now <KeyCaps id="hearWord" class="caps" /></v-btn>
+        <v-btn size="small" :prepend-icon="mdiPlay" :disabled="places.length === 0" @click="hear(places[0]!.sentence)">Its sentence <KeyCaps id="hearItsSentence" class="caps" /></v-btn>
+        <v-btn size="small" @click="leave(chosen)">{{ reason === 'left' ? 'Open it again' : 'Leave as it is' }} <KeyCaps id="leaveWord" class="caps" /></v-btn>
       </div>
       <WordForm v-if="canSet" :key="keyOf(chosen)" :entry="null" :shared="false" :language="desk.desk!.language" :languages="desk.desk!.languages" :sentence="sentencePlace" :start="start" :places="chosen.count" @keep="setForAll" @hear="hearContent" @said="(each, sounds) => { said = each === null ? null : { said: each, ipa: sounds } }" />
       <h3>{{ count(chosen.count, 'place') }}</h3>
@@ -236,8 +227,7 @@ useEventListener(window, 'keydown', event => {
 .bar span { display: block; height: 100%; background: var(--verdigris); }
 .small { font-size: 13.5px; margin: 4px 0 10px; }
 .keys { margin-top: 18px; line-height: 1.9; }
-kbd { font: 12px var(--mono); border: 1px solid var(--line); border-radius: 3px; padding: 0 4px; background: var(--sheet); }
-.v-btn kbd { margin-left: 6px; }
+.caps { margin-left: 6px; }
 .entries { display: grid; grid-template-rows: auto auto minmax(0, 1fr); background: var(--sheet); min-width: 0; }
 .head, .row { display: grid; grid-template-columns: minmax(90px, 3fr) minmax(110px, 4fr) 52px minmax(0, 5fr); gap: 12px; align-items: center; padding: 0 18px; }
 .head { height: 36px; font-size: 13.5px; font-weight: 600; color: var(--quiet); border-bottom: 1px solid var(--ink); }

@@ -14,6 +14,7 @@ import { ruleKinds, type RuleKindName } from '#core/style/rules'
 import type { HouseStyleSummary } from '#shared/api'
 import type { HouseStylePatch } from '#core/style/house-style'
 import { useDesk } from '~/stores/desk'
+import { useKeys } from '~/stores/keys'
 import { useNotices } from '~/stores/notices'
 import { ask, sendFile } from '~/utils/api'
 import { count } from '~/utils/format'
@@ -26,6 +27,7 @@ import type { RulesAnswer } from '~/workers/words.worker'
 const props = defineProps<{ editionId: string, words: ReturnType<typeof useWords>, tick: number }>()
 const desk = useDesk()
 const notices = useNotices()
+const keys = useKeys()
 
 const style = computed(() => desk.desk!.houseStyle)
 const chosen = ref<string | null>(null)
@@ -108,6 +110,13 @@ function toggle(toggled: Rule): void {
   void change({ rules: { [toggled.id]: { ...toggled, on: !toggled.on } } })
 }
 
+function moveByKey(moved: Rule, event: KeyboardEvent): void {
+  const by = keys.matches('ruleUp', event) ? -1 : keys.matches('ruleDown', event) ? 1 : null
+  if (by === null) return
+  event.preventDefault()
+  move(moved, by)
+}
+
 function move(moved: Rule, by: -1 | 1): void {
   const ids = style.value.rules.map(each => each.id)
   const at = ids.indexOf(moved.id)
@@ -175,13 +184,13 @@ const copy = (): Promise<unknown> => notices.attempt(() => desk.operate([{ op: '
         <li v-for="(each, index) in order" :key="each.id" :class="{ chosen: rule?.id === each.id, off: !each.on }">
           <v-icon class="grip" :icon="mdiDragVertical" size="18" aria-hidden="true" />
           <input type="checkbox" :checked="each.on" :aria-label="`${ruleTexts[each.does].name} is on`" @change="toggle(each)">
-          <button :id="`rule-${each.id}`" type="button" class="rule" :aria-pressed="rule?.id === each.id" @click="choose(each.id)" @keydown.alt.up.prevent="move(each, -1)" @keydown.alt.down.prevent="move(each, 1)">
+          <button :id="`rule-${each.id}`" type="button" class="rule" :aria-pressed="rule?.id === each.id" @click="choose(each.id)" @keydown="moveByKey(each, $event)">
             <span class="name">{{ each.note ?? ruleTexts[each.does].name }}</span>
             <span class="quiet summary">{{ ruleSummary(each) }}</span>
           </button>
           <span class="hits" :title="each.on ? 'places in this script' : 'switched off'">{{ each.on ? (answer.counts[each.id] ?? 0).toLocaleString('en') : 'off' }}</span>
-          <v-btn size="x-small" variant="text" :icon="mdiArrowUp" :disabled="index === 0" :aria-label="`Move ${ruleTexts[each.does].name} up`" @click="move(each, -1)" />
-          <v-btn size="x-small" variant="text" :icon="mdiArrowDown" :disabled="index === order.length - 1" :aria-label="`Move ${ruleTexts[each.does].name} down`" @click="move(each, 1)" />
+          <IconButton size="x-small" :icon="mdiArrowUp" :disabled="index === 0" :name="`Move ${ruleTexts[each.does].name} up`" @click="move(each, -1)" />
+          <IconButton size="x-small" :icon="mdiArrowDown" :disabled="index === order.length - 1" :name="`Move ${ruleTexts[each.does].name} down`" @click="move(each, 1)" />
         </li>
       </VueDraggable>
       <p v-if="order.length === 0" class="quiet">No rules yet. Start from a set of them, or add one.</p>

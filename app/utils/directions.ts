@@ -19,11 +19,6 @@ export const quickValues = {
 
 export type AddedKind = keyof typeof quickValues
 
-/** By physical key, while the menu is open. */
-export const directionKeys: Readonly<Record<AddedKind, string>> = {
-  rest: 'R', emphasis: 'E', sayAs: 'A', substitute: 'B', phoneme: 'P', prosody: 'D', language: 'L', role: 'C', sound: 'S', leftOut: 'X',
-}
-
 export const addedKinds = Object.keys(quickValues) as AddedKind[]
 
 /** What each does, in a few words. */

@@ -307,39 +307,28 @@ const exports = [
 
 const regions = ['spine', 'page', 'margin', 'reel']
 
-/** Sentence level: keys that act while no text is being typed. */
-const keys: Readonly<Record<string, () => void>> = {
-  Space: () => { if (listening.playing.value) listening.stop(); else void resume() },
-  ArrowLeft: () => stepSentence(-1),
-  ArrowRight: () => stepSentence(1),
-  PageUp: () => stepPart(-1),
-  PageDown: () => stepPart(1),
-  Enter: () => sheet.value?.focus(),
-}
-
-useEventListener(window, 'keydown', event => {
-  const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable="true"]') !== null
-  if ((event.ctrlKey || event.metaKey) && !event.altKey && !typing && (event.code === 'KeyZ' || event.code === 'KeyY')) {
-    event.preventDefault()
-    void stepEdits(event.code === 'KeyY' || event.shiftKey ? 'redo' : 'undo')
-    return
-  }
-  if ((event.ctrlKey || event.metaKey) && event.shiftKey && event.code === 'KeyF') {
-    event.preventDefault()
-    finding.value = true
-    return
-  }
-  if (event.code === 'F6') {
-    event.preventDefault()
-    moveRegion(event.shiftKey ? -1 : 1)
-    return
-  }
-  const target = event.target as HTMLElement
-  if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, button, a, select, [contenteditable="true"], [role="menu"], [role="dialog"]') !== null) return
-  const act = keys[event.code]
-  if (act === undefined) return
-  event.preventDefault()
-  act()
+useCommands('edits', { undo: () => stepEdits('undo'), redo: () => stepEdits('redo') })
+useCommands('script', {
+  hear: () => sheet.value?.hear(false),
+  hearOn: () => sheet.value?.hear(true),
+  play: () => { if (listening.playing.value) listening.stop(); else void resume() },
+  previousSentence: () => stepSentence(-1),
+  nextSentence: () => stepSentence(1),
+  previousPart: () => stepPart(-1),
+  nextPart: () => stepPart(1),
+  enterText: () => sheet.value?.focus(),
+  leaveText: () => sheet.value?.leave(),
+  directions: () => { if (ssml.value === null) sheet.value?.openMenu() },
+  find: () => { finding.value = true },
+  nextArea: () => moveRegion(1),
+  previousArea: () => moveRegion(-1),
+  ssml: () => { if (ssml.value === null) openSsml(); else closeSsml() },
+  written: () => { spokenForm.value = 'written' },
+  bothForms: () => { spokenForm.value = 'both' },
+  spoken: () => { spokenForm.value = 'spoken' },
+  beginPart: () => splittable.value === null ? notices.show('Put the caret into the passage that the new part is to begin with; the first one begins this part already.') : void split(),
+  divide: () => { dividing.value = true },
+  read: () => void notices.attempt(desk.read),
 })
 
 function moveRegion(by: 1 | -1): void {
@@ -417,8 +406,8 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
         <ScriptPage
           v-if="pages.page !== null" ref="sheet" :key="pages.page.part.id" :page="pages.page" :load-tick="pages.loadTick" :house-style="desk.desk.houseStyle"
           :language="desk.desk.language" :casting="desk.desk.casting" :engines="desk.desk.engines" :roles="desk.desk.roles" :languages="desk.desk.languages" :sounds="desk.desk.sounds" :bring-sound="bringSound" :make-role="makeRole" :light="light" :spoken-form="spokenForm"
-          @edit="pages.edit" @caret="caret" @hear="hear" @hear-content="hearContent" @leave="listening.stop()" @step="stepEdits" @cards="shown => { cards = shown; findLine() }"
-          @role="setRole" @split="splitPassage" @join="joinPassage" @ssml="text => pasted = text" @find="finding = true"
+          @edit="pages.edit" @caret="caret" @hear="hear" @hear-content="hearContent" @leave="listening.stop()" @cards="shown => { cards = shown; findLine() }"
+          @role="setRole" @split="splitPassage" @join="joinPassage" @ssml="text => pasted = text"
         />
         <AnnouncedLines :texts="pages.page?.announced.after ?? []" :to="addressOf('delivery')" />
         <p v-if="summary !== undefined && !summary.included" class="left-out-note">This part is left out: it makes no audio and no file.</p>
@@ -450,9 +439,9 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
           <v-btn size="small" class="card-action" @mousedown.prevent @click="split">Begin a new part here</v-btn>
         </section>
         <FileMarkCard v-if="passage !== null" :mark="pages.page?.fileMarks[passage.id] ?? null" @set="setFileMark" />
-        <section class="card keys">
+        <section class="card">
           <h3>Keys</h3>
-          <p><kbd>Ctrl</kbd> <kbd>Enter</kbd> hear this sentence<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>Enter</kbd> hear from here<br><kbd>Ctrl</kbd> <kbd>.</kbd> directions<br><kbd>Ctrl</kbd> <kbd>Shift</kbd> <kbd>F</kbd> find and replace<br><kbd>Esc</kbd> leave the text, then<br><kbd>Space</kbd> play or stop · <kbd>←</kbd> <kbd>→</kbd> sentence<br><kbd>Ctrl</kbd> <kbd>Z</kbd> undo · <kbd>Ctrl</kbd> <kbd>Y</kbd> redo<br><kbd>F6</kbd> next area</p>
+          <KeyCard :ids="['hear', 'hearOn', 'directions', 'find', 'leaveText', 'play', 'previousSentence', 'nextSentence', 'undo', 'redo', 'nextArea']" />
         </section>
       </div>
     </aside>
@@ -501,8 +490,6 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
 .card p { margin: 0; font-size: 13px; }
 .card-action { margin-top: 6px; }
 .stale-card { border-left-color: var(--ochre); }
-.keys p { line-height: 1.9; color: var(--quiet); }
-kbd { font: 500 11.5px var(--sans); border: 1px solid var(--line); border-radius: 3px; padding: 0 4px; background: var(--sheet); color: var(--ink); }
 .left-out-note { position: sticky; bottom: 0; margin: 0; padding: 8px 24px; background: var(--stale-wash); font-size: 14px; text-align: center; }
 @media (max-width: 1000px) {
   .desk { grid-template: 'masthead' auto 'tools' auto 'page' minmax(0, 1fr) 'reel' auto / minmax(0, 1fr); }

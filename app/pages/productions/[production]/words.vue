@@ -8,6 +8,7 @@ const history = useHistory()
 const route = useRoute()
 const router = useRouter()
 const words = useWords(id)
+useCommands('edits', { undo: () => history.step('undo'), redo: () => history.step('redo') })
 
 const views = [
   { key: 'census', title: 'Census' }, { key: 'wordbook', title: 'Wordbook' }, { key: 'style', title: 'House style' }, { key: 'narrator', title: 'Narrator check' },
