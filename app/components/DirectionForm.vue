@@ -105,7 +105,7 @@ const missing = computed(() => {
     case 'language': return current.language === '' ? 'Choose a language.' : null
     case 'sound': return current.sound === '' ? props.sounds.length === 0 ? 'The production has no sounds yet. Bring one in: WAV, FLAC, MP3, Ogg, M4A or AIFF.' : 'Choose a sound.' : null
     case 'rest': return 'ms' in current && !(Number.isInteger(current.ms) && current.ms >= 0 && current.ms <= 600_000) ? 'Write a whole number of ms, from 0 to 600,000.' : null
-    case 'prosody': return Object.keys(current).length < 2 ? 'Give it a pace, a pitch, a range or a volume.' : null
+    case 'prosody': return Object.keys(current).length < 2 ? 'Give it a pace, a pitch, a rise and fall or a volume.' : null
     default: return null
   }
 })
@@ -185,7 +185,7 @@ const dateNames: Readonly<Record<string, string>> = { dmy: 'day month year', mdy
     <template v-else-if="value.kind === 'prosody'">
       <label>Pace, % <input v-model="prosody.rate" inputmode="decimal" aria-label="Pace in per cent of the role’s"></label>
       <label>Pitch, semitones <input v-model="prosody.pitch" inputmode="decimal" placeholder="as it is" aria-label="Pitch in semitones"></label>
-      <label>Range, ± % <input v-model="prosody.range" inputmode="decimal" placeholder="as it is" aria-label="Range of pitch, change in per cent"></label>
+      <label>Rise and fall, ± % <input v-model="prosody.range" inputmode="decimal" placeholder="as it is" aria-label="Rise and fall of the pitch, change in per cent"></label>
       <label>Volume, dB <input v-model="prosody.volume" inputmode="decimal" placeholder="as it is" aria-label="Volume in dB"></label>
     </template>
 
@@ -229,7 +229,7 @@ const dateNames: Readonly<Record<string, string>> = { dmy: 'day month year', mdy
     <HearBoth v-if="kind !== 'role'" ref="both" class="hear" :scopes="scopes" :disabled="missing !== null" :without="direction === null ? 'Without' : 'As it is'" @hear="hear" />
     <div class="actions">
       <v-btn type="submit" size="small" color="primary" variant="flat" :disabled="missing !== null || !isAccepted">{{ direction === null ? 'Add' : 'Change' }}</v-btn>
-      <v-btn v-if="direction !== null" size="small" variant="text" @click="emit('remove')">Take off</v-btn>
+      <v-btn v-if="direction !== null" size="small" variant="text" @click="emit('remove')">Remove</v-btn>
       <v-btn v-else size="small" variant="text" @click="emit('close')">Cancel</v-btn>
     </div>
   </form>

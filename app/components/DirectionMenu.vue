@@ -71,7 +71,7 @@ function leave(event: FocusEvent): void {
 <template>
   <div ref="list" class="menu" role="menu" aria-label="Directions" @keydown="key" @focusout="leave">
     <template v-if="here.length > 0">
-      <p class="head">Here · <kbd>Enter</kbd> changes, <kbd>Del</kbd> takes off, <kbd>←</kbd> <kbd>→</kbd> move it by a word</p>
+      <p class="head">Here · <kbd>Enter</kbd> changes, <kbd>Del</kbd> removes, <kbd>←</kbd> <kbd>→</kbd> move it by a word</p>
       <div v-for="placed in here" :key="placed.direction.id" class="item" role="menuitem" tabindex="-1" @click="change(placed)" @keydown.enter.prevent.stop="change(placed)">
         <span>{{ directionWords(placed.direction) }}</span>
       </div>

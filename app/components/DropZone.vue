@@ -23,11 +23,12 @@ const { isOverDropZone } = useDropZone(whole, { onDrop: files => void take(files
 const { open, onChange } = useFileDialog({ accept: readableEndings, multiple: true, reset: true })
 onChange(files => void take(files === null ? null : [...files]))
 
-/** The sample document, brought in like any other. */
-async function takeDemo(): Promise<void> {
-  const answer = await fetch('/demo/the-marrow-lane-year.md')
-  await take([new File([await answer.blob()], 'the-marrow-lane-year.md', { type: 'text/markdown' })])
+/** A document that ships with the product, brought in like any other. */
+async function takeSample(name: string): Promise<void> {
+  const answer = await fetch(`/demo/${name}`)
+  await take([new File([await answer.blob()], name)])
 }
+defineExpose({ takeSample })
 
 /** Several files as one: a ZIP that packs nothing. */
 async function together(files: readonly File[]): Promise<File> {
@@ -80,7 +81,6 @@ async function send(file: File): Promise<ManuscriptView> {
       <slot v-else name="text" />
     </p>
     <v-btn color="primary" variant="flat" :loading="busy !== null" @click="open()">{{ label ?? 'Bring in a document' }}</v-btn>
-    <v-btn v-if="large" :disabled="busy !== null" @click="takeDemo">Try it with the beekeeping handbook</v-btn>
     <p v-if="problem !== null" class="problem" role="alert">{{ problem }}</p>
   </section>
 </template>

@@ -21,7 +21,7 @@ const shown = computed(() => props.faults.slice(0, 100))
       <h2 id="faults-head">{{ count(faults.length, 'sentence') }} could not be read</h2>
       <v-btn size="small" :disabled="busy" @click="emit('retry', null)">Try {{ faults.length === 1 ? 'it' : `all ${faults.length}` }} again</v-btn>
     </div>
-    <p class="quiet">{{ complete ? 'Everything else is read' : 'The rest waits' }}. Try again, or open the sentence and write it in another way. The files of the other parts can be made meanwhile: <NuxtLink :to="page('delivery')">to the delivery</NuxtLink>.</p>
+    <p class="quiet">{{ complete ? 'Everything else is read' : 'The other sentences wait' }}. Try again, or open the sentence and write it in another way. The files of the other parts can be made meanwhile: <NuxtLink :to="page('delivery')">to the delivery</NuxtLink>.</p>
     <table class="plain rows">
       <thead><tr><th scope="col">Part</th><th scope="col">Sentence</th><th scope="col">What happened, what to do</th><th scope="col"><span class="sr-only">Try again</span></th></tr></thead>
       <tbody>

@@ -52,7 +52,7 @@ defineExpose({ focus: () => field.value?.focus() })
       <div class="line">
         <input ref="field" v-model="query.what" type="search" aria-label="Find" placeholder="Find in the whole production">
         <label class="in">in <select v-model="query.place" aria-label="Find in"><option v-for="each in places" :key="each.value" :value="each.value">{{ each.title }}</option></select></label>
-        <label><input v-model="query.matchCase" type="checkbox"> Capitals as written</label>
+        <label><input v-model="query.matchCase" type="checkbox"> Capitals and small letters differ</label>
         <label><input v-model="query.wholeWord" type="checkbox"> Whole words</label>
         <label><input v-model="query.isPattern" type="checkbox"> Pattern</label>
       </div>

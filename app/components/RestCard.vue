@@ -18,8 +18,8 @@ function setLevel(level: number, rests: Partial<Rests>): void {
 
 <template>
   <section class="card" aria-labelledby="rests-head">
-    <h3 id="rests-head">Rests, in ms</h3>
-    <p class="quiet">House style · {{ houseStyle.name }}</p>
+    <h3 id="rests-head">Rests</h3>
+    <p class="quiet">Silence around passages, in thousandths of a second (ms), for all parts: house style “{{ houseStyle.name }}”</p>
     <table>
       <thead><tr><th scope="col">Kind</th><th scope="col">before</th><th scope="col">after</th></tr></thead>
       <tbody>

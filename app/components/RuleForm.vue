@@ -72,7 +72,7 @@ function percent(text: string): number | undefined {
       </div>
     </template>
     <v-text-field :model-value="rule.note ?? ''" label="Name of your own" maxlength="300" @update:model-value="set({ note: $event === '' ? undefined : $event })" />
-    <button type="button" class="toggle" :aria-expanded="showsScope" @click="showsScope = !showsScope">{{ showsScope ? '▾' : '▸' }} Where it counts{{ rule.scope === undefined ? ': everywhere' : '' }}</button>
+    <button type="button" class="toggle" :aria-expanded="showsScope" @click="showsScope = !showsScope">{{ showsScope ? '▾' : '▸' }} {{ rule.scope === undefined ? 'It acts everywhere; only in some places …' : 'It acts only in some places' }}</button>
     <div v-if="showsScope" class="scope">
       <v-select :model-value="rule.scope?.kinds ?? []" multiple chips closable-chips :items="passageKinds.map(value => ({ value, title: kindNames[value] }))" label="Only in" @update:model-value="setScope({ kinds: $event })" />
       <v-select :model-value="rule.scope?.languages ?? []" multiple chips closable-chips :items="primaries" label="Only in these languages" @update:model-value="setScope({ languages: $event })" />

@@ -28,7 +28,7 @@ function chosen(event: Event): void {
           <td data-label="Played">{{ sound.uses === 0 ? 'nowhere' : count(sound.uses, 'place') }}</td>
           <td class="actions">
             <IconButton :icon="playing === sound.id ? mdiStop : mdiPlay" :name="`${playing === sound.id ? 'Stop' : 'Hear'} ${sound.name}`" @click="emit('hear', sound)" />
-            <v-btn size="small" variant="text" :aria-label="`Take ${sound.name} out of the library`" @click="emit('remove', sound)">Take out</v-btn>
+            <v-btn size="small" variant="text" :aria-label="`Remove ${sound.name} from the library`" @click="emit('remove', sound)">Remove</v-btn>
           </td>
         </tr>
       </tbody>

@@ -147,7 +147,7 @@ function dropped({ newIndex }: { newIndex?: number | undefined }): void {
       </li>
     </VueDraggable>
     <p v-if="shown.length === 0" class="quiet none">No part has “{{ filter }}” in its name.</p>
-    <p class="sum quiet">{{ count(parts.length, 'part') }} · {{ spokenLength(totalMs) }} · {{ count(words, 'word') }}<br>longest bar {{ clock(longestMs) }}</p>
+    <p class="sum quiet">{{ count(parts.length, 'part') }} · {{ spokenLength(totalMs) }} · {{ count(words, 'word') }}<br>the longest part {{ clock(longestMs) }}</p>
   </nav>
 </template>
 
@@ -164,7 +164,7 @@ li.current .part-label { font-weight: 600; }
 .part { display: grid; grid-template-columns: 24px 1fr auto; gap: 3px 6px; width: 100%; padding: 7px 26px 8px 8px; border: 0; background: none; color: inherit; font: inherit; font-size: 14.5px; text-align: left; cursor: pointer; align-items: baseline; }
 .part:hover { background: color-mix(in srgb, var(--sheet) 55%, transparent); }
 .part-number { text-align: right; color: var(--quiet); font-size: 13px; }
-.part-label { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.part-label { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; overflow: hidden; line-height: 1.3; }
 .part-time { color: var(--quiet); font-size: 13px; font-variant-numeric: tabular-nums; white-space: nowrap; }
 .part-bar { grid-column: 2 / -1; }
 .out .part-label { text-decoration: line-through; color: var(--quiet); }

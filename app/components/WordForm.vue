@@ -87,7 +87,7 @@ async function keep(): Promise<void> {
     <PronunciationFields v-model="said" :written="graphemes[0] ?? ''" :language="language" :languages="languages" @hear="both?.hear(true)" />
     <p v-if="fault === null && unsayable !== null" class="fault" role="status">{{ unsayable }}{{ isAccepted ? '' : ' Hear it before you keep it.' }}</p>
     <HearBoth ref="both" :scopes="sentence === undefined ? ['words'] : ['words', 'sentence']" :disabled="!canHear" @hear="hear" />
-    <button type="button" class="toggle" :aria-expanded="showsWhere" @click="showsWhere = !showsWhere"><v-icon :icon="showsWhere ? mdiChevronDown : mdiChevronRight" size="16" /> Where it counts</button>
+    <button type="button" class="toggle" :aria-expanded="showsWhere" @click="showsWhere = !showsWhere"><v-icon :icon="showsWhere ? mdiChevronDown : mdiChevronRight" size="16" /> Only in some places</button>
     <div v-if="showsWhere" class="where">
       <v-checkbox v-model="matchCase" label="Only with these capitals" density="compact" hide-details />
       <v-checkbox v-model="partOfWord" label="Within longer words too" density="compact" hide-details />

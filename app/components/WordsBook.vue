@@ -115,7 +115,7 @@ async function bringIn(event: Event): Promise<void> {
       <template v-else>
         <p class="quiet">{{ count(words.length, 'word') }}<template v-if="unused > 0"> · {{ unused }} not in this script</template></p>
         <table class="plain rows">
-          <thead><tr><th scope="col">Written</th><th scope="col">Said</th><th scope="col">Places</th><th scope="col">Wordbook</th><th scope="col">By ear</th><th scope="col"><span class="sr-only">Actions</span></th></tr></thead>
+          <thead><tr><th scope="col">Written</th><th scope="col">Said</th><th scope="col">Places</th><th scope="col">Wordbook</th><th scope="col">Checked by ear</th><th scope="col"><span class="sr-only">Actions</span></th></tr></thead>
           <tbody>
             <tr v-for="word in shown" :key="word.entry.id" :class="{ used: edited?.entry.id === word.entry.id }">
               <td class="serif name" data-label="Written">
@@ -128,11 +128,11 @@ async function bringIn(event: Event): Promise<void> {
               <td data-label="Said">{{ saidText(word.entry) }} <span v-if="word.ipa !== null && readingOf(word.entry).by !== 'ipa'" class="quiet serif">/{{ word.ipa }}/</span></td>
               <td class="figure" data-label="Places">{{ word.uses }}</td>
               <td data-label="Wordbook">{{ word.shared ? 'shared' : 'this production' }}<span class="quiet small">{{ languageName(word.entry.language) }}</span></td>
-              <td data-label="By ear"><button type="button" class="heard" :aria-pressed="word.entry.heard === true" :aria-label="`${word.entry.graphemes[0]} is checked by ear`" @click="toggleHeard(word)"><v-icon v-if="word.entry.heard === true" :icon="mdiCheck" size="18" /></button></td>
+              <td data-label="Checked by ear"><button type="button" class="heard" :aria-pressed="word.entry.heard === true" :aria-label="`${word.entry.graphemes[0]} is checked by ear`" @click="toggleHeard(word)"><v-icon v-if="word.entry.heard === true" :icon="mdiCheck" size="18" /></button></td>
               <td class="actions">
                 <IconButton :icon="mdiPlay" :name="`Hear ${word.entry.graphemes[0]}`" @click="hear(heardContent(wholePlace(word.entry.graphemes[0]!), readingOf(word.entry), word.ipa))" />
                 <IconButton :icon="mdiPencilOutline" :name="`Change ${word.entry.graphemes[0]}`" @click="edited = word" />
-                <IconButton :icon="mdiTrashCanOutline" :name="`Take ${word.entry.graphemes[0]} out`" @click="set(word.entry.id, word.shared, null)" />
+                <IconButton :icon="mdiTrashCanOutline" :name="`Remove ${word.entry.graphemes[0]}`" @click="set(word.entry.id, word.shared, null)" />
               </td>
             </tr>
           </tbody>
@@ -157,7 +157,7 @@ async function bringIn(event: Event): Promise<void> {
 .name { font-size: 16px; }
 .small { display: block; font: 400 13px var(--sans); }
 .figure { font-variant-numeric: tabular-nums; }
-.heard { width: 24px; height: 24px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--verdigris); cursor: pointer; }
+.heard { display: inline-grid; place-items: center; vertical-align: middle; width: 24px; height: 24px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--verdigris); cursor: pointer; }
 .actions { text-align: right; white-space: nowrap; }
 tr.used td { background: var(--lit); }
 @media (max-width: 1000px) { .book { display: block; height: auto; } .form { border-left: 0; padding: 16px 22px 0; } }

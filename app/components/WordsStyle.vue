@@ -206,7 +206,7 @@ const copy = (): Promise<unknown> => notices.attempt(() => desk.operate([{ op: '
         <div class="actions">
           <v-btn v-if="draft !== null" color="primary" variant="flat" :disabled="fault !== '' || draft.does === 'own' && draft.find === ''" @click="keep">Keep · {{ count(answer.counts[rule.id] ?? 0, 'place') }}</v-btn>
           <v-btn v-if="draft !== null" variant="text" @click="draft = null">Cancel</v-btn>
-          <v-btn v-else variant="text" @click="change({ rules: { [rule.id]: null } })">Take out</v-btn>
+          <v-btn v-else variant="text" @click="change({ rules: { [rule.id]: null } })">Remove</v-btn>
         </div>
         <h3>{{ looking ? 'Looking …' : count(answer.counts[rule.id] ?? 0, 'place') }}</h3>
         <ul class="places">

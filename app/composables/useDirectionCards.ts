@@ -26,7 +26,7 @@ interface Judges {
 }
 
 /** About as wide as a sign of a spoken form, px. */
-const signWidth = 6
+const signWidth = 6.5
 
 /** A label that is left out where its role speaks needs no note: the role stands beside the passage. */
 function isSpeakerLabel({ direction, from }: PlacedDirection, passage: Node, start: number, text: string): boolean {

@@ -1,6 +1,7 @@
 import { onScopeDispose, readonly, ref, type Ref } from 'vue'
 import type { PageUtterance, SpokenWord } from '#shared/api'
 import { useNotices } from '~/stores/notices'
+import { useFirstSteps } from './useFirstSteps'
 import { ask, askBytes } from '~/utils/api'
 import { decodeWav } from '~/utils/wav'
 
@@ -35,6 +36,7 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
   let scheduled: Scheduled[] = []
   let run = 0
   let frame = 0
+  const firstSteps = useFirstSteps()
   const fetched = new Map<string, Promise<ArrayBuffer>>()
 
   /** Plays from an utterance on; with `until`, up to and including that one; with `at`, so many seconds into the first. */
@@ -42,6 +44,7 @@ export function useListening(partId: Ref<string | null>, utterances: Ref<readonl
     stop()
     const mine = ++run
     playing.value = true
+    firstSteps.tick('heard')
     current.value = from
     elapsed.value = at
     // Under way while the audio device wakes.

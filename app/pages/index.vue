@@ -2,6 +2,7 @@
 import { mdiFileDocumentPlusOutline } from '@mdi/js'
 import { useIntervalFn } from '@vueuse/core'
 import type { RemovedEdition, ShelfEntry } from '#shared/api'
+import DropZone from '~/components/DropZone.vue'
 import { useNotices } from '~/stores/notices'
 import { ask } from '~/utils/api'
 import { count, dayAndTime, languageName, spokenLength } from '~/utils/format'
@@ -12,6 +13,8 @@ useHead({ title: 'Shelf – Orator Quill' })
 const notices = useNotices()
 const entries = ref<ShelfEntry[] | null>(null)
 const removing = ref<ShelfEntry | null>(null)
+const zone = ref<InstanceType<typeof DropZone> | null>(null)
+const { isAway } = useFirstSteps()
 const removed = ref<RemovedEdition[]>([])
 const dropping = ref<RemovedEdition | null>(null)
 
@@ -72,13 +75,15 @@ async function drop(): Promise<void> {
     </div>
 
     <!-- Takes what is dropped at once, but is seen only when its size is known. It stands before the list, which can be long. -->
-    <DropZone v-show="entries !== null" class="way-in" :large="entries?.length === 0">
+    <DropZone v-show="entries !== null" ref="zone" class="way-in" :large="entries?.length === 0">
       <v-icon :icon="mdiFileDocumentPlusOutline" size="30" class="drop-icon" />
       <template #text>
         <b>{{ entries?.length === 0 ? 'Nothing on the shelf yet.' : 'A new production' }}</b><br>
         Drop it here: a document (DOCX, ODT, PDF, EPUB, HTML, Markdown, text, SSML), a deck (PPTX), or a batch of articles (CSV, feed, ZIP, several files).
       </template>
     </DropZone>
+
+    <FirstSteps v-if="entries !== null && !isAway" :production="entries[0] === undefined ? null : `/productions/${entries[0].productionId}`" @sample="name => zone?.takeSample(name)" />
 
     <ul v-if="entries !== null && entries.length > 0">
       <li v-for="entry in entries" :key="entry.editionId">
@@ -112,7 +117,7 @@ async function drop(): Promise<void> {
       </ul>
     </section>
 
-    <p class="house"><NuxtLink to="/storage">Storage</NuxtLink> · <NuxtLink to="/health">Health</NuxtLink></p>
+    <p class="house"><NuxtLink to="/storage">Storage</NuxtLink> · <NuxtLink to="/health">Health</NuxtLink><template v-if="isAway"> · <button type="button" class="plain-link" @click="isAway = false">First steps</button></template></p>
 
     <v-dialog :model-value="removing !== null" max-width="460" @update:model-value="removing = null">
       <v-card v-if="removing !== null" :title="`Remove ${removing.title}?`">

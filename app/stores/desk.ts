@@ -5,6 +5,7 @@ import { capabilitiesOf, type Casting } from '#core/score/cast'
 import type { Desk, OperationsAnswer, PartSummary, ReadingDesk } from '#shared/api'
 import type { Operation } from '#shared/operations'
 import type { CastingRequest, EditionRequest, DeliveryRequest } from '#shared/schemas'
+import { useFirstSteps } from '~/composables/useFirstSteps'
 import { useNotices } from '~/stores/notices'
 import { answeredAt, ask, messageOf, sendFile } from '~/utils/api'
 import { windowName } from '~/utils/window-name'
@@ -23,6 +24,7 @@ const listeningDelayMs = 1_500
 /** The edition on the desk, kept up to date by the server's events. */
 export const useDesk = defineStore('desk', () => {
   const notices = useNotices()
+  const firstSteps = useFirstSteps()
   const editionId = ref<string | null>(null)
   const desk = ref<Desk | null>(null)
   const reading = ref<ReadingDesk | null>(null)
@@ -153,8 +155,14 @@ export const useDesk = defineStore('desk', () => {
       return added.name
     },
     removeSound: (id: string) => change(`/sounds/${id}`, 'DELETE'),
-    read: (parts?: readonly string[]) => change('/readings', 'POST', parts === undefined ? {} : { parts }),
-    deliver: (request: DeliveryRequest) => change('/deliveries', 'POST', request),
+    read: async (parts?: readonly string[]) => {
+      await change('/readings', 'POST', parts === undefined ? {} : { parts })
+      firstSteps.tick('read')
+    },
+    deliver: async (request: DeliveryRequest) => {
+      await change('/deliveries', 'POST', request)
+      firstSteps.tick('made')
+    },
     retry: async (keys: readonly string[] | null) => {
       await ask(`/api/readings/${reading.value!.reading!.id}/retry`, 'POST', keys === null ? {} : { keys })
       await refresh()

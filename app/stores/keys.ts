@@ -89,7 +89,7 @@ type Target = 'text' | 'field' | 'menu' | 'control' | 'beside'
 
 function placeOf(target: Element): Target {
   if (target.closest('[contenteditable="true"]') !== null) return 'text'
-  if (target.closest('[role="menu"], [role="listbox"], [role="combobox"], [role="dialog"], [role="alertdialog"]') !== null) return 'menu'
+  if (target.closest('dialog, [role="menu"], [role="listbox"], [role="combobox"], [role="dialog"], [role="alertdialog"]') !== null) return 'menu'
   if (target.closest('input:not([type="checkbox"]), textarea, select') !== null) return 'field'
   return target.closest('button, a, summary, input') !== null ? 'control' : 'beside'
 }

@@ -171,13 +171,13 @@ test('a sound is brought in where it is placed, is heard in the part, stays in t
   const library = page.getByRole('region', { name: 'Sounds' })
   await expect(library).toContainText('bell.wav 0.5 s')
   await expect(library).toContainText('1 place')
-  await library.getByRole('button', { name: 'Take bell.wav out' }).click()
+  await library.getByRole('button', { name: 'Remove bell.wav' }).click()
   await expect(page.getByText('plays “bell.wav” at 1 place')).toBeVisible()
   await page.goto(`/productions/${edition}/script`)
   await page.getByRole('button', { name: /^Undo/u }).click()
   await expect.poll(() => directions(part)).toEqual([])
   await page.goto(`/productions/${edition}/cast`)
-  await library.getByRole('button', { name: 'Take bell.wav out' }).click()
+  await library.getByRole('button', { name: 'Remove bell.wav' }).click()
   await expect(library).toContainText('None yet')
 })
 
@@ -212,6 +212,7 @@ test('a direction is moved by a word with the arrow keys, its card stays level w
 test('a change of rests is undone and redone like an edit of the text', async ({ page }) => {
   const { edition } = await open(page, 'Rests', 'One. Two.')
   const rest = async (): Promise<number> => (await ask<Desk>(`editions/${edition}`)).houseStyle.sentenceRestMs
+  await page.getByRole('tab', { name: 'Rests' }).click()
   const field = page.getByLabel('Between sentences, ms')
   await field.fill('450')
   await field.press('Enter')
@@ -309,7 +310,7 @@ test('find and replace over the production: hits in their sentences, one and all
 
 test('speaker labels become roles, each with a voice of its own', async ({ page }) => {
   const { edition } = await open(page, 'Talk', 'MENTOR: Look at the entrance.\n\nAPPRENTICE: What do you see?\n\nMENTOR: Everything.')
-  await page.getByRole('button', { name: 'Make 2 roles of 3 labels' }).click()
+  await page.getByRole('button', { name: 'Make 2 roles' }).click()
   await expect(page.locator('.role-tag')).toHaveCount(3)
   await expect(page.locator('.ProseMirror .direction-leftOut').first()).toHaveText('MENTOR: ')
   await page.goto(`/productions/${edition}/cast`)

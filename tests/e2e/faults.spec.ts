@@ -205,7 +205,7 @@ test('a copied house style leaves none behind that nobody has', async () => {
   const editionId = await makeProduction('Copied', markdown('Copied'))
   const unused = async (): Promise<number> => (await ask<{ productions: number }[]>('house-styles')).filter(style => style.productions === 0).length
   const before = await unused()
-  for (let copy = 0; copy < 3; copy += 1) await ask(`editions/${editionId}/operations`, { window: 'copying', operations: [{ op: 'copyHouseStyle' }] })
+  for (let copy = 0; copy < 3; copy += 1) await ask(`editions/${editionId}/operations`, { window: 'a-window-that-copies', operations: [{ op: 'copyHouseStyle' }] })
   expect(await unused()).toBe(before)
 })
 

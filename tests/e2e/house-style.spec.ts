@@ -84,7 +84,7 @@ test('a house style is shared, copied, and goes out and in as a file', async ({ 
   const first = await open('Shared one')
   const second = await open('Shared two')
   const { houseStyleId } = await ask<Desk>(`editions/${first.edition}`)
-  await ask(`editions/${second.edition}/operations`, { window: 'sharing', operations: [{ op: 'chooseHouseStyle', houseStyleId }] })
+  await ask(`editions/${second.edition}/operations`, { window: 'a-window-that-shares', operations: [{ op: 'chooseHouseStyle', houseStyleId }] })
   await page.goto(`/productions/${second.edition}/words?view=style`)
   await expect(page.getByText('1 other production has this house style too')).toBeVisible()
   await page.getByRole('checkbox', { name: 'Units is on' }).check()

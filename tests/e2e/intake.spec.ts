@@ -28,7 +28,7 @@ test('a deck becomes a part for each slide, found by its label, with what is on 
   await page.getByRole('button', { name: 'Five questions for every frame' }).click()
   await expect(page.locator('.text .row.drop p')).toContainText(['Five questions for every frame', 'Food?', 'Eggs?'])
 
-  await page.getByRole('checkbox', { name: 'Short texts on a slide as clips of their own' }).check()
+  await page.getByRole('checkbox', { name: 'Short texts on a slide become parts of their own (hints)' }).check()
   await page.getByRole('button', { name: /^Accept 2\d slides/u }).click()
   await page.getByPlaceholder('Find a part').fill('close')
   await expect(page.locator('.spine .part-label')).toHaveText(['Look closely', 'Close and write', 'Close gently'])

@@ -48,6 +48,7 @@ test('the help tells the way, the words and the keys; a key is changed, doubles 
   // It is so after a reload, on the cards too.
   await page.reload()
   await expect(page.locator('.key-card')).toContainText('J hear it as it is now')
+  await expect(page.getByRole('button', { name: /^Quuxa, /u })).toBeVisible()
   const heard = page.waitForRequest(request => request.url().endsWith('/hear'))
   await page.keyboard.press('j')
   await heard

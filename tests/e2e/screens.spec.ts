@@ -83,6 +83,7 @@ for (const [width, height] of [[640, 400], [320, 640]] as const) {
       await page.getByText(`${name} chapter 2`).click()
       await expect(page.locator('.ProseMirror')).toContainText(`${name} 2`)
       await page.getByRole('button', { name: 'Margin' }).click()
+      await page.getByRole('tab', { name: 'Rests' }).click()
       await expect(page.getByText('Between sentences')).toBeVisible()
       expect(await sticksOut(page)).toEqual([])
     })

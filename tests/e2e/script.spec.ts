@@ -71,6 +71,7 @@ test('rests are shown between the passages and edited in ms', async ({ page }) =
   const item = passage(page, 'Rests item 1')
   await expect(item).toHaveAttribute('data-rest', '600')
   await expect(passage(page, 'Said in Rests 1')).toHaveAttribute('data-rest', '600')
+  await page.getByRole('tab', { name: 'Rests' }).click()
   await page.getByLabel('Paragraph, rest after, ms').fill('1250')
   await page.keyboard.press('Tab')
   await expect(item).toHaveAttribute('data-rest', '1250')
@@ -110,7 +111,7 @@ test('a sentence and a part play at once, before anything was read, with the sen
   // It stays where it stopped, and goes on from there.
   const reel = page.locator('[data-region="reel"]')
   await expect(reel).toContainText('sentence 4 /')
-  await expect(page.locator('.ProseMirror .lit')).toHaveText('Listen item 1')
+  await expect.poll(() => lit(page)).toBe('Listen item 1')
   await page.keyboard.press('Space')
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible()
   await expect(reel).toContainText('Narrator')

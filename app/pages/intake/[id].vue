@@ -74,12 +74,16 @@ function join(block: number): void {
   choose({ begins: begins.filter(each => each !== block), joins: [...joins, block] })
 }
 
+const firstSteps = useFirstSteps()
+
 async function accept(): Promise<void> {
   accepting.value = true
   const request: ProductionRequest = { manuscriptId: id, title: title.value, author: author.value, language: language.value, choices: chosen.value, ...(houseStyle.value === null ? {} : { houseStyle: houseStyle.value }) }
   const made = await notices.attempt(() => ask<{ editionId: string }>('/api/editions', 'POST', request))
   accepting.value = false
-  if (made !== null) await navigateTo(`/productions/${made.editionId}/script`)
+  if (made === null) return
+  firstSteps.tick('brought')
+  await navigateTo(`/productions/${made.editionId}/script`)
 }
 </script>
 
@@ -99,7 +103,7 @@ async function accept(): Promise<void> {
         <IntakeExcerpt :found="found" :excerpt="choices.excerpt" @choose="choose({ excerpt: $event })" />
         <template v-if="found.units?.kind === 'slide'">
           <v-select :model-value="choices.from" :items="deckItems" label="What is said: from" @update:model-value="choose({ from: $event })" />
-          <v-checkbox :model-value="choices.hints" label="Short texts on a slide as clips of their own" density="compact" hide-details @update:model-value="choose({ hints: $event === true })" />
+          <v-checkbox :model-value="choices.hints" label="Short texts on a slide become parts of their own (hints)" density="compact" hide-details @update:model-value="choose({ hints: $event === true })" />
         </template>
         <v-text-field
           v-if="found.units?.kind === 'article'" :model-value="choices.opening" label="First line of each article" hint="{title}, {author}, {date}, {source}" persistent-hint maxlength="300"

@@ -112,7 +112,7 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
       <v-slider id="volume" :model-value="casting.gainDb" v-bind="capable.gainDb" :step="0.5" aria-label="Volume, dB below full level" @update:model-value="preview({ gainDb: $event })" @end="set({ gainDb: $event })" @keyup="set({})" />
       <p class="quiet hint">0 dB is the engine’s full level; −3 leaves room for encoding.</p>
 
-      <v-select :model-value="variant" :items="variants" label="Colour of the voice" @update:model-value="set({ voice: withVariant(voiceId, $event) })" />
+      <v-select :model-value="variant" :items="variants" label="Variant of the voice" hint="the same voice with another timbre" persistent-hint @update:model-value="set({ voice: withVariant(voiceId, $event) })" />
       <p v-if="desk.missing > 0" class="stale-text">{{ desk.missing }} sentences are to be read with these settings.</p>
       <p v-else class="done-text">Everything is read with these settings.</p>
     </section>

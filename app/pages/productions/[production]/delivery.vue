@@ -12,6 +12,7 @@ import { count, dayAndTime, margins, size } from '~/utils/format'
 // The run sheet, and the deliveries made from it.
 
 const { desk, notices, id, page, ready: opened } = useDeskPage('Delivery')
+const firstSteps = useFirstSteps()
 const sheet = ref<DeliveryDesk | null>(null)
 
 async function load(): Promise<void> {
@@ -139,7 +140,7 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
     <section class="sheet">
       <div class="head">
         <h1>Run sheet</h1>
-        <p>{{ count(rows.length, 'file') }} · {{ clock(totalMs) }} minutes · {{ size(totalBytes) }} · <a :href="`/api/editions/${id}/run-sheet/table`" download>CSV</a></p>
+        <p><span class="quiet">the files that will be made:</span> {{ count(rows.length, 'file') }} · {{ clock(totalMs) }} minutes · {{ size(totalBytes) }} · <a :href="`/api/editions/${id}/run-sheet/table`" download>CSV</a></p>
         <v-btn v-if="!locked" color="primary" variant="flat" size="large" :disabled="ready.length === 0" class="make" @click="notices.attempt(() => desk.deliver(action.request))">{{ action.text }}</v-btn>
         <v-btn v-else @click="stop">Stop making files</v-btn>
       </div>
@@ -162,7 +163,7 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
         </summary>
         <p v-if="delivery.state === 'done'" class="package">
           <v-btn v-if="needsDecision(delivery)" :to="page(`report/${delivery.id}`)" color="error">Decide about {{ count(failingIn(delivery), 'file that fails', 'files that fail') }}</v-btn>
-          <v-btn v-else :prepend-icon="mdiDownload" :href="`/api/deliveries/${delivery.id}/package`" download>Download {{ count(delivery.files.length, 'file') }} as ZIP ({{ size(delivery.files.reduce((sum, file) => sum + file.bytes, 0)) }})</v-btn>
+          <v-btn v-else :prepend-icon="mdiDownload" :href="`/api/deliveries/${delivery.id}/package`" download @click="firstSteps.tick('downloaded')">Download {{ count(delivery.files.length, 'file') }} as ZIP ({{ size(delivery.files.reduce((sum, file) => sum + file.bytes, 0)) }})</v-btn>
           <NuxtLink :to="page(`report/${delivery.id}`)">Report{{ delivery.number > 1 ? ', and what has changed' : '' }}</NuxtLink>
           <button type="button" class="plain-link" @click="going = delivery">Remove …</button>
         </p>

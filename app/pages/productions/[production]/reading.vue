@@ -64,7 +64,7 @@ const ended = computed(() => {
       <template v-else-if="desk.missing > 0">
         <h1>{{ count(desk.missing, 'sentence') }} to read</h1>
         <p>
-          About {{ clock(toRead?.ms ?? 0) }} minutes of speech in {{ count(wanted.length, chosen.size > 0 ? 'chosen part' : 'part') }}, with the voices as set under Cast. The embedded engine costs nothing.
+          Reading makes the audio of every sentence that has none; files are made of it afterwards. About {{ clock(toRead?.ms ?? 0) }} minutes of speech in {{ count(wanted.length, chosen.size > 0 ? 'chosen part' : 'part') }}, with the voices as set under Cast. The embedded engine costs nothing.
           <template v-if="toRead !== null && toRead.repeats > 0">{{ toRead.repeats === 1 ? 'One of them comes twice, and is' : `They come ${count(toRead.repeats, 'time')} more in the same words, and are` }} read once.</template>
         </p>
         <div class="act">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener, useMediaQuery } from '@vueuse/core'
+import { useEventListener, useLocalStorage, useMediaQuery } from '@vueuse/core'
 import type { FileMark } from '#core/runsheet/split'
 import type { PassageKind } from '#core/script/script'
 import type { FindHit, PartSummary } from '#shared/api'
@@ -305,6 +305,9 @@ const exports = [
   { format: 'ssml', title: 'SSML' }, { format: 'txt', title: 'Plain text' }, { format: 'md', title: 'Markdown' }, { format: 'docx', title: 'Word document' },
 ] as const
 
+const marginTabs = [['here', 'Here'], ['rests', 'Rests'], ['keys', 'Keys']] as const
+const marginTab = useLocalStorage<typeof marginTabs[number][0]>('margin', 'here')
+
 const regions = ['spine', 'page', 'margin', 'reel']
 
 useCommands('edits', { undo: () => stepEdits('undo'), redo: () => stepEdits('redo') })
@@ -365,6 +368,7 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
     <DivideDialog v-model="dividing" :edition-id="id" :parts="desk.parts" @operate="operateAll" />
 
     <main class="page-column" data-region="page">
+      <h1 class="sr-only">Script: {{ summary?.label ?? desk.desk.title }}</h1>
       <div class="conflicts">
         <TextConflict
           v-for="conflict in pages.conflicts" :key="conflict.passageId" heading="This passage was changed in another window. Choose the text that stays."
@@ -417,32 +421,34 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
     <aside ref="margin" class="margin-column" :class="{ drawn: drawer === 'margin', leveled: cards.length > 0 && ssml === null }" aria-label="Margin" data-region="margin">
       <EditState v-if="!narrow" @step="stepEdits" />
       <DirectionCards v-if="cards.length > 0 && ssml === null" class="direction-cards" :cards="cards" @edit="editDirection" />
-      <div class="work">
-        <section v-if="partId !== null && word !== null && wordText.trim() !== '' && !listening.playing.value && ssml === null" ref="answer" class="card" :class="{ answer: answered }" :style="answered ? { top: `${answerTop}px` } : {}">
-          <h3>“{{ wordText.length > 40 ? `${wordText.slice(0, 40)}…` : wordText }}”</h3>
-          <WhyCard v-model:open="answered" :part-id="partId" :place="word" :tick="desk.scoreTick" />
-        </section>
-        <section v-if="summary !== undefined && summary.included && summary.missing > 0 && desk.running === null" class="card stale-card">
-          <h3>{{ summary.state === 'stale' ? `${count(summary.missing, 'sentence')} stale` : `${count(summary.missing, 'sentence')} to read` }}</h3>
-          <p class="quiet">{{ summary.state === 'stale' ? 'changed since the part was read' : 'in this part' }} · {{ spokenLength(unreadMs) }}</p>
-        </section>
-        <section v-if="desk.desk.speakers.length > 0" class="card speakers-card">
-          <h3>This is a dialogue</h3>
-          <p class="quiet">{{ desk.desk.speakers.map(each => `${each.label} ${each.count}`).join(' · ') }}</p>
-          <v-btn size="small" class="card-action" :loading="isMakingRoles" @click="makeRoles">Make {{ count(desk.desk.speakers.length, 'role') }} of {{ count(desk.desk.speakers.reduce((sum, each) => sum + each.count, 0), 'label') }}</v-btn>
-        </section>
-        <AboutCard v-if="summary !== undefined && summary.about !== null && Object.keys(summary.about).length > 0" :about="summary.about" />
-        <RestCard :house-style="desk.desk.houseStyle" :kind="kind" :counts="counts" @change="patch => operate({ op: 'setHouseStyle', patch })" />
-        <section v-if="splittable !== null" class="card">
-          <h3>Divide the part</h3>
-          <p class="quiet">before “{{ writtenText(splittable.content).slice(0, 40) }}{{ writtenText(splittable.content).length > 40 ? '…' : '' }}”</p>
-          <v-btn size="small" class="card-action" @mousedown.prevent @click="split">Begin a new part here</v-btn>
-        </section>
-        <FileMarkCard v-if="passage !== null" :mark="pages.page?.fileMarks[passage.id] ?? null" @set="setFileMark" />
-        <section class="card">
-          <h3>Keys</h3>
-          <KeyCard :ids="['hear', 'hearOn', 'directions', 'find', 'leaveText', 'play', 'previousSentence', 'nextSentence', 'undo', 'redo', 'nextArea']" />
-        </section>
+      <div class="tabs" role="tablist" aria-label="Margin">
+        <button v-for="[key, title] in marginTabs" :id="`margin-${key}`" :key="key" type="button" role="tab" :aria-selected="marginTab === key" aria-controls="margin-panel" @mousedown.prevent @click="marginTab = key">{{ title }}</button>
+      </div>
+      <div id="margin-panel" class="work" role="tabpanel" :aria-labelledby="`margin-${marginTab}`" tabindex="0">
+        <template v-if="marginTab === 'here'">
+          <section v-if="partId !== null && word !== null && wordText.trim() !== '' && !listening.playing.value && ssml === null" ref="answer" class="card" :class="{ answer: answered }" :style="answered ? { top: `${answerTop}px` } : {}">
+            <h3>“{{ wordText.length > 40 ? `${wordText.slice(0, 40)}…` : wordText }}”</h3>
+            <WhyCard v-model:open="answered" :part-id="partId" :place="word" :tick="desk.scoreTick" />
+          </section>
+          <section v-if="summary !== undefined && summary.included && summary.missing > 0 && desk.running === null" class="card stale-card">
+            <h3>{{ summary.state === 'stale' ? `${count(summary.missing, 'sentence')} stale` : `${count(summary.missing, 'sentence')} to read` }}</h3>
+            <p class="quiet">{{ summary.state === 'stale' ? 'changed since the part was read' : 'in this part' }} · {{ spokenLength(unreadMs) }}</p>
+          </section>
+          <section v-if="desk.desk.speakers.length > 0" class="card speakers-card">
+            <h3>This is a dialogue</h3>
+            <p class="quiet">Each speaker can have a voice. The names before their lines are not spoken then: {{ desk.desk.speakers.map(each => `${each.label} (${each.count})`).join(', ') }}.</p>
+            <v-btn size="small" class="card-action" :loading="isMakingRoles" @click="makeRoles">Make {{ count(desk.desk.speakers.length, 'role') }}</v-btn>
+          </section>
+          <AboutCard v-if="summary !== undefined && summary.about !== null && Object.keys(summary.about).length > 0" :about="summary.about" />
+          <section v-if="splittable !== null" class="card">
+            <h3>Divide the part</h3>
+            <p class="quiet">before “{{ writtenText(splittable.content).slice(0, 40) }}{{ writtenText(splittable.content).length > 40 ? '…' : '' }}”</p>
+            <v-btn size="small" class="card-action" @mousedown.prevent @click="split">Begin a new part here</v-btn>
+          </section>
+          <FileMarkCard v-if="passage !== null" :mark="pages.page?.fileMarks[passage.id] ?? null" @set="setFileMark" />
+        </template>
+        <RestCard v-else-if="marginTab === 'rests'" :house-style="desk.desk.houseStyle" :kind="kind" :counts="counts" @change="patch => operate({ op: 'setHouseStyle', patch })" />
+        <KeyCard v-else :ids="['hear', 'hearOn', 'directions', 'find', 'leaveText', 'play', 'previousSentence', 'nextSentence', 'undo', 'redo', 'nextArea']" />
       </div>
     </aside>
 
@@ -452,7 +458,7 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
     >
       <b>{{ speaker.name }}</b> · {{ speaker.casting.wordsPerMinute }} words a minute<br>
       <template v-if="desk.missing > 0 && desk.running === null">
-        <v-btn color="primary" variant="flat" size="small" @click="notices.attempt(desk.read)">Read {{ count(desk.missing, 'sentence') }}</v-btn>
+        <v-btn color="primary" variant="flat" size="small" title="Makes the audio of every sentence that has none. Deliveries are made of it." @click="notices.attempt(desk.read)">Read {{ count(desk.missing, 'sentence') }}</v-btn>
       </template>
       <span v-else-if="desk.running !== null" class="quiet">{{ desk.running.made }} of {{ count(desk.running.total, 'sentence') }} read</span>
       <span v-else class="done-text">Everything is read</span>
@@ -479,10 +485,13 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
 .margin-column > * { flex: none; }
 /* The directions are level with the lines of the page; what one works with has a place of its own below, whatever stands above. */
 .direction-cards { flex: 1 1 0; min-height: 0; overflow-y: auto; }
+.tabs { display: flex; gap: 4px; border-bottom: 1px solid var(--line); }
+.tabs button { padding: 3px 10px; border: 0; border-bottom: 2px solid transparent; background: none; font: inherit; font-size: 13.5px; color: var(--quiet); cursor: pointer; }
+.tabs button[aria-selected='true'] { border-bottom-color: var(--verdigris); color: var(--ink); font-weight: 600; }
 .work { flex: 1 1 auto; min-height: 0; overflow-y: auto; display: flex; flex-direction: column; gap: 18px; padding-bottom: 24px; }
 .work > * { flex: none; }
 .leveled { padding-top: 6px; }
-.leveled .work { flex: 0 1 auto; max-height: 46%; padding-top: 10px; border-top: 1px solid var(--line); }
+.leveled .work { flex: 0 1 auto; max-height: 42%; }
 .answer { position: absolute; left: 16px; right: 12px; z-index: 2; max-height: calc(100% - 16px); overflow-y: auto; padding: 6px 8px 6px 10px; background: var(--sheet); border: 1px solid var(--line); border-left: 3px solid var(--verdigris); border-radius: 0 4px 4px 0; }
 .reel-row { grid-area: reel; }
 .card { border-left: 3px solid var(--line); padding: 2px 0 2px 10px; }

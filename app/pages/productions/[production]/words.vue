@@ -35,6 +35,7 @@ watch(() => desk.scoreTick, () => {
 <template>
   <AppMasthead />
   <main v-if="ready && desk.desk !== null" class="words">
+    <h1 class="sr-only">Words: {{ views.find(each => each.key === view)!.title }}</h1>
     <nav class="views" aria-label="Words">
       <button v-for="each in views" :key="each.key" type="button" :aria-current="view === each.key ? 'page' : undefined" @click="view = each.key">{{ each.title }}</button>
       <EditState class="state" @step="history.step" />
@@ -49,7 +50,7 @@ watch(() => desk.scoreTick, () => {
 </template>
 
 <style scoped>
-.words { display: grid; grid-template-rows: auto minmax(0, 1fr); height: calc(100vh - var(--masthead) - 1px); }
+.words { position: relative; display: grid; grid-template-rows: auto minmax(0, 1fr); height: calc(100vh - var(--masthead) - 1px); }
 .views { display: flex; flex-wrap: wrap; align-items: center; gap: 2px; padding: 0 14px; border-bottom: 1px solid var(--line); }
 .views > button:not(.v-btn) { padding: 10px 12px 8px; border: 0; border-bottom: 2px solid transparent; background: none; font: inherit; font-size: 15px; color: var(--ink); cursor: pointer; }
 .views > button[aria-current] { border-bottom-color: var(--verdigris); font-weight: 650; }
