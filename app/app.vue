@@ -28,7 +28,7 @@ const pageKey = (route: RouteLocationNormalizedLoaded): string => JSON.stringify
 
 <template>
   <v-app>
-    <a href="#" class="skip" @click.prevent="skip">Skip to the content</a>
+    <nav aria-label="Skip"><a href="#" class="skip" @click.prevent="skip">Skip to the content</a></nav>
     <NuxtPage :page-key="pageKey" />
     <CommandList v-model="showsCommands" />
     <HelpDialog v-model="showsHelp" />

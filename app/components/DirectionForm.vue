@@ -148,96 +148,98 @@ const dateNames: Readonly<Record<string, string>> = { dmy: 'day month year', mdy
 </script>
 
 <template>
-  <form ref="form" class="direction-form" role="dialog" :aria-label="directionNames[kind]" @submit.prevent="apply" @keydown.enter="enter" @keydown.esc.stop.prevent="emit('close')">
-    <h3>{{ directionNames[kind] }}<span v-if="words !== ''" class="about"> “{{ words.length > 60 ? `${words.slice(0, 60)}…` : words }}”</span></h3>
+  <div class="direction-form" role="dialog" :aria-label="directionNames[kind]" @keydown.esc.stop.prevent="emit('close')">
+    <form ref="form" @submit.prevent="apply" @keydown.enter="enter">
+      <h2>{{ directionNames[kind] }}<span v-if="words !== ''" class="about"> “{{ words.length > 60 ? `${words.slice(0, 60)}…` : words }}”</span></h2>
 
-    <PronunciationFields v-if="saysSounds" v-model="said" :written="words" :language="language" :languages="languages" @hear="both?.hear(true)" />
+      <PronunciationFields v-if="saysSounds" v-model="said" :written="words" :language="language" :languages="languages" @hear="both?.hear(true)" />
 
-    <template v-else-if="value.kind === 'rest'">
-      <label>Given as <select :value="restBy" aria-label="Rest given as" @change="setRest(($event.target as HTMLSelectElement).value)"><option value="ms">milliseconds</option><option value="strength">strength</option></select></label>
-      <label v-if="restBy === 'ms'">Length, ms <input type="number" min="0" max="600000" step="50" :value="(value as { ms: number }).ms" aria-label="Length of the rest, ms" @input="set({ ms: Number(($event.target as HTMLInputElement).value) })"></label>
-      <label v-else>Strength <select :value="(value as { strength: string }).strength" aria-label="Strength of the rest" @change="set({ strength: ($event.target as HTMLSelectElement).value })"><option v-for="each in restStrengths" :key="each">{{ each }}</option></select></label>
-    </template>
+      <template v-else-if="value.kind === 'rest'">
+        <label>Given as <select :value="restBy" aria-label="Rest given as" @change="setRest(($event.target as HTMLSelectElement).value)"><option value="ms">milliseconds</option><option value="strength">strength</option></select></label>
+        <label v-if="restBy === 'ms'">Length, ms <input type="number" min="0" max="600000" step="50" :value="(value as { ms: number }).ms" aria-label="Length of the rest, ms" @input="set({ ms: Number(($event.target as HTMLInputElement).value) })"></label>
+        <label v-else>Strength <select :value="(value as { strength: string }).strength" aria-label="Strength of the rest" @change="set({ strength: ($event.target as HTMLSelectElement).value })"><option v-for="each in restStrengths" :key="each">{{ each }}</option></select></label>
+      </template>
 
-    <label v-else-if="value.kind === 'emphasis'">How strong
-      <select :value="value.level" aria-label="How strong" @change="set({ level: ($event.target as HTMLSelectElement).value })"><option v-for="each in emphasisLevels" :key="each">{{ each }}</option></select>
-    </label>
-
-    <template v-else-if="value.kind === 'sayAs'">
-      <label>Say it as
-        <select :value="value.interpretAs" aria-label="Say it as" @change="value = { kind: 'sayAs', interpretAs: ($event.target as HTMLSelectElement).value }">
-          <option v-for="each in sayAsChoices" :key="each.value" :value="each.value">{{ each.title }}</option>
-          <option v-if="!sayAsChoices.some(each => each.value === (value as { interpretAs: string }).interpretAs)" :value="value.interpretAs">{{ value.interpretAs }}</option>
-        </select>
+      <label v-else-if="value.kind === 'emphasis'">How strong
+        <select :value="value.level" aria-label="How strong" @change="set({ level: ($event.target as HTMLSelectElement).value })"><option v-for="each in emphasisLevels" :key="each">{{ each }}</option></select>
       </label>
-      <label v-if="value.interpretAs === 'date' || value.interpretAs === 'time'">Written as
-        <select :value="value.format ?? ''" aria-label="Written as" @change="set({ format: ($event.target as HTMLSelectElement).value || undefined })">
-          <option value="">as it looks</option>
-          <option v-for="each in value.interpretAs === 'date' ? dateFormats : timeFormats" :key="each" :value="each">{{ dateNames[each] ?? (each === 'hms12' ? '12 hours' : '24 hours') }}</option>
-        </select>
-      </label>
-      <label v-if="value.interpretAs === 'currency'">Currency <input :value="value.format ?? ''" maxlength="3" placeholder="by its sign" aria-label="Currency, three letters" @input="set({ format: ($event.target as HTMLInputElement).value.toUpperCase() || undefined })"></label>
-    </template>
 
-    <label v-else-if="value.kind === 'substitute'">Spoken instead <input :value="value.alias" aria-label="Spoken instead" @input="set({ alias: ($event.target as HTMLInputElement).value })"></label>
-    <label v-else-if="value.kind === 'phoneme' && !saysSounds">Sounds, IPA <input :value="value.ph" class="serif-input" aria-label="Sounds in IPA" placeholder="ˈhʌni" @input="set({ ph: ($event.target as HTMLInputElement).value })"></label>
+      <template v-else-if="value.kind === 'sayAs'">
+        <label>Say it as
+          <select :value="value.interpretAs" aria-label="Say it as" @change="value = { kind: 'sayAs', interpretAs: ($event.target as HTMLSelectElement).value }">
+            <option v-for="each in sayAsChoices" :key="each.value" :value="each.value">{{ each.title }}</option>
+            <option v-if="!sayAsChoices.some(each => each.value === (value as { interpretAs: string }).interpretAs)" :value="value.interpretAs">{{ value.interpretAs }}</option>
+          </select>
+        </label>
+        <label v-if="value.interpretAs === 'date' || value.interpretAs === 'time'">Written as
+          <select :value="value.format ?? ''" aria-label="Written as" @change="set({ format: ($event.target as HTMLSelectElement).value || undefined })">
+            <option value="">as it looks</option>
+            <option v-for="each in value.interpretAs === 'date' ? dateFormats : timeFormats" :key="each" :value="each">{{ dateNames[each] ?? (each === 'hms12' ? '12 hours' : '24 hours') }}</option>
+          </select>
+        </label>
+        <label v-if="value.interpretAs === 'currency'">Currency <input :value="value.format ?? ''" maxlength="3" placeholder="by its sign" aria-label="Currency, three letters" @input="set({ format: ($event.target as HTMLInputElement).value.toUpperCase() || undefined })"></label>
+      </template>
 
-    <template v-else-if="value.kind === 'prosody'">
-      <label>Pace, % <input v-model="prosody.rate" inputmode="decimal" aria-label="Pace in per cent of the role’s"></label>
-      <label>Pitch, semitones <input v-model="prosody.pitch" inputmode="decimal" placeholder="as it is" aria-label="Pitch in semitones"></label>
-      <label>Rise and fall, ± % <input v-model="prosody.range" inputmode="decimal" placeholder="as it is" aria-label="Rise and fall of the pitch, change in per cent"></label>
-      <label>Volume, dB <input v-model="prosody.volume" inputmode="decimal" placeholder="as it is" aria-label="Volume in dB"></label>
-    </template>
+      <label v-else-if="value.kind === 'substitute'">Spoken instead <input :value="value.alias" aria-label="Spoken instead" @input="set({ alias: ($event.target as HTMLInputElement).value })"></label>
+      <label v-else-if="value.kind === 'phoneme' && !saysSounds">Sounds, IPA <input :value="value.ph" class="serif-input" aria-label="Sounds in IPA" placeholder="ˈhʌni" @input="set({ ph: ($event.target as HTMLInputElement).value })"></label>
 
-    <label v-else-if="value.kind === 'language'">Language
-      <select :value="value.language" aria-label="Language of the words" @change="set({ language: ($event.target as HTMLSelectElement).value })">
-        <option value="" disabled>choose</option>
-        <option v-if="value.language !== '' && !languages.includes(value.language)" :value="value.language">{{ languageName(value.language) }}</option>
-        <option v-for="each in languageOptions" :key="each.tag" :value="each.tag">{{ each.name }}</option>
-      </select>
-    </label>
+      <template v-else-if="value.kind === 'prosody'">
+        <label>Pace, % <input v-model="prosody.rate" inputmode="decimal" aria-label="Pace in per cent of the role’s"></label>
+        <label>Pitch, semitones <input v-model="prosody.pitch" inputmode="decimal" placeholder="as it is" aria-label="Pitch in semitones"></label>
+        <label>Rise and fall, ± % <input v-model="prosody.range" inputmode="decimal" placeholder="as it is" aria-label="Rise and fall of the pitch, change in per cent"></label>
+        <label>Volume, dB <input v-model="prosody.volume" inputmode="decimal" placeholder="as it is" aria-label="Volume in dB"></label>
+      </template>
 
-    <template v-else-if="value.kind === 'role'">
-      <label>Who speaks
-        <select :value="value.role" aria-label="Who speaks" @change="set({ role: ($event.target as HTMLSelectElement).value })">
-          <option v-for="each in roles" :key="each.id" :value="each.id">{{ each.name }}</option>
-          <option value="+">a new role …</option>
-        </select>
-      </label>
-      <label v-if="value.role === '+'">Its name <input v-model="newRole" maxlength="100" aria-label="Name of the new role"></label>
-    </template>
-
-    <template v-else-if="value.kind === 'sound'">
-      <label>Sound
-        <select :value="value.sound" aria-label="Sound" @change="set({ sound: ($event.target as HTMLSelectElement).value })">
+      <label v-else-if="value.kind === 'language'">Language
+        <select :value="value.language" aria-label="Language of the words" @change="set({ language: ($event.target as HTMLSelectElement).value })">
           <option value="" disabled>choose</option>
-          <option v-if="isMissing" :value="value.sound">{{ value.sound }} (not there)</option>
-          <option v-for="each in sounds" :key="each.id" :value="each.name">{{ each.name }}, {{ seconds(each.durationMs) }}</option>
+          <option v-if="value.language !== '' && !languages.includes(value.language)" :value="value.language">{{ languageName(value.language) }}</option>
+          <option v-for="each in languageOptions" :key="each.tag" :value="each.tag">{{ each.name }}</option>
         </select>
       </label>
-      <label>Volume, dB <input v-model="soundLevel" inputmode="decimal" placeholder="as it is" aria-label="Volume of the sound, dB"></label>
-      <v-btn size="small" :prepend-icon="mdiTrayArrowUp" @click="soundFile?.click()">{{ isMissing ? `Bring in “${value.sound}”` : 'Bring in a sound' }}</v-btn>
-      <input ref="soundFile" type="file" accept="audio/*" hidden aria-label="File of a sound" @change="bring">
-    </template>
-    <p v-else-if="value.kind === 'leftOut'" class="quiet">Written, and not spoken.</p>
-    <p v-else class="quiet">It is kept as it came in. It can be changed in the SSML view.</p>
 
-    <p v-if="missing !== null && !saysSounds" class="quiet" role="status">{{ missing }}</p>
-    <p v-else-if="unsayable !== null" class="cannot-note" role="status">{{ unsayable }}{{ isAccepted ? '' : ' Hear it before you take it.' }}</p>
-    <p v-else-if="support !== null && support.note !== undefined" :class="support.how === 'unavailable' ? 'cannot-note' : 'quiet'" role="status">{{ support.note }}</p>
+      <template v-else-if="value.kind === 'role'">
+        <label>Who speaks
+          <select :value="value.role" aria-label="Who speaks" @change="set({ role: ($event.target as HTMLSelectElement).value })">
+            <option v-for="each in roles" :key="each.id" :value="each.id">{{ each.name }}</option>
+            <option value="+">a new role …</option>
+          </select>
+        </label>
+        <label v-if="value.role === '+'">Its name <input v-model="newRole" maxlength="100" aria-label="Name of the new role"></label>
+      </template>
 
-    <HearBoth v-if="kind !== 'role'" ref="both" class="hear" :scopes="scopes" :disabled="missing !== null" :without="direction === null ? 'Without' : 'As it is'" @hear="hear" />
-    <div class="actions">
-      <v-btn type="submit" size="small" color="primary" variant="flat" :disabled="missing !== null || !isAccepted">{{ direction === null ? 'Add' : 'Change' }}</v-btn>
-      <v-btn v-if="direction !== null" size="small" variant="text" @click="emit('remove')">Remove</v-btn>
-      <v-btn v-else size="small" variant="text" @click="emit('close')">Cancel</v-btn>
-    </div>
-  </form>
+      <template v-else-if="value.kind === 'sound'">
+        <label>Sound
+          <select :value="value.sound" aria-label="Sound" @change="set({ sound: ($event.target as HTMLSelectElement).value })">
+            <option value="" disabled>choose</option>
+            <option v-if="isMissing" :value="value.sound">{{ value.sound }} (not there)</option>
+            <option v-for="each in sounds" :key="each.id" :value="each.name">{{ each.name }}, {{ seconds(each.durationMs) }}</option>
+          </select>
+        </label>
+        <label>Volume, dB <input v-model="soundLevel" inputmode="decimal" placeholder="as it is" aria-label="Volume of the sound, dB"></label>
+        <v-btn size="small" :prepend-icon="mdiTrayArrowUp" @click="soundFile?.click()">{{ isMissing ? `Bring in “${value.sound}”` : 'Bring in a sound' }}</v-btn>
+        <input ref="soundFile" type="file" accept="audio/*" hidden aria-label="File of a sound" @change="bring">
+      </template>
+      <p v-else-if="value.kind === 'leftOut'" class="quiet">Written, and not spoken.</p>
+      <p v-else class="quiet">It is kept as it came in. It can be changed in the SSML view.</p>
+
+      <p v-if="missing !== null && !saysSounds" class="quiet" role="status">{{ missing }}</p>
+      <p v-else-if="unsayable !== null" class="cannot-note" role="status">{{ unsayable }}{{ isAccepted ? '' : ' Hear it before you take it.' }}</p>
+      <p v-else-if="support !== null && support.note !== undefined" :class="support.how === 'unavailable' ? 'cannot-note' : 'quiet'" role="status">{{ support.note }}</p>
+
+      <HearBoth v-if="kind !== 'role'" ref="both" class="hear" :scopes="scopes" :disabled="missing !== null" :without="direction === null ? 'Without' : 'As it is'" @hear="hear" />
+      <div class="actions">
+        <v-btn type="submit" size="small" color="primary" variant="flat" :disabled="missing !== null || !isAccepted">{{ direction === null ? 'Add' : 'Change' }}</v-btn>
+        <v-btn v-if="direction !== null" size="small" variant="text" @click="emit('remove')">Remove</v-btn>
+        <v-btn v-else size="small" variant="text" @click="emit('close')">Cancel</v-btn>
+      </div>
+    </form>
+  </div>
 </template>
 
 <style scoped>
 .direction-form { padding: 12px 14px; font-size: 14.5px; }
-h3 { overflow-wrap: anywhere; margin: 0 0 8px; font-size: 15px; font-weight: 600; }
+h2 { font-family: var(--sans); overflow-wrap: anywhere; margin: 0 0 8px; font-size: 15px; font-weight: 600; }
 .about { font-weight: 400; }
 .hear { margin-top: 12px; }
 label { display: grid; grid-template-columns: 118px 1fr; align-items: center; gap: 8px; margin: 5px 0; color: var(--quiet); }

@@ -11,7 +11,7 @@ const said = computed(() => mark === null ? 'Files begin here as the run sheet d
 
 <template>
   <section class="card">
-    <h3>Files</h3>
+    <h2>Files</h2>
     <p class="quiet" role="status">{{ said }}</p>
     <div class="actions">
       <v-btn v-if="mark !== 'begins'" size="small" @mousedown.prevent @click="$emit('set', 'begins')">Begin a file here</v-btn>
@@ -22,7 +22,7 @@ const said = computed(() => mark === null ? 'Files begin here as the run sheet d
 </template>
 
 <style scoped>
-h3 { margin: 0; font-size: 14.5px; font-weight: 600; }
+h2 { margin: 0; font-family: var(--sans); font-size: 14.5px; font-weight: 600; }
 p { margin: 0; font-size: 13px; }
 .actions { display: flex; flex-wrap: wrap; gap: 6px; margin-top: 6px; }
 </style>

@@ -18,7 +18,7 @@ function setLevel(level: number, rests: Partial<Rests>): void {
 
 <template>
   <section class="card" aria-labelledby="rests-head">
-    <h3 id="rests-head">Rests</h3>
+    <h2 id="rests-head">Rests</h2>
     <p class="quiet">Silence around passages, in thousandths of a second (ms), for all parts: house style “{{ houseStyle.name }}”</p>
     <table>
       <thead><tr><th scope="col">Kind</th><th scope="col">before</th><th scope="col">after</th></tr></thead>
@@ -50,7 +50,7 @@ function setLevel(level: number, rests: Partial<Rests>): void {
 
 <style scoped>
 .card { border-left: 3px solid var(--dusk); padding: 2px 0 2px 10px; }
-h3 { margin: 0; font-size: 14.5px; font-weight: 600; }
+h2 { margin: 0; font-family: var(--sans); font-size: 14.5px; font-weight: 600; }
 p { margin: 0; font-size: 13px; }
 table { border-collapse: collapse; margin: 6px 0; font-size: 13.5px; width: 100%; }
 thead th { font-weight: 400; color: var(--quiet); text-align: right; font-size: 12.5px; }

@@ -356,13 +356,13 @@ defineExpose({ hear, leave, openMenu, edit, remove, goTo, lineTop, typeHeld: () 
   <div ref="scroller" class="script-text" :class="`shows-${spokenForm}`">
     <EditorContent :editor="editor" />
     <Teleport to=".v-application">
-      <div v-if="popup !== null" class="direction-popup" :style="{ left: `${popupAt.left}px`, top: `${popupAt.top}px` }">
+      <section v-if="popup !== null" aria-label="Directions" class="direction-popup" :style="{ left: `${popupAt.left}px`, top: `${popupAt.top}px` }">
         <DirectionMenu v-if="popup.what === 'menu'" :here="here" :reasons="reasons" @pick="pick" @change="change" @remove="remove" @move="move" @close="close" />
         <DirectionForm
           v-else :kind="popup.kind" :words="editedText" :direction="popup.placed?.direction ?? null" :roles="roles" :languages="languages" :sounds="sounds" :bring-sound="bringSound" :make-role="makeRole" :language="surroundings(currentNode(), '').language" :support="formNote"
           @apply="apply" @hear="hearChange" @remove="popup.what === 'form' && popup.placed !== null && remove(popup.placed)" @close="close"
         />
-      </div>
+      </section>
     </Teleport>
   </div>
 </template>

@@ -200,7 +200,7 @@ useCommands('census', {
         <v-btn size="small" @click="leave(chosen)">{{ reason === 'left' ? 'Open it again' : 'Leave as it is' }} <KeyCaps id="leaveWord" class="caps" /></v-btn>
       </div>
       <WordForm v-if="canSet" :key="keyOf(chosen)" :entry="null" :shared="false" :language="desk.desk!.language" :languages="desk.desk!.languages" :sentence="sentencePlace" :start="start" :places="chosen.count" @keep="setForAll" @hear="hearContent" @said="(each, sounds) => { said = each === null ? null : { said: each, ipa: sounds } }" />
-      <h3>{{ count(chosen.count, 'place') }}</h3>
+      <h2>{{ count(chosen.count, 'place') }}</h2>
       <ul class="places">
         <li v-for="place in places" :key="`${place.passageId} ${place.start}`">
           <p class="serif"><template v-if="chosen.reason !== 'long-sentence'">{{ place.before }}</template><b>{{ place.written }}</b><template v-if="chosen.reason !== 'long-sentence'">{{ place.after }}</template></p>
@@ -246,8 +246,8 @@ useCommands('census', {
 .example mark { background: var(--lit); color: var(--ink); }
 .detail { padding: 16px 20px 24px; border-left: 1px solid var(--line); overflow-y: auto; }
 .detail > .small { margin: 0 0 4px; }
-h2.serif { margin: 0; font-size: 25px; font-weight: 600; overflow-wrap: anywhere; line-height: 1.2; }
-h3 { margin: 18px 0 4px; font-size: 14.5px; color: var(--quiet); }
+h2.serif { margin: 0; color: var(--ink); font-size: 25px; font-weight: 600; overflow-wrap: anywhere; line-height: 1.2; }
+h2 { font-family: var(--sans); margin: 18px 0 4px; font-size: 14.5px; color: var(--quiet); }
 .now { margin: 4px 0; font-size: 14px; color: var(--quiet); }
 .ipa { font-size: 17px; color: var(--dusk); }
 .buttons { display: flex; flex-wrap: wrap; gap: 6px; margin: 8px 0 14px; }

@@ -12,13 +12,14 @@ async function violations(page: Page): Promise<string[]> {
 type State = readonly [name: string, open: (page: Page) => Promise<unknown>]
 
 const text = '# Seen\n\n## Seen one\n\nZorblax met Dr. Quuxa at 12 kg, and the EFB came in 1987.\n\n- Seen item\n\n> Said in Seen.\n\n## Seen two\n\nIt was read.\n'
+const name = `Accessible ${process.pid}`
 let production = ''
 let intake = ''
 
 test.beforeAll(async ({ browser }) => {
   intake = (await takeIn('Seen again.md', text)).id
   const page = await browser.newPage()
-  production = await bringIn(page, 'Accessible', 2)
+  production = await bringIn(page, name, 2)
   await page.close()
   await readAll(production)
 })
@@ -27,7 +28,8 @@ const stages: Readonly<Record<string, readonly State[]>> = {
   script: [
     ['as it is', page => expect(page.locator('.ProseMirror')).toBeVisible()],
     ['with the menu of directions', async page => {
-      await passage(page, 'Accessible item 1').click()
+      await passage(page, 'Said in').click()
+      await page.keyboard.press('Home')
       await page.keyboard.press('Control+.')
       await expect(page.getByRole('menu', { name: 'Directions' })).toBeVisible()
     }],
@@ -54,7 +56,7 @@ const stages: Readonly<Record<string, readonly State[]>> = {
       await page.keyboard.press('Escape')
       await expect(page.getByRole('option')).toHaveCount(0)
       await page.getByRole('button', { name: 'Help' }).click()
-      await page.getByRole('tab', { name: 'Keys' }).click()
+      await page.getByRole('dialog', { name: 'Help' }).getByRole('tab', { name: 'Keys' }).click()
       await expect(page.getByRole('row', { name: /^Find a command/u })).toBeVisible()
     }],
   ],

@@ -97,9 +97,9 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
       <h1>{{ role.name }}</h1>
       <p class="quiet now">{{ voices?.voices.find(isUsed)?.name ?? voiceId }}<template v-if="variant !== ''">, {{ variants.find(each => each.value === variant)?.title }}</template></p>
 
-      <ul v-if="desk.desk.warnings.length > 0" class="cannot" role="status" aria-label="What the voices cannot say">
-        <li v-for="warning in desk.desk.warnings" :key="warning.code"><b>{{ warning.place }}:</b> {{ warning.message }}</li>
-      </ul>
+      <div v-if="desk.desk.warnings.length > 0" role="status">
+        <ul class="cannot" aria-label="What the voices cannot say"><li v-for="warning in desk.desk.warnings" :key="warning.code"><b>{{ warning.place }}:</b> {{ warning.message }}</li></ul>
+      </div>
 
       <label for="pace">Pace <b>{{ casting.wordsPerMinute }} words a minute</b></label>
       <v-slider id="pace" :model-value="casting.wordsPerMinute" v-bind="capable.wordsPerMinute" :step="1" aria-label="Pace, words a minute" @update:model-value="preview({ wordsPerMinute: $event })" @end="set({ wordsPerMinute: $event })" @keyup="set({})" />

@@ -427,21 +427,21 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
       <div id="margin-panel" class="work" role="tabpanel" :aria-labelledby="`margin-${marginTab}`" tabindex="0">
         <template v-if="marginTab === 'here'">
           <section v-if="partId !== null && word !== null && wordText.trim() !== '' && !listening.playing.value && ssml === null" ref="answer" class="card" :class="{ answer: answered }" :style="answered ? { top: `${answerTop}px` } : {}">
-            <h3>“{{ wordText.length > 40 ? `${wordText.slice(0, 40)}…` : wordText }}”</h3>
+            <h2>“{{ wordText.length > 40 ? `${wordText.slice(0, 40)}…` : wordText }}”</h2>
             <WhyCard v-model:open="answered" :part-id="partId" :place="word" :tick="desk.scoreTick" />
           </section>
           <section v-if="summary !== undefined && summary.included && summary.missing > 0 && desk.running === null" class="card stale-card">
-            <h3>{{ summary.state === 'stale' ? `${count(summary.missing, 'sentence')} stale` : `${count(summary.missing, 'sentence')} to read` }}</h3>
+            <h2>{{ summary.state === 'stale' ? `${count(summary.missing, 'sentence')} stale` : `${count(summary.missing, 'sentence')} to read` }}</h2>
             <p class="quiet">{{ summary.state === 'stale' ? 'changed since the part was read' : 'in this part' }} · {{ spokenLength(unreadMs) }}</p>
           </section>
           <section v-if="desk.desk.speakers.length > 0" class="card speakers-card">
-            <h3>This is a dialogue</h3>
+            <h2>This is a dialogue</h2>
             <p class="quiet">Each speaker can have a voice. The names before their lines are not spoken then: {{ desk.desk.speakers.map(each => `${each.label} (${each.count})`).join(', ') }}.</p>
             <v-btn size="small" class="card-action" :loading="isMakingRoles" @click="makeRoles">Make {{ count(desk.desk.speakers.length, 'role') }}</v-btn>
           </section>
           <AboutCard v-if="summary !== undefined && summary.about !== null && Object.keys(summary.about).length > 0" :about="summary.about" />
           <section v-if="splittable !== null" class="card">
-            <h3>Divide the part</h3>
+            <h2>Divide the part</h2>
             <p class="quiet">before “{{ writtenText(splittable.content).slice(0, 40) }}{{ writtenText(splittable.content).length > 40 ? '…' : '' }}”</p>
             <v-btn size="small" class="card-action" @mousedown.prevent @click="split">Begin a new part here</v-btn>
           </section>
@@ -495,7 +495,7 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
 .answer { position: absolute; left: 16px; right: 12px; z-index: 2; max-height: calc(100% - 16px); overflow-y: auto; padding: 6px 8px 6px 10px; background: var(--sheet); border: 1px solid var(--line); border-left: 3px solid var(--verdigris); border-radius: 0 4px 4px 0; }
 .reel-row { grid-area: reel; }
 .card { border-left: 3px solid var(--line); padding: 2px 0 2px 10px; }
-.card h3 { margin: 0; font-size: 14.5px; font-weight: 600; }
+.card h2 { margin: 0; font-family: var(--sans); font-size: 14.5px; font-weight: 600; }
 .card p { margin: 0; font-size: 13px; }
 .card-action { margin-top: 6px; }
 .stale-card { border-left-color: var(--ochre); }
