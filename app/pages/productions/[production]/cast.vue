@@ -97,8 +97,8 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
       <h1>{{ role.name }}</h1>
       <p class="quiet now">{{ voices?.voices.find(isUsed)?.name ?? voiceId }}<template v-if="variant !== ''">, {{ variants.find(each => each.value === variant)?.title }}</template></p>
 
-      <div v-if="desk.desk.warnings.length > 0" role="status">
-        <ul class="cannot" aria-label="What the voices cannot say"><li v-for="warning in desk.desk.warnings" :key="warning.code"><b>{{ warning.place }}:</b> {{ warning.message }}</li></ul>
+      <div v-if="desk.desk.warnings.length > 0" role="status" aria-label="What the voices cannot say">
+        <ul class="cannot"><li v-for="warning in desk.desk.warnings" :key="warning.code"><b>{{ warning.place }}:</b> {{ warning.message }}</li></ul>
       </div>
 
       <label for="pace">Pace <b>{{ casting.wordsPerMinute }} words a minute</b></label>
