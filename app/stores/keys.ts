@@ -88,9 +88,9 @@ export const useKeys = defineStore('keys', () => {
 type Target = 'text' | 'field' | 'menu' | 'control' | 'beside'
 
 function placeOf(target: Element): Target {
-  if (target.closest('[contenteditable="true"]') !== null) return 'text'
+  if (target.closest('.ProseMirror') !== null) return 'text'
   if (target.closest('dialog, [role="menu"], [role="listbox"], [role="combobox"], [role="dialog"], [role="alertdialog"]') !== null) return 'menu'
-  if (target.closest('input:not([type="checkbox"]), textarea, select') !== null) return 'field'
+  if (target.closest('input:not([type="checkbox"]), textarea, select, [contenteditable="true"]') !== null) return 'field'
   return target.closest('button, a, summary, input') !== null ? 'control' : 'beside'
 }
 

@@ -24,7 +24,7 @@ export const addedKinds = Object.keys(quickValues) as AddedKind[]
 /** What each does, in a few words. */
 export const directionHints: Readonly<Record<AddedKind, string>> = {
   rest: 'a silence here', emphasis: 'stress these words', sayAs: 'as a number, a date, letters …', substitute: 'other words in its place',
-  phoneme: 'its sounds, in IPA', prosody: 'pace, pitch, volume', language: 'read by a voice of it', role: 'who speaks', sound: 'a sound here', leftOut: 'written, not spoken',
+  phoneme: 'how the words are said', prosody: 'pace, pitch, volume', language: 'read by a voice of it', role: 'who speaks', sound: 'a sound here', leftOut: 'written, not spoken',
 }
 
 export const sayAsNames: Readonly<Record<SayAsKind, string>> = {
