@@ -68,7 +68,7 @@ const notes = computed(() => cover === null
       <div v-else class="none quiet">no cover</div>
       <div>
         <v-btn size="small" :prepend-icon="mdiTrayArrowUp" :disabled="locked" @click="input?.click()">{{ cover === null ? 'Bring in a cover' : 'Another one' }}</v-btn>
-        <v-btn v-if="cover !== null" size="small" variant="text" :disabled="locked" aria-label="Take the cover away" @click="$emit('remove')">Take away</v-btn>
+        <v-btn v-if="cover !== null" size="small" variant="text" :disabled="locked" aria-label="Remove the cover" @click="$emit('remove')">Remove</v-btn>
         <p v-if="cover === null" class="small quiet">JPEG or PNG, a square of {{ leastPixels }} pixels or more</p>
         <p v-else class="small quiet">{{ cover.width }} × {{ cover.height }}, {{ size(cover.bytes) }}</p>
       </div>

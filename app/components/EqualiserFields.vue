@@ -37,7 +37,7 @@ const part = computed(() => desk.included.find(({ utterances }) => utterances > 
           <ProfileNumber :value="hz" label="Around, Hz" :step="10" required @change="band(place, { hz: within($event, bandRange.least, bandRange.most) })" />
           <ProfileNumber :value="gainDb" label="Louder by, dB" :step="0.5" required @change="band(place, { gainDb: within($event, -mostGainDb, mostGainDb) })" />
           <ProfileNumber :value="q" label="Narrowness (Q)" :step="0.1" required @change="band(place, { q: within($event, qRange.least, qRange.most) })" />
-          <button type="button" class="plain-link" :aria-label="`Take band ${place + 1} away`" @click="change({ bands: equaliser!.bands.filter((_, index) => index !== place) })">Take away</button>
+          <button type="button" class="plain-link" :aria-label="`Remove band ${place + 1}`" @click="change({ bands: equaliser!.bands.filter((_, index) => index !== place) })">Remove</button>
         </li>
         <li v-if="equaliser.bands.length < mostBands"><button type="button" class="plain-link" @click="change({ bands: [...equaliser!.bands, { hz: 1000, gainDb: 0, q: 1 }] })">Another band</button></li>
       </ul>

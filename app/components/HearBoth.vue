@@ -5,7 +5,14 @@ import { mdiPlay } from '@mdi/js'
 
 export type HeardScope = 'words' | 'sentence'
 
-const { scopes, disabled = false, without = 'Without' } = defineProps<{ readonly scopes: readonly HeardScope[], readonly disabled?: boolean, readonly without?: string }>()
+const { scopes, disabled = false, empty = false, without = 'Without' } = defineProps<{
+  readonly scopes: readonly HeardScope[]
+  /** It cannot be heard as it is written in the form. */
+  readonly disabled?: boolean
+  /** There are no words yet. */
+  readonly empty?: boolean
+  readonly without?: string
+}>()
 const emit = defineEmits<{ hear: [isWith: boolean, scope: HeardScope] }>()
 const wanted = ref<HeardScope>('words')
 const scope = computed(() => scopes.includes(wanted.value) ? wanted.value : scopes[0]!)
@@ -20,8 +27,8 @@ defineExpose({ hear })
 
 <template>
   <div class="hear-both" role="group" aria-label="Hear">
-    <v-btn size="small" :prepend-icon="mdiPlay" :disabled="disabled" :aria-pressed="last === true" @click="hear(true)">Hear it</v-btn>
-    <v-btn size="small" :prepend-icon="mdiPlay" :aria-pressed="last === false" @click="hear(false)">{{ without }}</v-btn>
+    <v-btn size="small" :prepend-icon="mdiPlay" :disabled="disabled || empty" :aria-pressed="last === true" @click="hear(true)">Hear it</v-btn>
+    <v-btn size="small" :prepend-icon="mdiPlay" :disabled="empty" :aria-pressed="last === false" @click="hear(false)">{{ without }}</v-btn>
     <select v-if="scopes.length > 1" v-model="wanted" aria-label="What is heard"><option value="words">the words</option><option value="sentence">the sentence</option></select>
   </div>
 </template>

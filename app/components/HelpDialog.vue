@@ -62,8 +62,8 @@ const changed = computed(() => Object.keys(keys.changed).length)
                   <td><span v-if="listening === id" role="status">Press the new key; Esc leaves it.</span><KeyCaps v-else :id="id" all /></td>
                   <td class="act">
                     <v-btn size="x-small" variant="text" :aria-label="`Change the key of ${title}`" @click="listening = id">Change</v-btn>
-                    <v-btn v-if="keys.keysOf(id).length > 0" size="x-small" variant="text" :aria-label="`No key for ${title}`" @click="give(id, [])">None</v-btn>
-                    <v-btn v-if="id in keys.changed" size="x-small" variant="text" :aria-label="`The usual key of ${title}`" @click="give(id, null)">As usual</v-btn>
+                    <v-btn v-if="keys.keysOf(id).length > 0" size="x-small" variant="text" :aria-label="`None for ${title}`" @click="give(id, [])">None</v-btn>
+                    <v-btn v-if="id in keys.changed" size="x-small" variant="text" :aria-label="`As usual: ${title}`" @click="give(id, null)">As usual</v-btn>
                   </td>
                 </tr>
               </tbody>

@@ -84,9 +84,9 @@ async function keep(): Promise<void> {
   <form class="word-form" aria-label="How a word is said" @submit.prevent="keep">
     <h2 v-if="start === undefined">{{ entry === null ? 'A new word' : 'Change a word' }}</h2>
     <v-text-field v-model="written" label="Written" hint="several forms with commas" persistent-hint :autofocus="entry !== null" />
-    <PronunciationFields v-model="said" :written="graphemes[0] ?? ''" :language="language" :languages="languages" @hear="both?.hear(true)" />
+    <PronunciationFields v-model="said" :written="graphemes[0] ?? ''" :language="language" :languages="languages" @hear="canHear && both?.hear(true)" />
     <p v-if="fault === null && unsayable !== null" class="fault" role="status">{{ unsayable }}{{ isAccepted ? '' : ' Hear it before you keep it.' }}</p>
-    <HearBoth ref="both" :scopes="sentence === undefined ? ['words'] : ['words', 'sentence']" :disabled="!canHear" @hear="hear" />
+    <HearBoth ref="both" :scopes="sentence === undefined ? ['words'] : ['words', 'sentence']" :disabled="!canHear" :empty="graphemes.length === 0" :without="entry === null ? 'Without' : 'As it is'" @hear="hear" />
     <button type="button" class="toggle" :aria-expanded="showsWhere" @click="showsWhere = !showsWhere"><v-icon :icon="showsWhere ? mdiChevronDown : mdiChevronRight" size="16" /> Only in some places</button>
     <div v-if="showsWhere" class="where">
       <v-checkbox v-model="matchCase" label="Only with these capitals" density="compact" hide-details />

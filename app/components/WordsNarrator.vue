@@ -81,9 +81,9 @@ function edit(finding: NarratorView): void {
           </form>
           <div v-else class="actions">
             <NuxtLink :to="page('script', { part: finding.partId })" class="quiet">{{ finding.partLabel }}</NuxtLink>
-            <v-btn size="small" variant="text" :aria-label="`Change “${finding.written.slice(0, 40)}”`" @click="edit(finding)">Change the text</v-btn>
-            <v-btn size="small" variant="text" :aria-label="`Leave “${finding.written.slice(0, 40)}” unspoken`" @click="leaveOut(finding)">Leave it unspoken</v-btn>
-            <v-btn size="small" variant="text" :aria-label="`Leave “${finding.written.slice(0, 40)}” as it is`" @click="leave(finding)">Leave as it is</v-btn>
+            <v-btn size="small" variant="text" :aria-label="`Change the text “${finding.written.slice(0, 40)}”`" @click="edit(finding)">Change the text</v-btn>
+            <v-btn size="small" variant="text" :aria-label="`Leave it unspoken: “${finding.written.slice(0, 40)}”`" @click="leaveOut(finding)">Leave it unspoken</v-btn>
+            <v-btn size="small" variant="text" :aria-label="`Leave as it is: “${finding.written.slice(0, 40)}”`" @click="leave(finding)">Leave as it is</v-btn>
           </div>
         </li>
       </ul>

@@ -212,7 +212,7 @@ const copy = (): Promise<unknown> => notices.attempt(() => desk.operate([{ op: '
         <ul class="places">
           <li v-for="hit in answer.hits" :key="`${hit.passageId} ${hit.start} ${hit.end} ${hit.becomes}`">
             <RuleHit :hit="hit" />
-            <v-btn v-if="rule.on && draft === null" size="small" variant="text" :aria-label="`Switch off here: ${hit.written}`" @click="switchOff(hit)">Not here</v-btn>
+            <v-btn v-if="rule.on && draft === null" size="small" variant="text" :aria-label="`Not here: ${hit.written}`" @click="switchOff(hit)">Not here</v-btn>
           </li>
         </ul>
         <template v-if="answer.off.length > 0">
@@ -220,7 +220,7 @@ const copy = (): Promise<unknown> => notices.attempt(() => desk.operate([{ op: '
           <ul class="places">
             <li v-for="off in answer.off" :key="off.id">
               <span class="serif">{{ off.before }}<b>{{ off.written }}</b>{{ off.after }}</span>
-              <v-btn size="small" variant="text" :aria-label="`Switch on again: ${off.written}`" @click="notices.attempt(() => desk.operate([{ op: 'decide', id: off.id, decision: null }]))">Again</v-btn>
+              <v-btn size="small" variant="text" :aria-label="`Again: ${off.written}`" @click="notices.attempt(() => desk.operate([{ op: 'decide', id: off.id, decision: null }]))">Again</v-btn>
             </li>
           </ul>
         </template>

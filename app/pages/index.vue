@@ -111,8 +111,8 @@ async function drop(): Promise<void> {
       <ul class="removed">
         <li v-for="edition in removed" :key="edition.id">
           <span><b>{{ edition.title }}</b> <span class="quiet">· {{ languageName(edition.language) }} · goes for good {{ dayAndTime(edition.keptUntil) }}</span></span>
-          <v-btn size="small" :aria-label="`Put ${edition.title} back on the shelf`" @click="putBack(edition)">Put back</v-btn>
-          <v-btn size="small" variant="text" :aria-label="`Remove ${edition.title} for good`" @click="dropping = edition">Remove for good</v-btn>
+          <v-btn size="small" :aria-label="`Put back ${edition.title}`" @click="putBack(edition)">Put back</v-btn>
+          <v-btn size="small" variant="text" :aria-label="`Remove for good: ${edition.title}`" @click="dropping = edition">Remove for good</v-btn>
         </li>
       </ul>
     </section>

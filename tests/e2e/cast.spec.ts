@@ -14,7 +14,7 @@ test('voice, pace, pitch and volume are chosen, heard and kept', async ({ page }
   expect(heard.status()).toBe(200)
   expect((await heard.body()).toString('latin1', 0, 4)).toBe('RIFF')
 
-  await page.getByRole('button', { name: 'Use English (Scotland)' }).click()
+  await page.getByRole('button', { name: 'Use this voice: English (Scotland)' }).click()
   await expect(page.getByRole('row', { name: /English \(Scotland\)/u })).toContainText('speaks')
   for (const [name, key, shown] of [['Pace, words a minute', 'ArrowLeft', '154 words a minute'], ['Pitch, semitones', 'ArrowRight', '+0.5 semitones'], ['Volume, dB below full level', 'ArrowLeft', '−3.5 dB']] as const) {
     await page.getByRole('slider', { name }).focus()

@@ -135,7 +135,7 @@ test('a book is one file with chapters, tags, and a cover', async ({ page }, tes
   expect(chapters).toHaveLength(2)
 
   // What is changed makes the file stale; the picture can go again.
-  await page.getByRole('button', { name: 'Take the cover away' }).press('Enter')
+  await page.getByRole('button', { name: 'Remove the cover' }).press('Enter')
   await expect(page.getByText('no cover')).toBeVisible()
   await expect(page.getByRole('table').first().getByRole('cell', { name: 'stale' })).toHaveCount(1)
 })
@@ -345,7 +345,7 @@ test('a profile is copied, changed, used, handed on as a file, and removed', asy
   await form.getByLabel('Equaliser').press('Space')
   await expect(form.locator('figure svg')).toContainText('1 kHz')
   await form.getByLabel('Nothing below, Hz').fill('100')
-  await form.getByRole('button', { name: 'Take band 1 away' }).press('Enter')
+  await form.getByRole('button', { name: 'Remove band 1' }).press('Enter')
   await form.getByRole('button', { name: 'Hear it' }).press('Enter')
   await form.getByLabel('with the equaliser').press('Space')
   await expect(form.getByLabel('without it')).toBeVisible()

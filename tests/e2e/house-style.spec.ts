@@ -31,7 +31,7 @@ test('a set of rules is chosen, every hit is seen before and after, one is switc
   const places = page.getByRole('region', { name: 'The rule' }).locator('.places li')
   await expect(places.locator('del')).toHaveText(['5 kg', '7 kg'])
   await expect(places.locator('ins')).toHaveText(['five kilograms', 'seven kilograms'])
-  await page.getByRole('button', { name: 'Switch off here: 7 kg' }).click()
+  await page.getByRole('button', { name: 'Not here: 7 kg' }).click()
   await expect.poll(spoken).toEqual(['Doctor', 'five kilograms', 'seven'])
   await expect(page.getByText('Switched off at 1 place')).toBeVisible()
 

@@ -56,7 +56,7 @@ test('the help tells the way, the words and the keys; a key is changed, doubles 
   await page.keyboard.press('F1')
   await help.getByRole('tab', { name: 'Keys' }).click()
   await help.getByRole('checkbox', { name: /^Keys that type a sign alone/u }).uncheck()
-  await help.getByRole('button', { name: 'The usual key of Hear it as it is now' }).click()
+  await help.getByRole('button', { name: 'As usual: Hear it as it is now' }).click()
   await help.getByRole('button', { name: 'Close' }).click()
   await expect(help).toHaveCount(0)
   let asked = 0

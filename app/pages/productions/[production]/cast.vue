@@ -139,7 +139,7 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
             </td>
             <td>
               <b v-if="isUsed(voice)" class="done-text">speaks</b>
-              <v-btn v-else size="small" :aria-label="`Use ${voice.name}`" @click="use(voice)">Use this voice</v-btn>
+              <v-btn v-else size="small" :aria-label="`Use this voice: ${voice.name}`" @click="use(voice)">Use this voice</v-btn>
             </td>
           </tr>
         </tbody>
