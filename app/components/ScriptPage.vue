@@ -175,10 +175,10 @@ function joinHere(): boolean {
 
 /** What the menu or the form is about: the words of a direction that is there, or those that are selected. */
 const edited = computed<readonly Stretch[]>(() => {
-  if (popup.value === null) return []
+  if (popup.value === null || popup.value.what === 'form' && directionRules[popup.value.kind].point) return []
   if (popup.value.what === 'menu' || popup.value.placed === null) return stretches(editor.state)
   const { from, to } = popup.value.placed
-  return to > from ? [{ from, to }] : []
+  return [{ from, to }]
 })
 const editedText = computed(() => edited.value.map(({ from, to }) => editor.state.doc.textBetween(from, to)).join(' … '))
 watch(edited, now => editor.view.dispatch(editor.state.tr.setMeta(editedKey, now)))
