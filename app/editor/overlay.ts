@@ -121,7 +121,7 @@ function draw(doc: Node, { language, utterances, said, fileMarks, markStale, una
     }
     const [from, to] = [passage.from + fromWritten(passage.node, start, true), passage.from + fromWritten(passage.node, end, false)]
     if (to <= from) continue
-    decorations.push(...spokenAbove(from, to, as, `${by} ${start}`, by === 'word' ? { class: 'from-wordbook', title: 'Said as the wordbook has it' } : { class: as === '' ? 'from-rule unspoken' : 'from-rule', title: as === '' ? 'Left unspoken by the house style' : 'Said as the house style has it' }))
+    decorations.push(...spokenAbove(from, to, as, `${by} ${start}`, by === 'word' ? { class: 'from-wordbook', title: `Said “${as}”, as the wordbook has it` } : { class: as === '' ? 'from-rule unspoken' : 'from-rule', title: as === '' ? 'Left unspoken by the house style' : `Said “${as}”, as the house style has it` }))
   }
   if (markStale) {
     for (const utterance of utterances) {
