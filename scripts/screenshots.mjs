@@ -84,7 +84,7 @@ const views = {
   },
   census: async () => {
     await page.goto(`${production}/words`)
-    await page.getByRole('button', { name: /, Not in the dictionary, / }).first().click()
+    await page.getByRole('button', { name: / Not in the dictionary, / }).first().click()
     await page.locator('.row .said .serif').first().waitFor()
   },
   style: async () => {

@@ -79,10 +79,10 @@ function leave(event: FocusEvent): void {
     <p class="head">Add</p>
     <div
       v-for="kind in addedKinds" :key="kind" class="item" role="menuitem" tabindex="-1" :aria-disabled="reasons[kind] !== undefined"
-      :aria-label="`${directionNames[kind]}, ${directionHints[kind]}${reasons[kind] === undefined ? '' : `. Not here: ${reasons[kind]}`}`" :title="reasons[kind]"
+      :title="reasons[kind]"
       @click="choose(kind)" @keydown.enter.prevent.stop="choose(kind)" @focus="explained = reasons[kind] === undefined ? null : `${directionNames[kind]}: ${reasons[kind]}`"
     >
-      <KeyCaps :id="kind" /><span>{{ directionNames[kind] }}</span><span class="hint">{{ directionHints[kind] }}</span>
+      <KeyCaps :id="kind" /><span>{{ directionNames[kind] }}</span><span class="hint">{{ directionHints[kind] }}<span v-if="reasons[kind] !== undefined" class="sr-only">. Not here: {{ reasons[kind] }}</span></span>
     </div>
     <p class="why" role="status">{{ explained }}</p>
   </div>

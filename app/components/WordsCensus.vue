@@ -180,7 +180,7 @@ useCommands('census', {
       <div v-bind="containerProps" class="scroller">
         <div v-bind="wrapperProps" class="rows" data-keys="list">
           <button v-for="{ data, index } in list" :key="keyOf(data)" type="button" class="row" :aria-pressed="data === chosen" :data-index="index" @click="choose(data)">
-            <span class="text serif">{{ data.reason === 'long-sentence' ? `${data.text.slice(0, 40)}…` : data.text }}<span class="sr-only">, </span><span v-if="data.partOfSpeech !== null" class="part">{{ speechNames[data.partOfSpeech] }}<span class="sr-only">, </span></span><span class="sr-only">{{ reasonNames[data.reason] }}, {{ count(data.count, 'place') }}. </span></span>
+            <span class="text serif">{{ data.reason === 'long-sentence' ? `${data.text.slice(0, 40)}…` : data.text }}{{ ' ' }}<span v-if="data.partOfSpeech !== null" class="part">{{ speechNames[data.partOfSpeech] }}</span><span class="sr-only">{{ reasonNames[data.reason] }}, {{ count(data.count, 'place') }}. </span></span>
             <span class="said"><template v-if="data.spokenAs.trim() !== data.text && data.reason !== 'long-sentence'">{{ data.spokenAs.trim() || 'unspoken' }} </template><span v-if="ipa.get(keyOf(data))" class="serif">/{{ ipa.get(keyOf(data)) }}/</span></span>
             <span class="figure" aria-hidden="true">{{ data.count.toLocaleString('en') }}</span>
             <span class="example">{{ data.example.before.slice(-24).replace(/^\S*\s/u, '') }}<mark>{{ data.example.written.slice(0, 40) }}</mark>{{ data.example.after }}</span>

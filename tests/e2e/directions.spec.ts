@@ -124,7 +124,7 @@ test('what the voice cannot do is there, cannot be chosen, and says why', async 
   await passage(page, text).click()
   await page.keyboard.press('End')
   await page.keyboard.press('Control+.')
-  const pace = page.getByRole('menuitem', { name: /^Pace/u })
+  const pace = page.getByRole('menuitem', { name: /Pace & pitch/u })
   await expect(pace).toHaveAttribute('aria-disabled', 'true')
   await pace.focus()
   await expect(page.getByRole('menu').getByRole('status')).toContainText('this voice gets no slower than 95')
