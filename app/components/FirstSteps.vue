@@ -34,7 +34,7 @@ const samples = [
         <span>
           <NuxtLink v-if="step === next && production !== null && steps[step].page !== null" :to="`${production}/${steps[step].page}`">{{ steps[step].title }}</NuxtLink>
           <b v-else>{{ steps[step].title }}</b><span class="sr-only">{{ done.includes(step) ? ', done' : '' }}</span>
-          <span v-if="step === next" class="quiet"> {{ steps[step].how }}</span>
+          <template v-if="step === next">: <span class="quiet">{{ steps[step].how }}</span></template>
         </span>
       </li>
     </ol>

@@ -246,7 +246,7 @@ useCommands('census', {
 .example mark { background: var(--lit); color: var(--ink); }
 .detail { padding: 16px 20px 24px; border-left: 1px solid var(--line); overflow-y: auto; }
 .detail > .small { margin: 0 0 4px; }
-h2.serif { margin: 0; color: var(--ink); font-size: 25px; font-weight: 600; overflow-wrap: anywhere; line-height: 1.2; }
+h2.serif { font-family: var(--serif); margin: 0; color: var(--ink); font-size: 25px; font-weight: 600; overflow-wrap: anywhere; line-height: 1.2; }
 h2 { font-family: var(--sans); margin: 18px 0 4px; font-size: 14.5px; color: var(--quiet); }
 .now { margin: 4px 0; font-size: 14px; color: var(--quiet); }
 .ipa { font-size: 17px; color: var(--dusk); }
