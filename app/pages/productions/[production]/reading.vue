@@ -10,6 +10,10 @@ import { stateNames } from '~/utils/words'
 const { desk, notices, page, ready } = useDeskPage('Reading')
 const reading = computed(() => desk.reading?.reading ?? null)
 const percent = computed(() => reading.value === null ? 0 : reading.value.madeMs / Math.max(1, reading.value.totalMs) * 100)
+// What was heard sentence by sentence is read as well.
+const firstSteps = useFirstSteps()
+watch(() => desk.reading !== null && desk.included.length > 0 && desk.missing === 0, isRead => { if (isRead) firstSteps.tick('read') }, { immediate: true })
+
 /** Parts that are to be read. */
 const { chosen, choose } = useChosen()
 const wanted = computed(() => desk.included.filter(part => part.missing > 0 && (chosen.value.size === 0 || chosen.value.has(part.id))))
