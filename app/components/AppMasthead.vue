@@ -2,8 +2,6 @@
 import { mdiHelpCircleOutline, mdiTextSearchVariant, mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
 import { clock } from '#core/estimate/clock'
 import { useDesk } from '~/stores/desk'
-import { capsOf } from '~/keys/caps'
-import type { CommandId } from '~/keys/tables'
 import { useKeys } from '~/stores/keys'
 import { useNotices } from '~/stores/notices'
 import { useProduction } from '~/stores/production'
@@ -50,7 +48,6 @@ function change(editionId: string): void {
 
 const { isDark, change: switchTheme } = useThemeSwitch()
 const keys = useKeys()
-const hintOf = (name: string, id: CommandId): string => [name, ...keys.keysOf(id).slice(0, 1).map(key => `(${capsOf(key).join(' ')})`)].join(' ')
 const go = (path: string) => () => stages.value.some(stage => stage.path === path) ? navigateTo(production.page(path)) : false
 useCommands('stages', { goIntake: go('intake'), goScript: go('script'), goWords: go('words'), goCast: go('cast'), goReading: go('reading'), goDelivery: go('delivery') })
 </script>
@@ -76,8 +73,8 @@ useCommands('stages', { goIntake: go('intake'), goScript: go('script'), goWords:
       </NuxtLink>
     </nav>
     <div class="signs">
-      <IconButton :icon="mdiTextSearchVariant" name="All commands" :hint="hintOf('All commands', 'commands')" @click="keys.run('commands')" />
-      <IconButton :icon="mdiHelpCircleOutline" name="Help" :hint="hintOf('Help', 'help')" @click="keys.run('help')" />
+      <IconButton :icon="mdiTextSearchVariant" name="All commands" :hint="keys.withKey('All commands', 'commands')" @click="keys.run('commands')" />
+      <IconButton :icon="mdiHelpCircleOutline" name="Help" :hint="keys.withKey('Help', 'help')" @click="keys.run('help')" />
       <IconButton :icon="isDark ? mdiWhiteBalanceSunny : mdiWeatherNight" :name="isDark ? 'Light theme' : 'Dark theme'" @click="switchTheme" />
     </div>
   </header>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { mdiTrayArrowUp } from '@mdi/js'
-import { primaryLanguage } from '#core/language/abbreviations'
 import { dateFormats, timeFormats } from '#core/language/say-as'
 import type { Support } from '#core/score/cast'
 import { isIpa } from '#core/script/ssml/values'
@@ -12,7 +11,7 @@ import { valueOf } from '~/editor/schema'
 import HearBoth, { type HeardScope } from '~/components/HearBoth.vue'
 import { languageName, seconds } from '~/utils/format'
 import { quickValues, sayAsChoices, type AddedKind } from '~/utils/directions'
-import { directionOf } from '~/utils/said'
+import { directionOf, usualWay } from '~/utils/said'
 import { directionNames } from '~/utils/words'
 
 // The value of one direction. Enter applies it, Escape gives it up.
@@ -40,8 +39,7 @@ const saysSounds = props.kind === 'phoneme' && (props.direction?.kind !== 'phone
 const said = ref<Said>(saidAtFirst())
 function saidAtFirst(): Said {
   const { direction } = props
-  if (direction?.kind === 'phoneme') return { by: 'ipa', text: direction.ph }
-  return { by: primaryLanguage(props.language) === 'en' ? 'respelling' : 'ipa', text: '' }
+  return direction?.kind === 'phoneme' ? { by: 'ipa', text: direction.ph } : { by: usualWay(props.language), text: '' }
 }
 const saidProblem = computed(() => saidFault(said.value, props.language))
 const saidIpa = computed(() => saidProblem.value === null ? ipaOf({ said: [said.value], language: props.language }) : null)

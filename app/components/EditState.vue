@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js'
-import { capsOf } from '~/keys/caps'
 import { useDesk } from '~/stores/desk'
 import { useHistory } from '~/stores/history'
 import { useKeys } from '~/stores/keys'
@@ -25,8 +24,7 @@ const text = computed(() => ({
 const bad = computed(() => desk.isAway || pages.status !== 'saved' && pages.status !== 'saving')
 const steps = computed(() => ([['undo', 'Undo', mdiUndoVariant], ['redo', 'Redo', mdiRedoVariant]] as const).map(([direction, word, icon]) => {
   const edit = history.next[direction]
-  const cap = keys.keysOf(direction).slice(0, 1).map(key => ` (${capsOf(key).join(' ')})`).join('')
-  return { direction, icon, isOff: edit === null, title: edit === null ? `Nothing to ${word.toLowerCase()}` : `${word} ${editName(edit)}${cap}` }
+  return { direction, icon, isOff: edit === null, title: edit === null ? `Nothing to ${word.toLowerCase()}` : keys.withKey(`${word} ${editName(edit)}`, direction) }
 }))
 </script>
 

@@ -11,7 +11,7 @@ import { useKeys } from '~/stores/keys'
 import { useDesk } from '~/stores/desk'
 import { ask } from '~/utils/api'
 import { languageName } from '~/utils/format'
-import { saidWays } from '~/utils/said'
+import { saidWays, usualWay } from '~/utils/said'
 
 // How words are said: by syllables, in IPA, as another language says it, as other words or letter by letter. It begins with what is said now, and proposes others to be heard by number keys.
 
@@ -36,8 +36,7 @@ const touched = ref(said.value.by === 'letters' || said.value.text !== '')
 const fault = computed(() => saidFault(said.value, props.language))
 const ipa = computed(() => fault.value === null ? ipaOf({ said: [said.value], language: props.language }) : null)
 const hint = computed(() => saidWays.find(each => each.by === way.value)!.hint)
-const hasSyllables = computed(() => respellingOf('ə', props.language) !== null)
-const ways = computed(() => saidWays.filter(each => each.by !== 'respelling' || hasSyllables.value || way.value === 'respelling'))
+const ways = computed(() => saidWays.filter(each => each.by !== 'respelling' || usualWay(props.language) === 'respelling' || way.value === 'respelling'))
 const languageOptions = computed(() => [...new Set(props.languages)].map(tag => ({ tag, name: languageName(tag) })).sort((a, b) => a.name.localeCompare(b.name)))
 const otherLanguage = ref('')
 

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { mdiChevronDown, mdiChevronRight } from '@mdi/js'
-import { primaryLanguage } from '#core/language/abbreviations'
 import { ipaOf, saidFault } from '#core/words/faults'
 import { partsOfSpeech, tellsPartsOfSpeech, type PartOfSpeech } from '#core/words/part-of-speech'
 import type { Said, WordEntry } from '#core/words/wordbook'
 import HearBoth, { type HeardScope } from '~/components/HearBoth.vue'
-import { heardContent, wholePlace, type HeardPlace } from '~/utils/said'
+import { heardContent, usualWay, wholePlace, type HeardPlace } from '~/utils/said'
 import { speechNames } from '~/utils/words'
 import type { Content } from '#core/script/content'
 
@@ -53,10 +52,9 @@ const canKeep = computed(() => canHear.value && isAccepted.value)
 watch([trimmed, fault], () => emit('said', fault.value === null ? trimmed.value : null, ipa.value), { immediate: true })
 const both = ref<InstanceType<typeof HearBoth> | null>(null)
 
-/** English is written by syllables first, other languages in IPA. */
 function beginning(): Said {
   const { by = 'respelling', text = '' } = props.start ?? {}
-  return by === 'letters' ? { by } : { by: by === 'respelling' && primaryLanguage(props.language) !== 'en' ? 'ipa' : by, text }
+  return by === 'letters' ? { by } : { by: by === 'respelling' ? usualWay(props.language) : by, text }
 }
 
 function hear(isWith: boolean, scope: HeardScope): void {

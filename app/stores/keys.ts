@@ -2,6 +2,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { matchKeyBindingPress, parseKeybinding } from 'tinykeys'
 import { computed, shallowReactive } from 'vue'
+import { capsOf } from '~/keys/caps'
 import { allCommands, commandsIn, doublesOf, isSingle, keyViews, type CommandId, type Handlers, type KeyPlace, type KeyView } from '~/keys/tables'
 
 /** A command that can be done now. */
@@ -77,12 +78,15 @@ export const useKeys = defineStore('keys', () => {
     return []
   }
 
+  /** A name with the first key of a command behind it, for a tooltip. */
+  const withKey = (name: string, id: CommandId): string => [name, ...keysOf(id).slice(0, 1).map(key => `(${capsOf(key).join(' ')})`)].join(' ')
+
   /** Does a command that can be done now. */
   function run(id: CommandId): void {
     ready.value.find(command => command.id === id)?.run()
   }
 
-  return { changed, singles, run, keysOf, open, match, matches, press, ready, change, reset: () => { changed.value = {} } }
+  return { changed, singles, run, withKey, keysOf, open, match, matches, press, ready, change, reset: () => { changed.value = {} } }
 })
 
 type Target = 'text' | 'field' | 'menu' | 'control' | 'beside'

@@ -1,3 +1,4 @@
+import { primaryLanguage } from '#core/language/abbreviations'
 import type { DirectionOf } from '#core/script/directions'
 import { plainContent, type Content } from '#core/script/content'
 import { withDirection } from '#core/script/edit'
@@ -11,6 +12,11 @@ export const saidWays: readonly { readonly by: Said['by'] | 'language', readonly
   { by: 'alias', title: 'As other words', hint: 'what is spoken in its place' },
   { by: 'letters', title: 'Letter by letter', hint: '' },
 ]
+
+/** The way that a pronunciation in a language (BCP 47) is written in at first: English has syllables. */
+export function usualWay(language: string): 'respelling' | 'ipa' {
+  return primaryLanguage(language) === 'en' ? 'respelling' : 'ipa'
+}
 
 /** The direction that says words so; `ipa`: the sounds of a respelling. */
 export function directionOf(said: Said, ipa: string | null): DirectionOf<'sayAs'> | DirectionOf<'substitute'> | DirectionOf<'phoneme'> {

@@ -1,4 +1,6 @@
 import { primaryLanguage } from '../language/abbreviations'
+import { madeOnce } from '../made-once'
+import { onsetLength } from './onset'
 
 // Respelling: how an English word sounds, in syllables of everyday letters, joined by hyphens, the stressed one in capitals.
 // The spellings are this product's own table; what they stand for is IPA.
@@ -25,7 +27,6 @@ export type Respelt = { readonly ipa: string } | { readonly message: string, /**
 /** The IPA of a respelling in English (BCP 47 tag); or what in it stands for no sound, and where. */
 export function respell(text: string, language = 'en-GB'): Respelt {
   if (primaryLanguage(language) !== 'en') return { message: 'Respelling is known for English only. Write the pronunciation in IPA.', at: 0 }
-  const isAmerican = /^en-US/iu.test(language)
   let at = 0
   const words: string[] = []
   for (const word of text.split(/(\s+)/u)) {
@@ -34,7 +35,7 @@ export function respell(text: string, language = 'en-GB'): Respelt {
       let place = at
       const parts = word.split('-')
       for (const part of parts) {
-        const found = syllable(part, isAmerican)
+        const found = syllable(part, isAmerican(language))
         if ('message' in found) return { message: found.message, at: place + found.at }
         const stressed = parts.length === 1 || part.length > 0 && part === part.toUpperCase()
         syllables.push(`${stressed ? 'ˈ' : ''}${found.ipa}`)
@@ -70,11 +71,9 @@ function syllable(part: string, isAmerican: boolean): Respelt {
   return hasVowel || /^[lmn]$/u.test(text.at(-1) ?? '') ? { ipa } : { message: part === '' ? 'A syllable is empty. Take one hyphen out.' : `“${part}” has no vowel.`, at: 0 }
 }
 
-/** Consonants that can begin an English syllable together (common practice). */
-const onsets = new Set('pl pr pj bl br bj tr tw dr dw kl kr kw kj gl gr gw fl fr fj thr thw shr sp st sk sm sn sf sw sl hj mj nj vj spl spr spj str skr skw skj skl'.split(' '))
-
 interface SpeltSound {
   readonly spelling: string
+  readonly ipa: string
   readonly isVowel: boolean
   readonly isStressed: boolean
 }
@@ -82,7 +81,7 @@ interface SpeltSound {
 /** The respelling of IPA in English (BCP 47 tag); null where it has a sound that has no spelling, or would be read otherwise. */
 export function respellingOf(ipa: string, language = 'en-GB'): string | null {
   if (primaryLanguage(language) !== 'en') return null
-  const words = ipa.trim().split(/[\s|]+/u).map(word => respeltWord(word, /^en-US/iu.test(language)))
+  const words = ipa.trim().split(/[\s|]+/u).map(word => respeltWord(word, language))
   const respelt = words.every(word => word !== null) ? words.join(' ') : null
   if (respelt === null) return null
   // What the spellings stand for side by side can be another sound.
@@ -101,9 +100,15 @@ function bareSounds(ipa: string): string {
   return alikeSounds(ipa.normalize('NFC').replace(/[ˈˌ\s|.‿\u0361]/gu, '')).replaceAll('iə', 'iːə')
 }
 
-function respeltWord(word: string, isAmerican: boolean): string | null {
-  const spellings = [...vowels.map(([spelling, british, american]) => ({ spelling, ipa: alikeSounds(isAmerican ? american ?? british : british), isVowel: true })), ...consonants.map(([spelling, sound]) => ({ spelling, ipa: alikeSounds(sound), isVowel: false }))]
-    .sort((a, b) => b.ipa.length - a.ipa.length || a.spelling.length - b.spelling.length)
+const isAmerican = (language: string): boolean => /^en-US/iu.test(language)
+
+/** What sounds are written as, longer sounds first. */
+const spellingsIn = madeOnce(language => [
+  ...vowels.map(([spelling, british, american]) => ({ spelling, ipa: alikeSounds(isAmerican(language) ? american ?? british : british), isVowel: true })),
+  ...consonants.map(([spelling, sound]) => ({ spelling, ipa: alikeSounds(sound), isVowel: false })),
+].sort((a, b) => b.ipa.length - a.ipa.length || a.spelling.length - b.spelling.length))
+
+function respeltWord(word: string, language: string): string | null {
   // At the end of “media” are two syllables, in “near” is one.
   const text = alikeSounds(word.normalize('NFC').replace(/[.‿\u0361]/gu, '')).replace(/(?<=[aeiouɑɒɔɛɜəɪʊʌ][^ˈ]*)iə$/u, 'iːə')
   const sounds: SpeltSound[] = []
@@ -114,9 +119,9 @@ function respeltWord(word: string, isAmerican: boolean): string | null {
       at += 1
       continue
     }
-    const found = spellings.find(each => text.startsWith(each.ipa, at))
+    const found = spellingsIn(language).find(each => text.startsWith(each.ipa, at))
     if (found === undefined) return null
-    sounds.push({ spelling: found.spelling, isVowel: found.isVowel, isStressed: found.isVowel && isStressed })
+    sounds.push({ ...found, isStressed: found.isVowel && isStressed })
     if (found.isVowel) isStressed = false
     at += found.ipa.length
   }
@@ -130,15 +135,6 @@ function respeltWord(word: string, isAmerican: boolean): string | null {
 function syllables(sounds: readonly SpeltSound[]): SpeltSound[][] {
   const nuclei = [...sounds.keys()].filter(index => sounds[index]!.isVowel)
   if (nuclei.length < 2) return sounds.length === 0 ? [] : [[...sounds]]
-  const begins = nuclei.slice(1).map((nucleus, index) => {
-    const least = nuclei[index]! + 1
-    let begin = nucleus
-    while (begin > least && canBegin(sounds.slice(begin - 1, nucleus).map(sound => sound.spelling))) begin -= 1
-    return begin
-  })
+  const begins = nuclei.slice(1).map((nucleus, index) => nucleus - onsetLength(sounds.slice(nuclei[index]! + 1, nucleus).map(sound => sound.ipa)))
   return [0, ...begins].map((begin, index) => sounds.slice(begin, begins[index] ?? sounds.length))
-}
-
-function canBegin(cluster: readonly string[]): boolean {
-  return cluster.length === 1 ? cluster[0] !== 'ng' : onsets.has(cluster.join('').replace(/y$/u, 'j'))
 }
