@@ -18,4 +18,6 @@ export default {
     { ...common, displayName: 'store', testMatch: ['<rootDir>/tests/store/**/*.test.ts'], globalSetup: '<rootDir>/tests/store/start-postgres.mjs', globalTeardown: '<rootDir>/tests/store/stop-postgres.mjs' },
   ],
   testTimeout: 60_000,
+  // As many as there are processors: most tests wait for programs that they start, or compute alone.
+  maxWorkers: '100%',
 }

@@ -6,6 +6,7 @@ export interface PoolOptions {
   readonly size: number
   /** A child is replaced after this many tasks, because its memory grows slowly. */
   readonly recycleAfter: number
+  /** Of a task; what a child needs to start comes on top. */
   readonly timeoutMs: number
   /** A child that had nothing to do for so long ends; without, it stays. */
   readonly idleMs?: number
@@ -17,6 +18,9 @@ export interface PoolOptions {
   /** Beside that of this process. */
   readonly environment?: Readonly<Record<string, string>>
 }
+
+/** How long a child may take to start: a machine with much to do needs seconds for it. Its first task has so much longer. */
+const START_MS = 20_000
 
 interface Job {
   readonly id: number
@@ -31,6 +35,8 @@ interface Member {
   /** In hand, the oldest first, each with the timer of its limit. */
   readonly jobs: Map<Job, NodeJS.Timeout>
   done: number
+  /** It has been heard: its program is loaded. */
+  started: boolean
   /** Of the rest between two tasks. */
   resting: NodeJS.Timeout | null
 }
@@ -86,8 +92,9 @@ export class ChildPool {
       if (member === null) return
       const job = this.#queue.shift()!
       clearTimeout(member.resting ?? undefined)
+      const limitMs = this.#options.timeoutMs + (member.started ? 0 : START_MS)
       // An answer that waits to be heard, because this process was busy, comes before the limit.
-      member.jobs.set(job, setTimeout(() => setImmediate(() => { if (member.jobs.has(job)) member.process.kill('SIGKILL') }), this.#options.timeoutMs))
+      member.jobs.set(job, setTimeout(() => setImmediate(() => { if (member.jobs.has(job)) member.process.kill('SIGKILL') }), limitMs))
       member.process.send({ ...job.task, id: job.id }, error => { if (error) member.process.kill('SIGKILL') })
     }
   }
@@ -107,7 +114,7 @@ export class ChildPool {
       serialization: 'advanced', detached: this.#options.ownSession ?? false, execArgv: [...this.#options.execArgv ?? []],
       env: { ...process.env, ...this.#options.environment }, stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     })
-    const member: Member = { process: child, jobs: new Map(), done: 0, resting: null }
+    const member: Member = { process: child, jobs: new Map(), done: 0, started: false, resting: null }
     this.#members.add(member)
     child.on('message', answer => this.#hear(member, answer))
     child.on('error', () => this.#lose(member))
@@ -116,6 +123,7 @@ export class ChildPool {
   }
 
   #hear(member: Member, answer: unknown): void {
+    member.started = true
     const job = this.#answered(member, answer)
     if ((answer as { readonly more?: true }).more === true) {
       job?.piece(answer)

@@ -91,6 +91,12 @@ describe('a pool of children', () => {
     expect((await ask('after')).text).toBe('after')
   })
 
+  test('a child that is slow to start is not taken for one that hangs', async () => {
+    await writeFile(join(folder(), 'slow.mjs'), `setTimeout(() => { ${program} }, 1500)`)
+    const { ask } = poolOf({ program: join(folder(), 'slow.mjs'), size: 1, timeoutMs: 500 })
+    expect((await ask('first')).text).toBe('first')
+  })
+
   test('rejects what is open when it is closed, and what comes later', async () => {
     const { ask, pool } = poolOf({ size: 1 })
     const open = Promise.allSettled([ask('hang'), ask('waiting')])
