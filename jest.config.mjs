@@ -17,7 +17,7 @@ export default {
     { ...common, displayName: 'unit', testMatch: ['<rootDir>/tests/unit/**/*.test.ts'] },
     { ...common, displayName: 'store', testMatch: ['<rootDir>/tests/store/**/*.test.ts'], globalSetup: '<rootDir>/tests/store/start-postgres.mjs', globalTeardown: '<rootDir>/tests/store/stop-postgres.mjs' },
   ],
-  testTimeout: 60_000,
-  // As many as there are processors: most tests wait for programs that they start, or compute alone.
+  // Two test files at a time, each with children of its own, on two processors.
+  testTimeout: 120_000,
   maxWorkers: '100%',
 }

@@ -6,6 +6,7 @@ import { yieldBy } from '#store/priority'
 import { takeIndex } from '#store/take-index'
 import { openStorage } from '#takes/open-storage'
 import { Packs } from '#takes/packs'
+import { childIsUp } from '#voices/child-pool'
 import { openEngines } from '#voices/engines'
 import type { Place } from './place'
 import { tasks, type TaskName } from './tasks'
@@ -34,6 +35,7 @@ const place: Place = { database, storage, engines, library: { index: takeIndex(d
 
 process.on('message', (task: AskedTask) => { void answer(task) })
 process.on('disconnect', () => process.exit(0))
+process.send!(childIsUp)
 
 async function answer({ id, name, input }: AskedTask): Promise<void> {
   const send = (message: TaskAnswer, more = false): void => { process.send!({ ...message, id, ...(more ? { more } : {}) }) }

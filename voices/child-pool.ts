@@ -6,7 +6,7 @@ export interface PoolOptions {
   readonly size: number
   /** A child is replaced after this many tasks, because its memory grows slowly. */
   readonly recycleAfter: number
-  /** Of a task; what a child needs to start comes on top. */
+  /** Of a task, from when its child has started. */
   readonly timeoutMs: number
   /** A child that had nothing to do for so long ends; without, it stays. */
   readonly idleMs?: number
@@ -19,8 +19,11 @@ export interface PoolOptions {
   readonly environment?: Readonly<Record<string, string>>
 }
 
-/** How long a child may take to start: a machine with much to do needs seconds for it. Its first task has so much longer. */
-const START_MS = 20_000
+/** How long a child may take to load its program: a machine with much to do needs seconds for it. */
+const longestStartMs = 30_000
+
+/** What a child sends when its program is loaded: the limit of a task it was given before begins then. */
+export const childIsUp = { up: true } as const
 
 interface Job {
   readonly id: number
@@ -35,8 +38,8 @@ interface Member {
   /** In hand, the oldest first, each with the timer of its limit. */
   readonly jobs: Map<Job, NodeJS.Timeout>
   done: number
-  /** It has been heard: its program is loaded. */
-  started: boolean
+  /** Its program is loaded. */
+  isUp: boolean
   /** Of the rest between two tasks. */
   resting: NodeJS.Timeout | null
 }
@@ -46,7 +49,7 @@ export class ChildLostError extends Error {
   override readonly name = 'ChildLostError'
 }
 
-/** A fixed number of child processes that answer tasks, begun in order of arrival. Children start when they are first needed. */
+/** A fixed number of child processes that answer tasks, begun in order of arrival. Children start when they are first needed, and say `childIsUp` when they have. */
 export class ChildPool {
   readonly #options: PoolOptions
   readonly #members = new Set<Member>()
@@ -92,11 +95,15 @@ export class ChildPool {
       if (member === null) return
       const job = this.#queue.shift()!
       clearTimeout(member.resting ?? undefined)
-      const limitMs = this.#options.timeoutMs + (member.started ? 0 : START_MS)
-      // An answer that waits to be heard, because this process was busy, comes before the limit.
-      member.jobs.set(job, setTimeout(() => setImmediate(() => { if (member.jobs.has(job)) member.process.kill('SIGKILL') }), limitMs))
+      member.jobs.set(job, this.#limit(member, job))
       member.process.send({ ...job.task, id: job.id }, error => { if (error) member.process.kill('SIGKILL') })
     }
+  }
+
+  /** Ends the child when a task takes too long. */
+  #limit(member: Member, job: Job): NodeJS.Timeout {
+    // An answer that waits to be heard, because this process was busy, comes before the limit.
+    return setTimeout(() => setImmediate(() => { if (member.jobs.has(job)) member.process.kill('SIGKILL') }), member.isUp ? this.#options.timeoutMs : longestStartMs)
   }
 
   /** A child that can take a task: one that rests, a new one, or one that can take more than it has in hand. */
@@ -114,7 +121,7 @@ export class ChildPool {
       serialization: 'advanced', detached: this.#options.ownSession ?? false, execArgv: [...this.#options.execArgv ?? []],
       env: { ...process.env, ...this.#options.environment }, stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     })
-    const member: Member = { process: child, jobs: new Map(), done: 0, started: false, resting: null }
+    const member: Member = { process: child, jobs: new Map(), done: 0, isUp: false, resting: null }
     this.#members.add(member)
     child.on('message', answer => this.#hear(member, answer))
     child.on('error', () => this.#lose(member))
@@ -123,7 +130,14 @@ export class ChildPool {
   }
 
   #hear(member: Member, answer: unknown): void {
-    member.started = true
+    if ((answer as Partial<typeof childIsUp>).up === true) {
+      member.isUp = true
+      for (const [job, timer] of member.jobs) {
+        clearTimeout(timer)
+        member.jobs.set(job, this.#limit(member, job))
+      }
+      return
+    }
     const job = this.#answered(member, answer)
     if ((answer as { readonly more?: true }).more === true) {
       job?.piece(answer)

@@ -64,7 +64,7 @@ function save(announcements: Announcements | null): void {
       <button v-if="sheet.doubled.length > 0" type="button" class="plain-link" :disabled="locked" @click="save({ ...sheet.announcements, repeats: 'skip' })">Leave {{ sheet.doubled.length === 1 ? 'it' : 'them' }} out</button>
       <button v-if="sheet.isOwnAnnouncements" type="button" class="plain-link" :disabled="locked" @click="save(null)">As the profile says</button>
     </p>
-    <v-dialog :model-value="draft !== null" max-width="760" scrollable @update:model-value="draft = null">
+    <v-dialog :model-value="draft !== null" max-width="760" aria-label="Announcements" scrollable @update:model-value="draft = null">
       <v-card v-if="draft !== null && desk.desk !== null" title="Announcements">
         <v-card-text>
           <form id="announcement-form" @submit.prevent="problem === null ? save(draft) : undefined">

@@ -95,7 +95,7 @@ async function remove(): Promise<void> {
       </p>
     </template>
     <v-select v-model="also" :items="others" label="Also for" placeholder="no other profile" persistent-placeholder multiple clearable class="also" :disabled="locked" />
-    <v-dialog :model-value="edited !== null" max-width="820" scrollable @update:model-value="edited = null">
+    <v-dialog :model-value="edited !== null" max-width="820" aria-label="Profile" scrollable @update:model-value="edited = null">
       <ProfileForm v-if="edited !== null" :profile="edited.profile" :is-new="edited.id === null" @save="save" @close="edited = null" />
     </v-dialog>
   </div>

@@ -4,7 +4,6 @@ import { dateFormats, timeFormats } from '#core/language/say-as'
 import type { Support } from '#core/score/cast'
 import { isIpa } from '#core/script/ssml/values'
 import { emphasisLevels, restStrengths, type Direction, type DirectionKind, type DirectionOf, type DirectionValue } from '#core/script/directions'
-import { ipaOf, saidFault } from '#core/words/faults'
 import type { Said } from '#core/words/wordbook'
 import type { RoleView, SoundView } from '#shared/api'
 import { valueOf } from '~/editor/schema'
@@ -41,8 +40,7 @@ function saidAtFirst(): Said {
   const { direction } = props
   return direction?.kind === 'phoneme' ? { by: 'ipa', text: direction.ph } : { by: usualWay(props.language), text: '' }
 }
-const saidProblem = computed(() => saidFault(said.value, props.language))
-const saidIpa = computed(() => saidProblem.value === null ? ipaOf({ said: [said.value], language: props.language }) : null)
+const { fault: saidProblem, ipa: saidIpa } = useSaid(said, () => props.language)
 if (saysSounds) watch(said, now => { value.value = directionOf(now, saidIpa.value) })
 
 /** A rest is a number of ms or a strength. */

@@ -39,7 +39,7 @@ function apply(): void {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="680" scrollable>
+  <v-dialog v-model="open" max-width="680" aria-label="Divide the script anew" scrollable>
     <v-card title="Divide the script anew">
       <v-card-text v-if="view !== null">
         <p class="quiet">Every text stays as it is, with its readings. Parts that begin where one begins now keep their names. Undo brings the old division back.</p>

@@ -28,7 +28,7 @@ async function takeSample(name: string): Promise<void> {
   const answer = await fetch(`/demo/${name}`)
   await take([new File([await answer.blob()], name)])
 }
-defineExpose({ takeSample })
+defineExpose({ takeSample, choose: open })
 
 /** Several files as one: a ZIP that packs nothing. */
 async function together(files: readonly File[]): Promise<File> {

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useDebounceFn, useEventListener } from '@vueuse/core'
-import { ipaOf, saidFault } from '#core/words/faults'
 import { respellingOf, vowelSpellings } from '#core/words/respelling'
 import { soundsOf } from '#core/words/sounds-of'
 import type { Said } from '#core/words/wordbook'
@@ -33,8 +32,7 @@ const found = shallowRef<Pronunciations | null>(null)
 const filled = ref<string | null>(null)
 const touched = ref(said.value.by === 'letters' || said.value.text !== '')
 
-const fault = computed(() => saidFault(said.value, props.language))
-const ipa = computed(() => fault.value === null ? ipaOf({ said: [said.value], language: props.language }) : null)
+const { fault, ipa } = useSaid(said, () => props.language)
 const hint = computed(() => saidWays.find(each => each.by === way.value)!.hint)
 const ways = computed(() => saidWays.filter(each => each.by !== 'respelling' || usualWay(props.language) === 'respelling' || way.value === 'respelling'))
 const languageOptions = computed(() => [...new Set(props.languages)].map(tag => ({ tag, name: languageName(tag) })).sort((a, b) => a.name.localeCompare(b.name)))

@@ -34,7 +34,7 @@ function apply(): void {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="640" scrollable>
+  <v-dialog v-model="open" max-width="640" aria-label="Rename parts" scrollable>
     <v-card :title="`Rename ${count(parts.length, 'part')}`">
       <v-card-text>
         <div class="fields">

@@ -6,6 +6,7 @@ import type { PartSummary } from '#shared/api'
 import type { Operation } from '#shared/operations'
 import { count, spokenLength } from '~/utils/format'
 import { useKeys } from '~/stores/keys'
+import { useNotices } from '~/stores/notices'
 import { stateNames } from '~/utils/words'
 
 // All parts of the edition: chosen, filtered, renamed, moved, left out.
@@ -24,6 +25,8 @@ const emit = defineEmits<{
 }>()
 
 const keys = useKeys()
+const notices = useNotices()
+const finder = useTemplateRef<HTMLInputElement>('finder')
 const filter = ref('')
 const renaming = ref<string | null>(null)
 const nameFields = useTemplateRef<HTMLInputElement[]>('nameFields')
@@ -90,6 +93,23 @@ function step(part: PartSummary, by: -1 | 1): void {
   emit('move', part, order.value[by === 1 ? target : target - 1]?.id ?? null)
 }
 
+/** A command for the part that is open. */
+const ofCurrent = (act: (part: PartSummary) => unknown) => () => {
+  const part = props.parts.find(each => each.id === props.current)
+  if (part !== undefined) act(part)
+}
+const isLast = (part: PartSummary): boolean => order.value.at(-1)?.id === part.id
+
+useCommands('spine', {
+  renamePart: ofCurrent(startRename),
+  findPart: () => finder.value?.focus(),
+  includePart: ofCurrent(part => emit('include', part, !part.included)),
+  mergePart: ofCurrent(part => isLast(part) ? notices.show('No part comes after this one.') : emit('merge', part)),
+  partUp: ofCurrent(part => step(part, -1)),
+  partDown: ofCurrent(part => step(part, 1)),
+  chooseSeveral: () => { several.value = true },
+})
+
 function dropped({ newIndex }: { newIndex?: number | undefined }): void {
   const part = newIndex === undefined ? undefined : order.value[newIndex]
   if (part !== undefined) emit('move', part, order.value[newIndex! - 1]?.id ?? null)
@@ -99,7 +119,7 @@ function dropped({ newIndex }: { newIndex?: number | undefined }): void {
 <template>
   <nav class="spine" aria-label="Parts" data-region="spine">
     <div class="top">
-      <input v-model="filter" class="find" type="search" placeholder="Find a part" aria-label="Find a part">
+      <input ref="finder" v-model="filter" class="find" type="search" placeholder="Find a part" aria-label="Find a part">
       <v-menu>
         <template #activator="{ props: menu }"><IconButton v-bind="menu" size="x-small" :icon="mdiDotsVertical" name="Change several parts" /></template>
         <v-list density="compact">
@@ -139,9 +159,9 @@ function dropped({ newIndex }: { newIndex?: number | undefined }): void {
           <v-list density="compact">
             <v-list-item :prepend-icon="mdiPencil" title="Rename" :subtitle="keys.keysOf('renamePart').join(' ')" @click="startRename(part)" />
             <v-list-item :prepend-icon="part.included ? mdiEyeOff : mdiEye" :title="part.included ? 'Leave out' : 'Take in again'" @click="emit('include', part, !part.included)" />
-            <v-list-item :prepend-icon="mdiTableMergeCells" title="Merge with the next" :disabled="filter !== '' || order.at(-1)?.id === part.id" @click="emit('merge', part)" />
+            <v-list-item :prepend-icon="mdiTableMergeCells" title="Merge with the next" :disabled="filter !== '' || isLast(part)" @click="emit('merge', part)" />
             <v-list-item :prepend-icon="mdiArrowUp" title="Move up" :disabled="filter !== '' || order[0]?.id === part.id" @click="step(part, -1)" />
-            <v-list-item :prepend-icon="mdiArrowDown" title="Move down" :disabled="filter !== '' || order.at(-1)?.id === part.id" @click="step(part, 1)" />
+            <v-list-item :prepend-icon="mdiArrowDown" title="Move down" :disabled="filter !== '' || isLast(part)" @click="step(part, 1)" />
           </v-list>
         </v-menu>
       </li>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { mdiChevronDown, mdiChevronRight } from '@mdi/js'
-import { ipaOf, saidFault } from '#core/words/faults'
 import { partsOfSpeech, tellsPartsOfSpeech, type PartOfSpeech } from '#core/words/part-of-speech'
 import type { Said, WordEntry } from '#core/words/wordbook'
 import HearBoth, { type HeardScope } from '~/components/HearBoth.vue'
@@ -41,8 +40,7 @@ const showsWhere = ref(before.value !== '' || after.value !== '' || matchCase.va
 const graphemes = computed(() => written.value.split(',').map(each => each.trim()).filter(each => each !== ''))
 const language = computed(() => props.entry?.language ?? props.language)
 const trimmed = computed<Said>(() => said.value.by === 'letters' ? said.value : { by: said.value.by, text: said.value.text.trim() })
-const fault = computed(() => saidFault(trimmed.value, language.value))
-const ipa = computed(() => fault.value === null ? ipaOf({ said: [trimmed.value], language: language.value }) : null)
+const { fault, ipa } = useSaid(trimmed, language)
 const { reason: unsayable, settled } = useSayable(ipa, language)
 /** Sounds that the voice says otherwise are kept when they have been heard. */
 const heardIpa = ref<string | null>(null)

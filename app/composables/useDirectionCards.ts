@@ -27,6 +27,10 @@ interface Judges {
 
 /** About as wide as a sign of a spoken form, px. */
 const signWidth = 6.5
+/** Between two spoken forms, px. */
+const gap = 5
+/** Tops that differ by less are of one line, px. */
+const sameLine = 4
 
 /** A label that is left out where its role speaks needs no note: the role stands beside the passage. */
 function isSpeakerLabel({ direction, from }: PlacedDirection, passage: Node, start: number, text: string): boolean {
@@ -64,15 +68,23 @@ export function useDirectionCards(editor: Editor, sheet: Ref<HTMLElement | null>
     makeRoom()
   }
 
-  /** Spoken forms above neighbouring words share the room: the first ends before the next begins; the last of a line begins further left where it would not end in time. */
+  /**
+   * What stands above neighbouring words shares the room: a spoken form begins behind the rest of a rule, and ends before the next of both begins; the last of a line begins
+   * further left where it would not end in time.
+   */
   function makeRoom(): void {
-    const tags = [...editor.view.dom.querySelectorAll<HTMLElement>('.spoken-above')].map(tag => ({ tag, box: tag.getBoundingClientRect() }))
+    const tags = [...editor.view.dom.querySelectorAll<HTMLElement>('.spoken-above, .ruled-rest')].map(tag => ({ tag, box: tag.getBoundingClientRect() }))
     const { right } = editor.view.dom.getBoundingClientRect()
     tags.forEach(({ tag, box }, index) => {
-      const next = tags[index + 1]?.box
-      const isBeside = next !== undefined && Math.abs(next.top - box.top) < 4 && next.left > box.left
-      tag.style.setProperty('--room', isBeside ? `${next.left - box.left - 5}px` : 'none')
-      tag.style.setProperty('--left', isBeside ? '0px' : `${Math.min(0, right - box.left - (tag.dataset['spoken'] ?? '').length * signWidth)}px`)
+      const { spoken } = tag.dataset
+      if (spoken === undefined) return
+      const [before, next] = [tags[index - 1], tags[index + 1]]
+      const rest = before?.tag.dataset['rest']
+      const isBehindRest = rest !== undefined && Math.abs(before!.box.top - box.top) < sameLine && before!.box.left <= box.left
+      const left = isBehindRest ? Math.max(0, before!.box.left + (rest!.length + 2) * signWidth - box.left) : 0
+      const isBeside = next !== undefined && Math.abs(next.box.top - box.top) < sameLine && next.box.left > box.left
+      tag.style.setProperty('--room', isBeside ? `${next.box.left - box.left - left - gap}px` : 'none')
+      tag.style.setProperty('--left', isBeside ? `${left}px` : `${Math.min(left, right - box.left - spoken.length * signWidth)}px`)
     })
   }
 

@@ -59,11 +59,21 @@ export const keyTables = {
     spoken: command('Show the text as spoken', 'both'),
     beginPart: command('Begin a new part here', 'both'),
     divide: command('Divide the script anew', 'both'),
+    exportSsml: command('Export the script as SSML', 'both'),
+    exportText: command('Export the script as plain text', 'both'),
+    exportMarkdown: command('Export the script as Markdown', 'both'),
+    exportWord: command('Export the script as a Word document', 'both'),
     read: command('Read what is missing', 'both'),
   },
   directions: Object.fromEntries(addedKinds.map(kind => [kind, command(directionNames[kind], 'own', directionLetters[kind])])) as Readonly<Record<AddedKind, Command>>,
   spine: {
     renamePart: command('Rename the part', 'own', 'F2'),
+    findPart: command('Find a part', 'beside'),
+    includePart: command('Leave the part out, or take it in again', 'beside'),
+    mergePart: command('Merge the part with the next', 'beside'),
+    partUp: command('Move the part up', 'beside'),
+    partDown: command('Move the part down', 'beside'),
+    chooseSeveral: command('Choose several parts', 'beside'),
   },
   census: {
     previousEntry: command('Entry before', 'beside', 'ArrowUp'),
@@ -72,6 +82,33 @@ export const keyTables = {
     hearItsSentence: command('Hear its sentence', 'beside', 's'),
     setWord: command('Say how it is said', 'beside', 'Enter'),
     leaveWord: command('Leave it as it is', 'beside', 'l'),
+  },
+  shelf: {
+    bringIn: command('Bring in a document', 'beside', 'n'),
+  },
+  words: {
+    census: command('Show the census', 'beside'),
+    wordbook: command('Show the wordbook', 'beside'),
+    style: command('Show the house style', 'beside'),
+    narrator: command('Show the narrator check', 'beside'),
+  },
+  cast: {
+    hearVoice: command('Hear the voice of this role', 'beside', 'h'),
+    previousRole: command('Role before', 'beside', 'PageUp'),
+    nextRole: command('Next role', 'beside', 'PageDown'),
+    pickLanguage: command('Choose the language of the voices', 'beside', 'l'),
+  },
+  reading: {
+    readParts: command('Read the chosen parts, or all that is missing', 'beside', '$mod+Enter'),
+    stopReading: command('Stop the reading', 'beside'),
+    retryFaults: command('Try again what could not be read', 'beside'),
+  },
+  delivery: {
+    makeFiles: command('Make the files', 'beside', '$mod+Enter'),
+    stopFiles: command('Stop making files', 'beside'),
+    downloadFiles: command('Download the last delivery as ZIP', 'beside'),
+    openReport: command('Open the report of the last delivery', 'beside'),
+    downloadSheet: command('Download the run sheet as CSV', 'beside'),
   },
   rules: {
     ruleUp: command('Move the rule up', 'own', 'Alt+ArrowUp'),
@@ -91,12 +128,13 @@ export const keyViews = Object.keys(keyTables) as KeyView[]
 
 /** What the views are called. */
 export const viewNames: Readonly<Record<KeyView, string>> = {
-  everywhere: 'Everywhere', stages: 'Stages', edits: 'Undo', script: 'Script', directions: 'Menu of directions', spine: 'List of parts', census: 'Census', rules: 'Rules of the house style', pronunciation: 'Form of a pronunciation',
+  everywhere: 'Everywhere', stages: 'Stages', edits: 'Undo', script: 'Script', directions: 'Menu of directions', spine: 'List of parts', census: 'Census', shelf: 'Shelf', words: 'Words', cast: 'Cast', reading: 'Reading', delivery: 'Delivery', rules: 'Rules of the house style', pronunciation: 'Form of a pronunciation',
 }
 
 /** Views that are there at once: one key does one thing in them. */
 export const viewsTogether: readonly (readonly KeyView[])[] = [
-  ['everywhere', 'stages', 'edits', 'script', 'spine', 'pronunciation'], ['everywhere', 'stages', 'edits', 'census', 'pronunciation'], ['everywhere', 'stages', 'edits', 'rules'], ['directions'],
+  ['everywhere', 'stages', 'edits', 'script', 'spine', 'pronunciation'], ['everywhere', 'stages', 'edits', 'words', 'census', 'pronunciation'], ['everywhere', 'stages', 'edits', 'words', 'rules'],
+  ['everywhere', 'shelf'], ['everywhere', 'stages', 'cast'], ['everywhere', 'stages', 'reading'], ['everywhere', 'stages', 'delivery'], ['directions'],
 ]
 
 export const commandsIn = (view: KeyView): readonly (readonly [CommandId, Command])[] => Object.entries(keyTables[view]) as unknown as readonly (readonly [CommandId, Command])[]

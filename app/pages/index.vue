@@ -15,6 +15,7 @@ const entries = ref<ShelfEntry[] | null>(null)
 const removing = ref<ShelfEntry | null>(null)
 const zone = ref<InstanceType<typeof DropZone> | null>(null)
 const { isAway } = useFirstSteps()
+useCommands('shelf', { bringIn: () => zone.value?.choose() })
 const removed = ref<RemovedEdition[]>([])
 const dropping = ref<RemovedEdition | null>(null)
 
@@ -119,25 +120,13 @@ async function drop(): Promise<void> {
 
     <p class="house"><NuxtLink to="/storage">Storage</NuxtLink> · <NuxtLink to="/health">Health</NuxtLink><template v-if="isAway"> · <button type="button" class="plain-link" @click="isAway = false">First steps</button></template></p>
 
-    <v-dialog :model-value="removing !== null" max-width="460" @update:model-value="removing = null">
-      <v-card v-if="removing !== null" :title="`Remove ${removing.title}?`">
-        <v-card-text><template v-if="removing.editions > 1">Only the edition in {{ languageName(removing.language) }}; the production and its other editions stay. </template>Its script, readings and {{ count(removing.deliveries, 'delivery', 'deliveries') }} are taken off the shelf. For 30 days it can be put back there.</v-card-text>
-        <v-card-actions>
-          <v-btn @click="removing = null">Keep it</v-btn>
-          <v-btn color="error" @click="remove">{{ removing.editions > 1 ? 'Remove edition' : 'Remove production' }}</v-btn>
-        </v-card-actions>
-      </v-card>
-    </v-dialog>
+    <ConfirmDialog :title="removing === null ? null : `Remove ${removing.title}?`" :act="(removing?.editions ?? 1) > 1 ? 'Remove edition' : 'Remove production'" @act="remove" @close="removing = null">
+      <template v-if="removing!.editions > 1">Only the edition in {{ languageName(removing!.language) }}; the production and its other editions stay. </template>Its script, readings and {{ count(removing!.deliveries, 'delivery', 'deliveries') }} are taken off the shelf. For 30 days it can be put back there.
+    </ConfirmDialog>
 
-    <v-dialog :model-value="dropping !== null" max-width="460" @update:model-value="dropping = null">
-      <v-card v-if="dropping !== null" :title="`Remove ${dropping.title} for good?`">
-        <v-card-text>Its script, readings and deliveries go now. This cannot be undone.</v-card-text>
-        <v-card-actions>
-          <v-btn @click="dropping = null">Keep it</v-btn>
-          <v-btn color="error" @click="drop">Remove for good</v-btn>
-        </v-card-actions>
-      </v-card>
-    </v-dialog>
+    <ConfirmDialog :title="dropping === null ? null : `Remove ${dropping.title} for good?`" act="Remove for good" @act="drop" @close="dropping = null">
+      Its script, readings and deliveries go now. This cannot be undone.
+    </ConfirmDialog>
   </main>
 </template>
 

@@ -11,6 +11,7 @@ useHead({ title: 'Storage – Orator Quill' })
 const notices = useNotices()
 const view = ref<StorageView | null>(null)
 const going = ref<StorageKind | null>(null)
+const freeable = computed(() => going.value?.freeable ?? null)
 const freed = ref<string | null>(null)
 
 const kinds: Readonly<Record<StorageKindId, { name: string, what: string, free: (number: number) => string, after: string }>> = {
@@ -81,21 +82,13 @@ async function free(): Promise<void> {
       </tbody>
     </table>
 
-    <v-dialog :model-value="going !== null" max-width="520" @update:model-value="going = null">
-      <v-card v-if="going !== null && going.freeable !== null" :title="`Free ${size(going.freeable.bytes)}?`">
-        <v-card-text>
-          <p>{{ kinds[going.id].free(going.freeable.count) }} {{ going.freeable.count === 1 ? 'goes' : 'go' }}. {{ kinds[going.id].after }} This cannot be undone.</p>
-          <ul v-if="going.freeable.items.length > 0">
-            <li v-for="item in going.freeable.items" :key="item">{{ item }}</li>
-            <li v-if="going.freeable.count > going.freeable.items.length">and {{ going.freeable.count - going.freeable.items.length }} more</li>
-          </ul>
-        </v-card-text>
-        <v-card-actions>
-          <v-btn @click="going = null">Keep all</v-btn>
-          <v-btn color="error" @click="free">Free {{ size(going.freeable.bytes) }}</v-btn>
-        </v-card-actions>
-      </v-card>
-    </v-dialog>
+    <ConfirmDialog :title="freeable === null ? null : `Free ${size(freeable.bytes)}?`" :act="`Free ${size(freeable?.bytes ?? 0)}`" keep="Keep all" @act="free" @close="going = null">
+      <p>{{ kinds[going!.id].free(freeable!.count) }} {{ freeable!.count === 1 ? 'goes' : 'go' }}. {{ kinds[going!.id].after }} This cannot be undone.</p>
+      <ul v-if="freeable!.items.length > 0">
+        <li v-for="item in freeable!.items" :key="item">{{ item }}</li>
+        <li v-if="freeable!.count > freeable!.items.length">and {{ freeable!.count - freeable!.items.length }} more</li>
+      </ul>
+    </ConfirmDialog>
   </main>
 </template>
 

@@ -1,4 +1,3 @@
-import { parseFeed } from 'feedsmith'
 import { fail } from '#core/problem'
 import { articleBlocks, maximumArticles, type RawArticle } from '../articles'
 import { declaredEncoding } from '../html/encoding'
@@ -21,7 +20,7 @@ export const feedReader: Reader = {
     if (doctype?.[1] !== undefined) fail('xml-doctype', 'The feed declares entities of its own, which are not expanded. Remove its document type definition.', file.name)
     // Counted before they are understood, which takes long where there are very many.
     refuseTooMany(text.match(/<(?:item|entry)[\s>]/giu)?.length ?? 0, file.name)
-    const { title, language, articles } = entriesOf(doctype === null ? text : text.replace(doctype[0], ''), file.name)
+    const { title, language, articles } = await entriesOf(doctype === null ? text : text.replace(doctype[0], ''), file.name)
     refuseTooMany(articles.length, file.name)
     if (articles.length === 0) fail('feed-empty', `${file.name} is a feed without entries: there is nothing to read in it.`)
     const { units, blocks, problems } = articleBlocks(articles, file.name)
@@ -39,7 +38,8 @@ interface Found {
   readonly articles: readonly RawArticle[]
 }
 
-function entriesOf(text: string, name: string): Found {
+async function entriesOf(text: string, name: string): Promise<Found> {
+  const { parseFeed } = await import('feedsmith')
   let parsed: ReturnType<typeof parseFeed>
   try {
     parsed = parseFeed(text)

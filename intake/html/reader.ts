@@ -1,5 +1,3 @@
-import { Readability } from '@mozilla/readability'
-import { parseHTML } from 'linkedom'
 import { countWords, type Block } from '#core/manuscript/manuscript'
 import { count } from '#core/tally'
 import { beginning, rootOf, type Reader, type SourceFile } from '../reader'
@@ -21,7 +19,7 @@ export const htmlReader: Reader = {
   read: async (file, { encoding }) => {
     const { text: html, problems: undecoded, encoding: decoded } = await openText(file, encoding, declaredEncoding(beginning(file)))
     const page = htmlBlocks(html, { place: file.name })
-    const blocks = withoutSurroundings(html, page)
+    const blocks = await withoutSurroundings(html, page)
     const read = blocks.filter(block => block.dropped === undefined)
     const heading = read.find(block => block.level === 1) ?? (read[0]?.level === undefined ? undefined : read[0])
     const label = heading?.text ?? page.title
@@ -47,11 +45,12 @@ const leastShare = 0.25
  * The page's own elements say what is navigation. Where it has none that do, the article is looked for by how dense
  * its text is, and what lies outside of it is dropped.
  */
-function withoutSurroundings(html: string, page: HtmlDocument): readonly Block[] {
+async function withoutSurroundings(html: string, page: HtmlDocument): Promise<readonly Block[]> {
   const { blocks } = page
-  const main = /<(?:main|article)[\s>]/iu.test(html) ? onlyMain(html) : null
+  const main = /<(?:main|article)[\s>]/iu.test(html) ? await onlyMain(html) : null
   if (main !== null && main.size > 0) return droppedOutside(blocks, main)
   if (blocks.some(block => block.dropped === 'navigation') || !/(?:class|id)\s*=(?:\s*["'])?[^"'>]{0,300}\b(?:nav|menu|sidebar|footer|header|breadcrumb|share|related|comments?|ad|banner)\b/iu.test(html)) return blocks
+  const [{ Readability }, { parseHTML }] = await Promise.all([import('@mozilla/readability'), import('linkedom')])
   const { document } = parseHTML(html)
   const article = new Readability(document as unknown as Document, { charThreshold: 200 }).parse()
   if (article === null || typeof article.content !== 'string') return blocks
@@ -88,7 +87,8 @@ function droppedOutside(blocks: readonly Block[], kept: Texts): Block[] {
 }
 
 /** The texts within the main element, or within the only article. */
-function onlyMain(html: string): Texts | null {
+async function onlyMain(html: string): Promise<Texts | null> {
+  const { parseHTML } = await import('linkedom')
   const { document } = parseHTML(html)
   const mains = document.querySelectorAll('main, [role="main"]')
   const articles = document.querySelectorAll('article')

@@ -1,7 +1,5 @@
 import type { Reader } from '../reader'
 import { openText } from '../text/decode'
-import { markdownBlocks } from './blocks'
-import { splitFrontMatter } from './front-matter'
 
 /** Markdown (CommonMark with tables, strike-through and footnotes). Its signs are not read. */
 export const markdownReader: Reader = {
@@ -11,6 +9,8 @@ export const markdownReader: Reader = {
   version: 4,
   accepts: file => /\.(?:md|markdown|mdown|mkd)$/iu.test(file.name),
   read: async (file, { encoding }) => {
+    // Loaded only where they are needed, as by the other readers: to load them takes longer than to read most documents.
+    const [{ markdownBlocks }, { splitFrontMatter }] = await Promise.all([import('./blocks'), import('./front-matter')])
     const { text, problems: undecoded, encoding: decoded } = await openText(file, encoding)
     const { meta, body, dropped } = splitFrontMatter(text, file.name)
     const { blocks, problems } = markdownBlocks(body, file.name)

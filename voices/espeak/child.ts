@@ -1,4 +1,5 @@
 import { ProblemError, type Problem } from '#core/problem'
+import { childIsUp } from '../child-pool'
 import type { Spoken } from '../port'
 import { examine, listVoices, readInIpa, speak, type LibraryVoices, type SpeakOrder } from './library'
 
@@ -7,6 +8,7 @@ export type ChildAnswer = { readonly voices: LibraryVoices } | { readonly spoken
 
 process.on('message', (task: ChildTask) => { process.send!(answer(task)) })
 process.on('disconnect', () => process.exit(0))
+process.send!(childIsUp)
 
 function answer(task: ChildTask): ChildAnswer {
   try {

@@ -16,7 +16,8 @@ process.on('message', ({ text }) => {
     inHand -= 1
   })
 })
-process.on('disconnect', () => process.exit(0))`
+process.on('disconnect', () => process.exit(0))
+process.send({ up: true })`
 
 interface Answer { pid: number, text: string, inHand: number }
 
@@ -52,6 +53,7 @@ describe('a pool of children', () => {
         open.push(task)
       })
       process.on('disconnect', () => process.exit(0))
+      process.send({ up: true })
       // The newest is answered first, in two pieces.
       function answer() {
         for (const { id, text } of open.splice(0).reverse()) {

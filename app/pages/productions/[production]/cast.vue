@@ -14,6 +14,7 @@ const sentence = ref('')
 const language = ref('')
 const casting = ref<CastingRequest | null>(null)
 const sample = useSample()
+const languagePicker = ref<{ focus: () => void } | null>(null)
 
 void loading.then(() => notices.attempt(async () => {
   if (desk.desk === null) return
@@ -84,6 +85,22 @@ function hearSound({ id: soundId }: SoundView): void {
   void notices.attempt(() => sample.hearSound(desk.editionId!, soundId))
 }
 
+/** Goes to the role before or after this one; round and round. */
+function step(by: 1 | -1): void {
+  const roles = desk.desk!.roles
+  choose(roles.at((roles.findIndex(each => each.id === role.value.id) + by) % roles.length)!.id)
+}
+
+useCommands('cast', {
+  hearVoice: () => {
+    const used = voices.value?.voices.find(isUsed)
+    if (used !== undefined) hear(used)
+  },
+  previousRole: () => step(-1),
+  nextRole: () => step(1),
+  pickLanguage: () => languagePicker.value?.focus(),
+})
+
 const signed = (value: number): string => value > 0 ? `+${value}` : String(value).replace('-', '−')
 </script>
 
@@ -120,7 +137,7 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
     <section class="voices" aria-label="Voices">
       <v-textarea v-model="sentence" label="The same sentence in every voice" rows="2" auto-grow maxlength="500" counter />
       <div class="pick">
-        <v-autocomplete v-model="language" :items="languages" label="Voices of" max-width="320" />
+        <v-autocomplete ref="languagePicker" v-model="language" :items="languages" label="Voices of" max-width="320" />
         <p v-if="speaksAnother" class="stale-text">The text is {{ languageName(desk.desk.language) }}; these voices speak {{ languageName(language) }}.</p>
       </div>
       <table class="plain">

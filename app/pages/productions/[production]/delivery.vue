@@ -14,6 +14,7 @@ import { count, dayAndTime, margins, size } from '~/utils/format'
 const { desk, notices, id, page, ready: opened } = useDeskPage('Delivery')
 const firstSteps = useFirstSteps()
 const sheet = ref<DeliveryDesk | null>(null)
+const tableAddress = `/api/editions/${id}/run-sheet/table`
 
 async function load(): Promise<void> {
   const loaded = await notices.attempt(() => ask<DeliveryDesk>(`/api/editions/${id}/run-sheet`))
@@ -81,6 +82,21 @@ async function stop(): Promise<void> {
   for (const { id: deliveryId } of running.value) await notices.attempt(() => ask(`/api/deliveries/${deliveryId}/stop`, 'POST'))
 }
 
+const packageOf = (delivery: DeliveryView): string => `/api/deliveries/${delivery.id}/package`
+/** Does something with the newest delivery of which there are files to have. */
+const withNewest = (act: (delivery: DeliveryView) => unknown) => () => {
+  const newest = sheet.value?.deliveries.find(delivery => delivery.state === 'done')
+  return newest === undefined ? notices.show('There is no finished delivery yet.') : act(newest)
+}
+
+useCommands('delivery', {
+  makeFiles: () => !locked.value && ready.value.length > 0 ? notices.attempt(() => desk.deliver(action.value.request)) : notices.show(locked.value ? 'Files are being made already.' : 'No file is ready: read the script first.'),
+  stopFiles: () => locked.value ? stop() : notices.show('No files are being made.'),
+  downloadFiles: withNewest(delivery => navigateTo(needsDecision(delivery) ? page(`report/${delivery.id}`) : packageOf(delivery), { external: !needsDecision(delivery) })),
+  openReport: withNewest(delivery => navigateTo(page(`report/${delivery.id}`))),
+  downloadSheet: () => navigateTo(tableAddress, { external: true }),
+})
+
 /** The delivery that is to be removed, when that is confirmed. */
 const going = shallowRef<DeliveryView | null>(null)
 
@@ -140,7 +156,7 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
     <section class="sheet">
       <div class="head">
         <h1>Run sheet</h1>
-        <p><span class="quiet">the files that will be made:</span> {{ count(rows.length, 'file') }} · {{ clock(totalMs) }} minutes · {{ size(totalBytes) }} · <a :href="`/api/editions/${id}/run-sheet/table`" download>CSV</a></p>
+        <p><span class="quiet">the files that will be made:</span> {{ count(rows.length, 'file') }} · {{ clock(totalMs) }} minutes · {{ size(totalBytes) }} · <a :href="tableAddress" download>CSV</a></p>
         <v-btn v-if="!locked" color="primary" variant="flat" size="large" :disabled="ready.length === 0" class="make" @click="notices.attempt(() => desk.deliver(action.request))">{{ action.text }}</v-btn>
         <v-btn v-else @click="stop">Stop making files</v-btn>
       </div>
@@ -163,7 +179,7 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
         </summary>
         <p v-if="delivery.state === 'done'" class="package">
           <v-btn v-if="needsDecision(delivery)" :to="page(`report/${delivery.id}`)" color="error">Decide about {{ count(failingIn(delivery), 'file that fails', 'files that fail') }}</v-btn>
-          <v-btn v-else :prepend-icon="mdiDownload" :href="`/api/deliveries/${delivery.id}/package`" download @click="firstSteps.tick('downloaded')">Download {{ count(delivery.files.length, 'file') }} as ZIP ({{ size(delivery.files.reduce((sum, file) => sum + file.bytes, 0)) }})</v-btn>
+          <v-btn v-else :prepend-icon="mdiDownload" :href="packageOf(delivery)" download @click="firstSteps.tick('downloaded')">Download {{ count(delivery.files.length, 'file') }} as ZIP ({{ size(delivery.files.reduce((sum, file) => sum + file.bytes, 0)) }})</v-btn>
           <NuxtLink :to="page(`report/${delivery.id}`)">Report{{ delivery.number > 1 ? ', and what has changed' : '' }}</NuxtLink>
           <button type="button" class="plain-link" @click="going = delivery">Remove …</button>
         </p>
@@ -186,12 +202,9 @@ async function divide(path: 'split' | 'file-marks', method: 'PUT' | 'DELETE', bo
         </table>
       </details>
 
-      <v-dialog :model-value="going !== null" max-width="480" @update:model-value="going = null">
-        <v-card v-if="going !== null" :title="`Remove delivery ${going.number}?`">
-          <v-card-text>Its {{ count(going.files.length, 'file') }} and its report go. The script and what was read stay. This cannot be undone.</v-card-text>
-          <v-card-actions><v-btn @click="going = null">Keep it</v-btn><v-btn color="error" @click="removeDelivery">Remove delivery {{ going.number }}</v-btn></v-card-actions>
-        </v-card>
-      </v-dialog>
+      <ConfirmDialog :title="going === null ? null : `Remove delivery ${going.number}?`" :act="`Remove delivery ${going?.number}`" @act="removeDelivery" @close="going = null">
+        Its {{ count(going!.files.length, 'file') }} and its report go. The script and what was read stay. This cannot be undone.
+      </ConfirmDialog>
     </section>
   </main>
 </template>

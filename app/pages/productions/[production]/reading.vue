@@ -39,6 +39,12 @@ async function read(): Promise<void> {
   chosen.value = new Set()
 }
 
+useCommands('reading', {
+  readParts: () => desk.running === null && desk.missing > 0 ? read() : notices.show(desk.running === null ? 'Everything is read.' : 'A reading runs already.'),
+  stopReading: () => desk.running === null ? notices.show('No reading runs.') : notices.attempt(desk.stopReading),
+  retryFaults: () => desk.running === null && (desk.reading?.faults.length ?? 0) > 0 ? notices.attempt(() => desk.retry(null)) : notices.show('There is nothing to try again now.'),
+})
+
 const stopProblem = computed(() => reading.value?.state === 'stopped' ? reading.value.problem : null)
 const ended = computed(() => {
   if (reading.value === null || reading.value.state === 'running') return null

@@ -304,6 +304,8 @@ function stepSentence(by: -1 | 1): void {
 const exports = [
   { format: 'ssml', title: 'SSML' }, { format: 'txt', title: 'Plain text' }, { format: 'md', title: 'Markdown' }, { format: 'docx', title: 'Word document' },
 ] as const
+const exportAddress = (format: typeof exports[number]['format']): string => `/api/editions/${id}/script?format=${format}`
+const exportAs = (format: typeof exports[number]['format']) => () => navigateTo(exportAddress(format), { external: true })
 
 const marginTabs = [['here', 'Here'], ['rests', 'Rests'], ['keys', 'Keys']] as const
 const marginTab = useLocalStorage<typeof marginTabs[number][0]>('margin', 'here')
@@ -331,6 +333,10 @@ useCommands('script', {
   spoken: () => { spokenForm.value = 'spoken' },
   beginPart: () => splittable.value === null ? notices.show('Put the caret into the passage that the new part is to begin with; the first one begins this part already.') : void split(),
   divide: () => { dividing.value = true },
+  exportSsml: exportAs('ssml'),
+  exportText: exportAs('txt'),
+  exportMarkdown: exportAs('md'),
+  exportWord: exportAs('docx'),
   read: () => void notices.attempt(desk.read),
 })
 
@@ -389,7 +395,7 @@ function move(part: PartSummary, afterPartId: string | null): void { operate({ o
         <v-menu>
           <template #activator="{ props: menu }"><v-btn size="small" v-bind="menu">Export</v-btn></template>
           <v-list density="compact">
-            <v-list-item v-for="each in exports" :key="each.format" :href="`/api/editions/${id}/script?format=${each.format}`" :title="each.title" download />
+            <v-list-item v-for="each in exports" :key="each.format" :href="exportAddress(each.format)" :title="each.title" download />
           </v-list>
         </v-menu>
       </div>

@@ -19,6 +19,9 @@ const view = computed<View>({
   set: key => void router.replace(page('words', key === 'census' ? {} : { view: key })),
 })
 
+const show = (key: View) => () => { view.value = key }
+useCommands('words', { census: show('census'), wordbook: show('wordbook'), style: show('style'), narrator: show('narrator') })
+
 /** Counts how often the script was loaded into the worker. */
 const tick = ref(0)
 const reload = (): Promise<void> => words.open().then(() => { tick.value += 1 })
