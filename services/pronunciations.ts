@@ -17,7 +17,7 @@ const leastLetters = 3
  * How the narrator's voice says a word now, and how it could be said: as the languages that it may come from say it, as words that look like it are said, and letter by
  * letter. With `as` (BCP 47), as that language says it alone. Nothing is told where the engine tells no sounds.
  */
-export async function pronunciationsOf({ engines }: Pick<Place, 'engines'>, { editionId, word, language, as }: PronunciationsRequest & { readonly editionId: string }): Promise<Pronunciations> {
+export async function pronunciationsOf({ engines }: Place, { editionId, word, language, as }: PronunciationsRequest & { readonly editionId: string }): Promise<Pronunciations> {
   const narrator = await narratorOf(editionId)
   const { voices } = await engines.list()
   const speakers = voices.filter(voice => voice.engine === narrator.engine)

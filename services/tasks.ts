@@ -3,6 +3,7 @@ import { heardScore } from './heard'
 import { dictionaryWords, knownWordsOf } from './known-words'
 import { comparison, takeOver } from './new-version'
 import { layPart, pageOf, peaksOf, samplesOf, utteranceOf, whyOf, wordTimesOf } from './parts'
+import { pronunciationsOf } from './pronunciations'
 import { found, produce, proposal, styleCounts } from './proposals'
 import { passagesOfFile, runSheetOf, runSheetTable } from './run-sheets'
 import { divisionOf, findIn, materialOf, operate, orderDelivery, readMissing, scriptFile, summarise, undoEdit } from './scripts'
@@ -16,7 +17,7 @@ export const tasks = {
   comparison, takeOver,
   changesIn,
   runSheetOf, runSheetTable, passagesOfFile,
-  heardScore, wordsView, wordbookFile, readWordbook, knownWordsOf, dictionaryWords,
+  heardScore, wordsView, wordbookFile, readWordbook, knownWordsOf, dictionaryWords, pronunciationsOf,
 }
 
 export type TaskName = keyof typeof tasks

@@ -25,7 +25,7 @@ export const keyTables = {
     commands: command('Find a command', 'everywhere', '$mod+k'),
     help: command('Help', 'beside', '?', 'F1'),
     goShelf: command('Go to the shelf', 'beside'),
-    theme: command('Light or dark', 'beside'),
+    theme: command('Change between light and dark', 'beside'),
   },
   stages: {
     goIntake: command('Go to Intake', 'beside'),

@@ -71,7 +71,7 @@ test('every task gives beside the server what it gives in it', async () => {
     styleCounts: { manuscriptId, houseStyle: 'book', language: 'en', choices }, comparison: { editionId, manuscriptId }, changesIn: { deliveryId: second, since: first },
     heardScore: { editionId, passages: [{ kind: 'paragraph', content: passage!.content, language: null, role: null }] }, wordsView: { editionId }, wordbookFile: { editionId, format: 'pls', shared: 'yes' },
     readWordbook: { name: 'w.csv', source: 'word,ipa\nVarroa,vəˈɹəʊə', language: 'en' }, runSheetOf: { editionId, encoder: 'e', damages: {} }, runSheetTable: { editionId, encoder: 'e' },
-    knownWordsOf: { editionId, language: 'en', words: ['bees', 'Varroa'], names: [] }, dictionaryWords: undefined,
+    knownWordsOf: { editionId, language: 'en', words: ['bees', 'Varroa'], names: [] }, dictionaryWords: undefined, pronunciationsOf: { editionId, word: 'Varroa', language: 'en' },
     passagesOfFile: { editionId, file: `${partId}.0` },
   }
   for (const [name, input] of Object.entries(inputs) as [TaskName, never][]) {
