@@ -92,7 +92,11 @@ const withNewest = (act: (delivery: DeliveryView) => unknown) => () => {
 useCommands('delivery', {
   makeFiles: () => !locked.value && ready.value.length > 0 ? notices.attempt(() => desk.deliver(action.value.request)) : notices.show(locked.value ? 'Files are being made already.' : 'No file is ready: read the script first.'),
   stopFiles: () => locked.value ? stop() : notices.show('No files are being made.'),
-  downloadFiles: withNewest(delivery => navigateTo(needsDecision(delivery) ? page(`report/${delivery.id}`) : packageOf(delivery), { external: !needsDecision(delivery) })),
+  downloadFiles: withNewest(delivery => {
+    if (needsDecision(delivery)) return navigateTo(page(`report/${delivery.id}`))
+    firstSteps.tick('downloaded')
+    return navigateTo(packageOf(delivery), { external: true })
+  }),
   openReport: withNewest(delivery => navigateTo(page(`report/${delivery.id}`))),
   downloadSheet: () => navigateTo(tableAddress, { external: true }),
 })
