@@ -119,7 +119,9 @@ function cutsOf(track: Track, lead: number): Cut[] {
   const shorten = (end: number): void => {
     while (end - start > seconds(longestSeconds)) {
       const [from, to] = [start + seconds(shortestSeconds), Math.min(start + seconds(longestSeconds), end - seconds(shortestSeconds))]
-      const found = chosen(betweenPassages, from, to) ?? chosen(betweenSentences, from, to) ?? chosen(byHand, from, to) ?? [...betweenSentences, ...byHand].find(each => each.at > to && each.at < end)
+      const hand = chosen(byHand, from, to)
+      const beyond = (): Candidate | undefined => nearest(betweenSentences.filter(({ at }) => at > start + lead && at < Math.min(end, to + seconds(shortestSeconds))), from, to)
+      const found = chosen(betweenPassages, from, to) ?? chosen(betweenSentences, from, to) ?? (hand === undefined ? undefined : beyond() ?? hand) ?? [...betweenSentences, ...byHand].find(each => each.at > to && each.at < end)
       if (found === undefined) break
       cutIn(found)
     }
@@ -169,6 +171,12 @@ function chosen(all: readonly Candidate[], from: number, to: number): Candidate 
   return best
 }
 
+/** Of the candidates, the one that is least outside of two places; of two the first. */
+function nearest(all: readonly Candidate[], from: number, to: number): Candidate | undefined {
+  const outside = ({ at }: Candidate): number => Math.max(from - at, at - to)
+  return all.reduce<Candidate | undefined>((best, each) => best === undefined || outside(each) < outside(best) ? each : best, undefined)
+}
+
 /** Those of candidates than which no other within reach has a lower id: where they are does not depend on what is farther away, so that a file that begins or ends elsewhere has the same. */
 function lowest(all: readonly Candidate[], reach: number): Candidate[] {
   return all.filter(({ at, take }, index) => {
@@ -178,7 +186,7 @@ function lowest(all: readonly Candidate[], reach: number): Candidate[] {
   })
 }
 
-/** The rests in which a track can be cut. Those that were set by hand are cut in only where there are no others. */
+/** The rests in which a track can be cut. Those that were set by hand are cut in only where there are no others, also if a piece is a little shorter or longer than it should be. */
 interface Candidates {
   readonly betweenPassages: readonly Candidate[]
   /** These too. */

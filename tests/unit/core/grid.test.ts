@@ -71,7 +71,8 @@ test('rests change by at most half a frame, only where it is cut, and nothing el
 })
 
 test('a rest that was set by hand is exact to the sample, as long as others can be cut in', () => {
-  fc.assert(fc.property(text, fc.array(fc.nat(), { maxLength: 10 }), (said, places) => {
+  // So few that even one behind the other they leave others within reach.
+  fc.assert(fc.property(text, fc.array(fc.nat(), { maxLength: 3 }), (said, places) => {
     const byHand = new Set(places.map(place => 1 + place % (said.length - 1)))
     const before = trackOf(said.map((each, index) => ({ ...each, restMs: 600, isByHand: byHand.has(index) })))
     const { track } = onGrid(before, grid)
@@ -80,6 +81,14 @@ test('a rest that was set by hand is exact to the sample, as long as others can 
       expect(rest(track)).toBe(rest(before))
     }
   }))
+})
+
+test('a rest that was set by hand is exact also where it is the only one in the middle of what is a little too long for one piece', () => {
+  const said = [9.5, 9, 11, 10.5, 9, 9].map((seconds, index) => ({ name: index, seconds, restMs: 600, beginsPassage: false, isByHand: index === 3 }))
+  const before = trackOf(said)
+  const { track, stretches } = onGrid(before, grid)
+  expect(stretches.length).toBeGreaterThan(3)
+  expect(track.timeline[3]!.startSample - track.timeline[3]!.restSample).toBe(before.timeline[3]!.startSample - before.timeline[3]!.restSample)
 })
 
 test('pieces are 20 to 60 s long where the rests allow it', () => {
