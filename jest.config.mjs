@@ -17,7 +17,6 @@ export default {
     { ...common, displayName: 'unit', testMatch: ['<rootDir>/tests/unit/**/*.test.ts'] },
     { ...common, displayName: 'store', testMatch: ['<rootDir>/tests/store/**/*.test.ts'], globalSetup: '<rootDir>/tests/store/start-postgres.mjs', globalTeardown: '<rootDir>/tests/store/stop-postgres.mjs' },
   ],
-  // Two test files at a time, each with children of its own, on two processors.
-  testTimeout: 120_000,
+  testTimeout: 60_000,
   maxWorkers: '100%',
 }

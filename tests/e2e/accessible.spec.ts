@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Locator, type Page } from '@playwright/test'
-import { address, bringIn, passage, readAll, takeIn } from './support'
+import { address, bringIn, doCommand, passage, readAll, takeIn } from './support'
 
 // Every screen by the rules of axe-core (WCAG 2.2 AA and its best practices, and that buttons are called what is written on them), as it is and with what opens on it.
 
@@ -32,12 +32,6 @@ async function openDialog(page: Page, button: string | RegExp, dialog: string | 
   await closeDialog(page)
   await page.getByRole('button', { name: button }).first().click()
   await expect(page.getByRole('dialog').getByText(dialog).first()).toBeVisible()
-}
-
-async function doCommand(page: Page, title: string): Promise<void> {
-  await page.keyboard.press('Control+k')
-  await page.keyboard.type(title)
-  await page.keyboard.press('Enter')
 }
 
 async function closeDialog(page: Page): Promise<void> {

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { bringIn, makeProduction, markdown, passage } from './support'
+import { bringIn, doCommand, makeProduction, markdown, passage } from './support'
 
 test.use({ baseURL: process.env['QUILL_ADDRESS'] })
 
@@ -20,9 +20,7 @@ test('all commands of a view are found by their names, with their keys, and done
   await page.keyboard.press('ArrowDown')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('button', { name: 'Written', exact: true })).toHaveAttribute('aria-pressed', 'true')
-  await page.keyboard.press('Control+k')
-  await page.keyboard.type('go to words')
-  await page.keyboard.press('Enter')
+  await doCommand(page, 'go to words')
   await expect(page).toHaveURL(/\/words$/u)
 })
 
@@ -35,48 +33,37 @@ test('the stages have commands of their own: a role is heard, the script is read
   await page.keyboard.press('h')
   expect((await heard).ok()).toBe(true)
 
-  const doCommand = async (title: string): Promise<void> => {
-    await page.keyboard.press('Control+k')
-    await page.keyboard.type(title)
-    await page.keyboard.press('Enter')
-  }
-  await doCommand('go to reading')
+  await doCommand(page, 'go to reading')
   await expect(page.getByRole('heading', { name: /to read$/u })).toBeVisible()
-  await doCommand('stop the reading')
+  await doCommand(page, 'stop the reading')
   await expect(page.getByText('No reading runs.')).toBeVisible()
   await page.keyboard.press('Control+Enter')
   await expect(page.getByRole('heading', { name: 'All read' })).toBeVisible()
 
-  await doCommand('go to delivery')
+  await doCommand(page, 'go to delivery')
   await expect(page.getByRole('button', { name: /^Make 2 files/u })).toBeEnabled()
-  await doCommand('report of the last')
+  await doCommand(page, 'report of the last')
   await expect(page.getByText('There is no finished delivery yet.')).toBeVisible()
   await page.keyboard.press('Control+Enter')
   await expect(page.getByRole('link', { name: /Download 2 files as ZIP/u })).toBeVisible()
   const download = page.waitForEvent('download')
-  await doCommand('download the last delivery')
+  await doCommand(page, 'download the last delivery')
   expect((await download).suggestedFilename()).toMatch(/\.zip$/u)
-  await doCommand('report of the last')
+  await doCommand(page, 'report of the last')
   await expect(page).toHaveURL(/\/report\//u)
 })
 
 test('a part is renamed and left out by commands, and several are chosen', async ({ page }) => {
   await bringIn(page, 'Part commands', 2)
   const parts = page.getByRole('navigation', { name: 'Parts' })
-  await page.keyboard.press('Control+k')
-  await page.keyboard.type('rename the part')
-  await page.keyboard.press('Enter')
+  await doCommand(page, 'rename the part')
   await expect(parts.getByRole('textbox', { name: /^New name of/u })).toBeFocused()
   await page.keyboard.type('Named by a command')
   await page.keyboard.press('Enter')
   await expect(parts.getByRole('button', { name: /^1 Named by a command/u })).toBeVisible()
-  await page.keyboard.press('Control+k')
-  await page.keyboard.type('leave the part out')
-  await page.keyboard.press('Enter')
+  await doCommand(page, 'leave the part out')
   await expect(parts.getByRole('button', { name: /Named by a command left out/u })).toBeVisible()
-  await page.keyboard.press('Control+k')
-  await page.keyboard.type('choose several')
-  await page.keyboard.press('Enter')
+  await doCommand(page, 'choose several')
   await expect(parts.getByRole('group', { name: 'Several parts' })).toBeVisible()
 })
 

@@ -72,6 +72,13 @@ export async function chooseByKeys(page: Page, list: string, option: string): Pr
   await page.keyboard.press('Enter')
 }
 
+/** Finds a command by its name in the list of commands, and does it. */
+export async function doCommand(page: Page, title: string): Promise<void> {
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type(title)
+  await page.keyboard.press('Enter')
+}
+
 export const passage = (page: Page, text: string): Locator => page.locator('.ProseMirror .passage', { hasText: text })
 
 /** Puts the caret at the end of a passage and types. */

@@ -71,9 +71,10 @@ test('rests change by at most half a frame, only where it is cut, and nothing el
 })
 
 test('a rest that was set by hand is exact to the sample, as long as others can be cut in', () => {
-  // So few that even one behind the other they leave others within reach.
-  fc.assert(fc.property(text, fc.array(fc.nat(), { maxLength: 3 }), (said, places) => {
+  fc.assert(fc.property(text, fc.array(fc.nat(), { maxLength: 10 }), (said, places) => {
     const byHand = new Set(places.map(place => 1 + place % (said.length - 1)))
+    // With four in a row, of sentences of 12 s, there may be no other within reach.
+    fc.pre(![...byHand].some(index => [1, 2, 3].every(more => byHand.has(index + more))))
     const before = trackOf(said.map((each, index) => ({ ...each, restMs: 600, isByHand: byHand.has(index) })))
     const { track } = onGrid(before, grid)
     for (const index of byHand) {
