@@ -18,7 +18,7 @@ export function refuseReportName(path: string | undefined): void {
 export async function writeReport(path: string | undefined, profile: string | null, report: ConformanceReport): Promise<void> {
   if (path === undefined) return
   const { dir, name, ext } = parse(path)
-  await writeFile(profile === null ? path : join(dir, `${name}-${profile}${ext}`), formOf(path)!.write(report))
+  await writeFile(profile === null ? path : join(dir, `${name}-${profile}${ext}`), await formOf(path)!.write(report))
 }
 
 /** Says which files fail, where and why, and what to do, and how many. Ends with 1 when one does and nobody has said why that is to be so. */

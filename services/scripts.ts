@@ -8,16 +8,13 @@ import { finder } from '#core/script/find'
 import { namesOf, renamed, withRoles } from '#core/script/roles'
 import type { Script } from '#core/script/script'
 import { scriptDocument } from '#press/script-document'
-import type { Operation } from '#shared/operations'
 import type { DivisionView, FindHit, FindView, WordsMaterial } from '#shared/api'
-import type { FindRequest, UndoRequest } from '#shared/schemas'
+import type { FindRequest } from '#shared/schemas'
 import { startDeliveries, type DeliveryChoice } from '#store/deliveries'
 import { profileBy } from '#store/delivery-profiles'
 import { loadScript, dividedParts } from '#store/divide'
 import { loadEdition } from '#store/editions'
-import { undo, type UndoResult } from '#store/edits'
 import { PartRow, PassageRow } from '#store/models'
-import { applyOperations, type ApplyResult } from '#store/operations'
 import { startReading, type StartedReading } from '#store/readings'
 import { scoreEdition, scriptOf } from '#store/score'
 import { bringUpToDate } from '#store/summaries'
@@ -86,14 +83,6 @@ export async function divisionOf(_: Place, { editionId, split: asked }: OfEditio
       label: group.label, isNew: group.part === null, words: group.passages.reduce((sum, passage) => sum + countWords(texts.get(passage.id)!), 0),
     })),
   }
-}
-
-export function operate({ database }: Place, { editionId, window, operations }: OfEdition & { readonly window: string, readonly operations: readonly Operation[] }): Promise<ApplyResult> {
-  return applyOperations(database, editionId, window, operations)
-}
-
-export function undoEdit({ database }: Place, { editionId, request }: OfEdition & { readonly request: UndoRequest }): Promise<UndoResult> {
-  return undo(database, editionId, request)
 }
 
 /** All that the rules, the census and the narrator check of a page look at. */

@@ -1,4 +1,5 @@
-import { changesIn } from './deliveries'
+import { changesIn, reportFile } from './deliveries'
+import { operate, undoEdit } from './edits'
 import { heardScore } from './heard'
 import { dictionaryWords, knownWordsOf } from './known-words'
 import { comparison, takeOver } from './new-version'
@@ -6,7 +7,7 @@ import { layPart, pageOf, peaksOf, samplesOf, utteranceOf, whyOf, wordTimesOf } 
 import { pronunciationsOf } from './pronunciations'
 import { found, produce, proposal, styleCounts } from './proposals'
 import { passagesOfFile, runSheetOf, runSheetTable } from './run-sheets'
-import { divisionOf, findIn, materialOf, operate, orderDelivery, readMissing, scriptFile, summarise, undoEdit } from './scripts'
+import { divisionOf, findIn, materialOf, orderDelivery, readMissing, scriptFile, summarise } from './scripts'
 import { readWordbook, wordbookFile, wordsView } from './wordbooks'
 
 /** Use cases that compute on texts: done in processes beside the server. */
@@ -15,7 +16,7 @@ export const tasks = {
   pageOf, utteranceOf, wordTimesOf, peaksOf, layPart, samplesOf, whyOf,
   found, proposal, produce, styleCounts,
   comparison, takeOver,
-  changesIn,
+  changesIn, reportFile,
   runSheetOf, runSheetTable, passagesOfFile,
   heardScore, wordsView, wordbookFile, readWordbook, knownWordsOf, dictionaryWords, pronunciationsOf,
 }

@@ -1,9 +1,10 @@
 import { fail, ProblemError } from '#core/problem'
 import { partBytes } from '#store/sizes'
 import { ChildLostError, ChildPool, type PoolOptions } from '#voices/child-pool'
+import { operate, undoEdit } from './edits'
 import type { Place } from './place'
 import type { TaskAnswer } from './task-child'
-import { tasks, type TaskInput, type TaskName, type TaskResult } from './tasks'
+import type { tasks, TaskInput, TaskName, TaskResult } from './tasks'
 
 /** To compile up to so many bytes of text is quick work, done within about a second. */
 const mostQuick = 100_000
@@ -29,12 +30,18 @@ const huge: Omit<PoolOptions, 'program'> = { ...heavy, atOnce: 1 }
 
 /** What does not compile, and what is made of summaries, takes this share of the time that compiling takes, or less. */
 const lightShare = 0.2
-const light: ReadonlySet<TaskName> = new Set<TaskName>(['found', 'findIn', 'divisionOf', 'materialOf', 'scriptFile', 'runSheetOf', 'runSheetTable', 'passagesOfFile', 'wordbookFile', 'readWordbook'])
+const light: ReadonlySet<TaskName> = new Set<TaskName>(['found', 'findIn', 'divisionOf', 'materialOf', 'scriptFile', 'runSheetOf', 'runSheetTable', 'reportFile', 'passagesOfFile', 'wordbookFile', 'readWordbook'])
 
 /** Tasks that are not done twice. */
 const changing: ReadonlySet<TaskName> = new Set<TaskName>(['operate', 'undoEdit', 'takeOver', 'readMissing', 'orderDelivery'])
 
-/** Does use cases beside the server, so that they keep nobody else waiting: its main thread passes their answers on. What has no text to compute on is done at once. */
+/**
+ * Tasks that are done in the server itself when they have no text to compute on. It must not load the others: their dictionaries and drawing libraries would hold it up for a second,
+ * and make its heap, and so each collection of garbage, larger.
+ */
+const here: Partial<typeof tasks> = { operate, undoEdit }
+
+/** Does use cases beside the server, so that they keep nobody else waiting: its main thread passes their answers on. A change with no text to compute on is made at once. */
 export class Work {
   readonly #place: Place
   readonly #quick: ChildPool
@@ -56,17 +63,17 @@ export class Work {
 
   /** The result of a task on so many bytes of text. Rejects with a problem. */
   async result<N extends TaskName>(name: N, input: TaskInput<N>, bytes: number): Promise<TaskResult<N>> {
-    if (bytes === 0) return await (tasks[name] as (place: Place, input: TaskInput<N>) => Promise<TaskResult<N>>)(this.#place, input)
+    const task = bytes === 0 ? here[name] : undefined
+    if (task !== undefined) return await (task as (place: Place, input: TaskInput<N>) => Promise<TaskResult<N>>)(this.#place, input)
     const { of, pieces } = await this.#beside(name, input, bytes)
     const whole = Buffer.concat(pieces)
     return (of === 'bytes' ? whole : JSON.parse(whole.toString('utf8'))) as TaskResult<N>
   }
 
   /** The same as it is sent to a browser: what comes from beside the server is JSON already. */
-  async answer<N extends TaskName>(name: N, input: TaskInput<N>, bytes: number): Promise<TaskResult<N> | { readonly json: readonly Buffer[] }> {
-    if (bytes === 0) return this.result(name, input, bytes)
+  async answer<N extends TaskName>(name: N, input: TaskInput<N>, bytes: number): Promise<Buffer | { readonly json: readonly Buffer[] }> {
     const { of, pieces } = await this.#beside(name, input, bytes)
-    return of === 'bytes' ? Buffer.concat(pieces) as TaskResult<N> : { json: pieces }
+    return of === 'bytes' ? Buffer.concat(pieces) : { json: pieces }
   }
 
   /** Has the summaries of an edition brought up to date beside the server, when there is something to compile. */
