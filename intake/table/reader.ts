@@ -64,8 +64,28 @@ function namesColumns(first: readonly string[], rows: readonly (readonly string[
   const cells = first.map(collapse)
   if (cells.some(cell => Object.values(usual).some(name => name.test(cell)))) return true
   if (cells.some(cell => cell.length > longestName || /^[\d.,:/-]+$|^https?:|@|[.!?]$/u.test(cell))) return false
+  const text = wordiest(cells, rows)
+  if (isLikeThoseBelow(cells[text]!, rows.map(row => row[text] ?? ''))) return false
   return cells.every((cell, index) => cell === '' || !rows.some(row => collapse(row[index] ?? '') === cell))
 }
+
+/** Rows by which a column is judged. */
+const judgedRows = 200
+
+/** The column with most words, which are the text. */
+function wordiest(columns: readonly unknown[], rows: readonly (readonly string[])[]): number {
+  const words = columns.map((_, index) => rows.slice(0, judgedRows).reduce((sum, row) => sum + countWords(row[index] ?? ''), 0))
+  return words.indexOf(Math.max(...words))
+}
+
+/** A name of several words is much shorter than the texts that stand below it. */
+function isLikeThoseBelow(cell: string, below: readonly string[]): boolean {
+  const words = countWords(cell)
+  const counts = below.slice(0, judgedRows).map(countWords).sort((a, b) => a - b)
+  return words >= leastTextWords && words * 2 > counts[Math.floor(counts.length / 2)]!
+}
+
+const leastTextWords = 3
 
 const namedDelimiters: Readonly<Record<string, string>> = { comma: ',', semicolon: ';', tab: '\t', pipe: '|', '\\t': '\t' }
 
@@ -97,9 +117,7 @@ function mapColumns(names: readonly string[], rows: readonly (readonly string[])
     mapping[role] = wanted === '' ? undefined : name ?? fail('column-unknown', `There is no column “${wanted}” in ${file}. It has ${names.join(', ')}.`)
   }
   if (mapping.body !== undefined) return { mapping, guessed: null }
-  // Most words are in the text.
-  const words = names.map((_, index) => rows.slice(0, 200).reduce((sum, row) => sum + countWords(row[index] ?? ''), 0))
-  mapping.body = names[words.indexOf(Math.max(...words))]!
+  mapping.body = names[wordiest(names, rows)]!
   for (const role of columnRoles) if (role !== 'body' && mapping[role] === mapping.body) mapping[role] = undefined
   return { mapping, guessed: { code: 'column-guessed', message: `No column is named body, content or text. “${mapping.body}” has most words and is taken for the text; choose another if that is wrong.`, place: file } }
 }

@@ -174,6 +174,9 @@ describe('tables and containers', () => {
     const found = await bring('a.csv', '"The bees","They came home late in the evening, and nobody saw them."\n"Rain","Then it rained for a week, and all of them stayed inside."\n')
     expect(labels(found)).toEqual(['The bees', 'Rain'])
     expect(found.problems.map(({ code }) => code)).toEqual(['column-guessed', 'table-unnamed'])
+    expect(labels(await bring('a.csv', 'One,Hello there friend\nTwo,Second row of it\n'))).toEqual(['One', 'Two'])
+    const named = await bring('a.csv', 'Plant,What is known of it\nOak,"It grows slowly, and stands for a thousand years where nobody fells it."\n')
+    expect(named.columns!.names).toEqual(['Plant', 'What is known of it'])
   })
 
   test('lock files and resource forks are passed over, bytes behind the end as well, and backslashes part folders', async () => {
