@@ -69,8 +69,13 @@ function askForTable(data: string, voice: string): PhonemeTable {
     .filter(({ ipa }) => ipa !== '' && !ipa.includes('?'))
     .sort((a, b) => simplicity(a.mnemonic) - simplicity(b.mnemonic))
     .forEach(({ mnemonic, ipa }) => { if (!table.has(ipa)) table.set(ipa, mnemonic) })
+  const [soft] = ask(voice, [`p${softMnemonic}a`])
+  if (soft!.includes(softSign)) table.set(softSign, softMnemonic)
   return table
 }
+
+/** What makes the consonant before it soft, in voices of languages that have such: no sound of its own. */
+const [softSign, softMnemonic] = ['ʲ', ';']
 
 function ipaOf(alone: string, beforeVowel: string, between: string): string {
   const isVowel = /^[ˈˌ]/u.test(alone)

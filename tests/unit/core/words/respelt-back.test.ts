@@ -29,7 +29,7 @@ test('nearly every word of a pronouncing dictionary is written in syllables that
 test.each([
   ['boʒɔlˈɛ', 'en', 'bəʊʒɒlˈɛ'], ['ʃvˈaɾtskɔpf', 'en', 'ʃvˈæɹtskɒpf'], ['bɔ̃ʒˈuʁ', 'en', 'bɔːnʒˈuːɹ'], ['xalapˈeɲo', 'en', 'hælæpˈeɪnjəʊ'], ['θˈɪŋk', 'de', 'sˈɪŋk'],
   // A language whose sounds are not known here.
-  ['hˈʌni', 'pl', 'hˈʌni'],
+  ['hˈʌni', 'cy', 'hˈʌni'],
 ])('%s in the sounds of %s is %s', (ipa, language, expected) => {
   expect(inSoundsOf(ipa, language)).toBe(expected)
 })
