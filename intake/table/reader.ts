@@ -15,7 +15,7 @@ export const tableReader: Reader = {
   format: 'table',
   label: 'a table (CSV, TSV)',
   extensions: ['.csv', '.tsv', '.tab'],
-  version: 3,
+  version: 4,
   accepts: file => /\.(?:csv|tsv|tab)$/iu.test(file.name),
   read: async (file, options) => {
     const { text: whole, problems: undecoded, encoding } = await openText(file, options.encoding)
