@@ -58,11 +58,12 @@ const longestName = 60
 
 const longestTitle = 120
 
-/** Whether the first row names the columns: with a usual name, or with short texts that are unlike those below. */
+/** Whether the first row names the columns: with a usual name, over figures, or with short texts that are unlike those below. */
 function namesColumns(first: readonly string[], rows: readonly (readonly string[])[], { columns }: ReadOptions): boolean {
   if (columns !== undefined || rows.length === 0) return true
   const cells = first.map(collapse)
   if (cells.some(cell => Object.values(usual).some(name => name.test(cell)))) return true
+  if (cells.some((cell, index) => /\p{L}/u.test(cell) && isAllFigures(rows.map(row => row[index] ?? '')))) return true
   if (cells.some(cell => cell.length > longestName || /^[\d.,:/-]+$|^https?:|@|[.!?]$/u.test(cell))) return false
   const text = wordiest(cells, rows)
   if (isLikeThoseBelow(cells[text]!, rows.map(row => row[text] ?? ''))) return false
@@ -76,6 +77,14 @@ const judgedRows = 200
 function wordiest(columns: readonly unknown[], rows: readonly (readonly string[])[]): number {
   const words = columns.map((_, index) => rows.slice(0, judgedRows).reduce((sum, row) => sum + countWords(row[index] ?? ''), 0))
   return words.indexOf(Math.max(...words))
+}
+
+const figure = /^[+−-]?\d[\d.,:/%+eE-]*$/u
+
+/** A column of figures alone, in two rows at least. */
+function isAllFigures(column: readonly string[]): boolean {
+  const filled = column.slice(0, judgedRows).map(collapse).filter(cell => cell !== '')
+  return filled.length > 1 && filled.every(cell => figure.test(cell))
 }
 
 /** A name of several words is much shorter than the texts that stand below it. */

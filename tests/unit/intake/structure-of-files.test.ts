@@ -177,6 +177,8 @@ describe('tables and containers', () => {
     expect(labels(await bring('a.csv', 'One,Hello there friend\nTwo,Second row of it\n'))).toEqual(['One', 'Two'])
     const named = await bring('a.csv', 'Plant,What is known of it\nOak,"It grows slowly, and stands for a thousand years where nobody fells it."\n')
     expect(named.columns!.names).toEqual(['Plant', 'What is known of it'])
+    const figures = await bring('a.csv', 'depth of the mud (cm),"Alga (Kuetz.) Lange-Bert."\n0.0,12\n0.5,7\n')
+    expect(figures.columns!.names).toEqual(['depth of the mud (cm)', 'Alga (Kuetz.) Lange-Bert.'])
   })
 
   test('lock files and resource forks are passed over, bytes behind the end as well, and backslashes part folders', async () => {
