@@ -63,19 +63,23 @@ function namesColumns(first: readonly string[], rows: readonly (readonly string[
   if (columns !== undefined || rows.length === 0) return true
   const cells = first.map(collapse)
   if (cells.some(cell => Object.values(usual).some(name => name.test(cell)))) return true
-  if (cells.some((cell, index) => /\p{L}/u.test(cell) && isAllFigures(rows.map(row => row[index] ?? '')))) return true
+  if (cells.some((cell, index) => /\p{L}/u.test(cell) && isAllFigures(columnOf(rows, index)))) return true
   if (cells.some(cell => cell.length > longestName || /^[\d.,:/-]+$|^https?:|@|[.!?]$/u.test(cell))) return false
   const text = wordiest(cells, rows)
-  if (isLikeThoseBelow(cells[text]!, rows.map(row => row[text] ?? ''))) return false
+  if (isLikeThoseBelow(cells[text]!, columnOf(rows, text))) return false
   return cells.every((cell, index) => cell === '' || !rows.some(row => collapse(row[index] ?? '') === cell))
 }
 
 /** Rows by which a column is judged. */
 const judgedRows = 200
 
+function columnOf(rows: readonly (readonly string[])[], index: number): string[] {
+  return rows.slice(0, judgedRows).map(row => collapse(row[index] ?? ''))
+}
+
 /** The column with most words, which are the text. */
 function wordiest(columns: readonly unknown[], rows: readonly (readonly string[])[]): number {
-  const words = columns.map((_, index) => rows.slice(0, judgedRows).reduce((sum, row) => sum + countWords(row[index] ?? ''), 0))
+  const words = columns.map((_, index) => columnOf(rows, index).reduce((sum, cell) => sum + countWords(cell), 0))
   return words.indexOf(Math.max(...words))
 }
 
@@ -83,14 +87,14 @@ const figure = /^[+−-]?\d[\d.,:/%+eE-]*$/u
 
 /** A column of figures alone, in two rows at least. */
 function isAllFigures(column: readonly string[]): boolean {
-  const filled = column.slice(0, judgedRows).map(collapse).filter(cell => cell !== '')
+  const filled = column.filter(cell => cell !== '')
   return filled.length > 1 && filled.every(cell => figure.test(cell))
 }
 
 /** A name of several words is much shorter than the texts that stand below it. */
 function isLikeThoseBelow(cell: string, below: readonly string[]): boolean {
   const words = countWords(cell)
-  const counts = below.slice(0, judgedRows).map(countWords).sort((a, b) => a - b)
+  const counts = below.map(countWords).sort((a, b) => a - b)
   return words >= leastTextWords && words * 2 > counts[Math.floor(counts.length / 2)]!
 }
 

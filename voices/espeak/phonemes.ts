@@ -54,6 +54,9 @@ export function phonemeTable(data: string, identifier: string): PhonemeTable {
   return table
 }
 
+/** What makes the consonant before it soft, in voices that have such: no sound of its own. */
+const soft = { sign: 'ʲ', mnemonic: ';' }
+
 function askForTable(data: string, voice: string): PhonemeTable {
   // Stress, pauses and signs that only steer others are no sounds.
   const mnemonics = mnemonicsOf(data, tableOf(data, voice)).filter(each => /^[^_|%,'=!*:;#-]/u.test(each))
@@ -61,7 +64,7 @@ function askForTable(data: string, voice: string): PhonemeTable {
   // A vowel may change there as well: each is asked between two consonants.
   const between = ask(voice, mnemonics.map(each => `b${each}b`))
   const alone = ask(voice, mnemonics)
-  const [vowel, ...before] = ask(voice, ['', ...mnemonics].map(each => `${each}a`))
+  const [vowel, softened, ...before] = ask(voice, ['', `p${soft.mnemonic}`, ...mnemonics].map(each => `${each}a`))
   const ending = new RegExp(`ˈ?${vowel!.replace(/[ˈˌː]/gu, '')}ː?$`, 'u')
   const table = new Map<string, string>()
   const simplicity = (mnemonic: string): number => mnemonic.length + (/[#\d]/u.test(mnemonic) ? 10 : 0)
@@ -69,13 +72,9 @@ function askForTable(data: string, voice: string): PhonemeTable {
     .filter(({ ipa }) => ipa !== '' && !ipa.includes('?'))
     .sort((a, b) => simplicity(a.mnemonic) - simplicity(b.mnemonic))
     .forEach(({ mnemonic, ipa }) => { if (!table.has(ipa)) table.set(ipa, mnemonic) })
-  const [soft] = ask(voice, [`p${softMnemonic}a`])
-  if (soft!.includes(softSign)) table.set(softSign, softMnemonic)
+  if (softened!.includes(soft.sign)) table.set(soft.sign, soft.mnemonic)
   return table
 }
-
-/** What makes the consonant before it soft, in voices of languages that have such: no sound of its own. */
-const [softSign, softMnemonic] = ['ʲ', ';']
 
 function ipaOf(alone: string, beforeVowel: string, between: string): string {
   const isVowel = /^[ˈˌ]/u.test(alone)
