@@ -68,6 +68,7 @@ ensure_debian() {
   local missing=()
   has_postgres || missing+=(postgresql)
   has_library libespeak-ng.so.1 || missing+=(espeak-ng)
+  has_library libflite.so.1 || missing+=(flite)
   command -v ffmpeg >/dev/null || missing+=(ffmpeg)
   has_library libmp3lame.so.0 || missing+=(libmp3lame0)
   has_library libmpg123.so.0 || missing+=(libmpg123-0)

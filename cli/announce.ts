@@ -33,7 +33,7 @@ export interface AnnouncerFlags {
   readonly announcer?: string
 }
 
-/** The castings of roles on the command line. The pitch that is asked for is the narrator's. */
-export async function openCastings(engines: SpeechEngines, script: Script, { announcer: voice, pitch: _, ...flags }: AnnouncerFlags & VoiceFlags): Promise<Record<string, Casting>> {
+/** The castings of roles on the command line. The engine and pitch that are asked for are the narrator's. */
+export async function openCastings(engines: SpeechEngines, script: Script, { announcer: voice, pitch: _, engine: __, ...flags }: AnnouncerFlags & VoiceFlags): Promise<Record<string, Casting>> {
   return voice === undefined ? {} : { [announcer]: await openCasting(engines, script, { ...flags, voice }) }
 }

@@ -9,7 +9,7 @@ import { toScript } from '#core/manuscript/to-script'
 import { fail, ProblemError } from '#core/problem'
 import { compilePart } from '#core/score/compile'
 import type { CastScore } from '#core/score/request'
-import type { Cast, Casting } from '#core/score/cast'
+import type { Cast, Casting, EngineId } from '#core/score/cast'
 import { withRoomTone, type Sounds } from '#core/score/sounds'
 import type { Script } from '#core/script/script'
 import { defaultHouseStyle, houseStyleFileSchema, houseStyleOfFile, presetStyle, type HouseStyle, type HouseStyleFile } from '#core/style/house-style'
@@ -34,6 +34,7 @@ import { engineCapabilities } from '#voices/registry'
 const programs = dirname(process.argv[1]!)
 
 export interface VoiceFlags {
+  readonly engine?: EngineId
   readonly voice?: string
   readonly wpm?: number
   readonly pitch?: number
@@ -69,6 +70,7 @@ export function openVoices(parallel = 2): SpeechEngines {
 
 export async function openCasting(engines: SpeechEngines, script: Script, flags: VoiceFlags): Promise<Casting> {
   return castingFor(await engines.list(), script.language, {
+    ...(flags.engine === undefined ? {} : { engine: flags.engine }),
     ...(flags.voice === undefined ? {} : { voice: flags.voice }),
     ...(flags.wpm === undefined ? {} : { wordsPerMinute: flags.wpm }),
     ...(flags.pitch === undefined ? {} : { pitchSemitones: flags.pitch }),

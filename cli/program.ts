@@ -24,6 +24,7 @@ export function program(): Command {
   quill.command('voices')
     .description('list the voices')
     .option('--lang <tag>', 'only voices of this language')
+    .addOption(engineOption('only voices of this engine'))
     .option('--variants', 'list the variants; use one as VOICE+VARIANT')
     .option('--json', 'print JSON')
     .action(async flags => (await import('./voices')).listVoices(flags))
@@ -81,7 +82,7 @@ export function program(): Command {
   quill.command('check')
     .description('check SSML against version 1.1')
     .argument('<file>', 'an SSML file')
-    .addOption(new Option('--engine <id>', 'say what this engine’s voices cannot do').choices(engineKinds().map(({ capabilities }) => capabilities.id)))
+    .addOption(engineOption('say what this engine’s voices cannot do'))
     .option('--fragment', 'the file is a piece of SSML without a root')
     .option('--language <tag>', 'language of a fragment', 'en')
     .option('--encoding <name>', 'encoding of the file, e.g. windows-1252')
@@ -142,9 +143,14 @@ function intakeOptions(command: Command): Command {
     .option('--encoding <name>', 'encoding of a text file, e.g. windows-1252')
 }
 
+function engineOption(help: string): Option {
+  return new Option('--engine <id>', help).choices(engineKinds().map(({ capabilities }) => capabilities.id))
+}
+
 function voiceOptions(command: Command): Command {
   return command
     .option('--voice <id>', 'voice, or VOICE+VARIANT; see quill voices')
+    .addOption(engineOption('a voice of this engine'))
     .option('--wpm <n>', 'pace in words a minute', number('wpm'))
     .option('--pitch <semitones>', 'pitch against the voice’s own, e.g. -2', number('pitch'))
     .option('--volume <dB>', 'level below the engine’s full level, e.g. -6', number('volume'))

@@ -307,6 +307,7 @@ export interface VoiceView {
   readonly name: string
   readonly language: string
   readonly gender: 'female' | 'male' | 'unknown'
+  readonly warning?: string
 }
 
 export interface VoicesView {

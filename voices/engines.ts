@@ -31,7 +31,11 @@ export function openEngines(options: EngineOptions): SpeechEngines {
   return {
     of,
     list: async () => {
-      const lists = await Promise.all(engineKinds().map(({ capabilities }) => of(capabilities.id).list()))
+      // One that does not work has no voices; Health tells why. Without any, that is the answer.
+      const asked = await Promise.allSettled(engineKinds().map(({ capabilities }) => of(capabilities.id).list()))
+      const lists = asked.flatMap(answer => answer.status === 'fulfilled' ? [answer.value] : [])
+      const [first] = asked
+      if (lists.length === 0 && first?.status === 'rejected') throw first.reason
       return { voices: lists.flatMap(({ voices }) => voices), variants: lists.flatMap(({ variants }) => variants) }
     },
     speak: request => of(request.engine).speak(request),

@@ -11,6 +11,8 @@ export interface Voice {
   /** BCP 47 */
   readonly language: string
   readonly gender: 'female' | 'male' | 'unknown'
+  /** What there is to know before it is chosen, such as that it knows a few words only. */
+  readonly warning?: string
   /** Goes into every key: changes when equal requests may sound different. */
   readonly revision: string
 }

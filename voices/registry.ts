@@ -4,6 +4,7 @@ import type { EngineId, Engines } from '#core/score/cast'
 import type { WriteRequest } from '#core/score/request'
 import type { LanguageOfVoice } from '#core/score/warnings'
 import { espeak } from './espeak/index'
+import { flite } from './flite/index'
 import type { EngineKind } from './port'
 
 const kinds: Record<EngineId, EngineKind> = {}
@@ -14,6 +15,7 @@ export function registerEngine(kind: EngineKind): void {
 }
 
 registerEngine(espeak)
+registerEngine(flite)
 
 /** Every engine, the one that is used first where nothing is chosen before the others. */
 export function engineKinds(): readonly EngineKind[] {

@@ -27,6 +27,15 @@ export function rmsDb(samples: Int16Array): number {
   return 10 * Math.log10(sum / samples.length / 32_768 ** 2)
 }
 
+/** Level of speech without its pauses, dB: that of the windows of 50 ms that are at most 10 dB below the mean (the gate of ITU-R BS.1770, unweighted). */
+export function levelDb(all: readonly Int16Array[], sampleRate: number): number {
+  const size = Math.round(sampleRate / 20)
+  const powers = all.flatMap(samples => Array.from({ length: Math.floor(samples.length / size) }, (_, index) => 10 ** (rmsDb(samples.subarray(index * size, (index + 1) * size)) / 10)))
+  const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length
+  const gate = mean(powers.filter(power => power > 1e-7)) / 10
+  return 10 * Math.log10(mean(powers.filter(power => power > gate)))
+}
+
 /** The stretch around a sample in which 1 ms windows stay below a level, as a length in ms. */
 export function quietMs(samples: Int16Array, around: number, sampleRate: number, levelDb: number): number {
   const window = Math.round(sampleRate / 1000)

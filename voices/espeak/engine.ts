@@ -1,9 +1,9 @@
 import { join } from 'node:path'
-import { setTimeout as sleep } from 'node:timers/promises'
 import { primaryLanguage } from '#core/language/abbreviations'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
-import { ChildLostError, ChildPool } from '../child-pool'
+import { askChild } from '../ask-child'
+import { ChildPool } from '../child-pool'
 import type { Engine, EngineOptions, Spoken, VoiceList } from '../port'
 import { voicesFor } from '../voices-for'
 import type { ChosenVoice } from './dialect'
@@ -21,8 +21,6 @@ const pacePerSetting = 1.17
 const pitchStepsPerOctave = { below: 82, above: 69 }
 
 const usualTimeoutMs = 30_000
-
-const afterLossMs = 25
 
 /** The embedded engine, driven through its C library in child processes. */
 export class EspeakEngine implements Engine {
@@ -135,18 +133,8 @@ export class EspeakEngine implements Engine {
     return this.#voices
   }
 
-  /** A child that is lost is replaced and asked once more. */
-  async #ask(task: ChildTask): Promise<ChildAnswer> {
-    for (let attempt = 1; ; attempt += 1) {
-      try {
-        return await this.#pool.ask(task) as ChildAnswer
-      } catch (error) {
-        if (!(error instanceof ChildLostError)) throw error
-        if (attempt === 2) fail('engine-stopped', 'The speech engine stopped twice on this text. Shorten or rewrite it.')
-        // What ends one child, such as a lack of memory, may be ending the others too: that is no fault of the text.
-        await sleep(afterLossMs)
-      }
-    }
+  #ask(task: ChildTask): Promise<ChildAnswer> {
+    return askChild<ChildAnswer>(this.#pool, task)
   }
 }
 

@@ -1,7 +1,7 @@
 import koffi, { type IKoffiLib } from 'koffi'
-import { fadeEdge, quietAround, trimEdges } from '#core/audio/pcm'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import type { Spoken, Voice, VoiceVariant } from '../port'
+import { joined, trimmed } from '../trimmed'
 import { capabilities } from './capabilities'
 import { sourcePlace, translate, type ChosenVoice } from './dialect'
 import type { MarkupNode } from './markup'
@@ -119,7 +119,7 @@ export function speak(order: SpeakOrder): Spoken {
   if (marks.length !== translated.marks.length) fail('engine-failed', 'The speech engine lost a place in this text. Move the rest or the volume in it to another word.')
   const cuts = translated.marks.map(({ place, isRest }, index) => ({ place, isRest, sample: marks[index]! }))
   const placed = ofWords(words).map(word => ({ place: sourcePlace(translated, word.text_position - 1), sample: word.sample }))
-  return trimmed(join(chunks, count), sampleRate, placed, cuts)
+  return trimmed(joined(chunks), sampleRate, placed, cuts)
 }
 
 function translateOrder(order: SpeakOrder, data: string): ReturnType<typeof translate> {
@@ -201,58 +201,6 @@ function ofWords(events: readonly WordEvent[]): WordEvent[] {
     if (belongs) last = Math.max(last, position)
     return belongs
   })
-}
-
-interface Placed {
-  /** In the markup of the request, in code points from 0. */
-  readonly place: number
-  readonly sample: number
-}
-
-/** The speech without the quiet at its edges, and without that around the places where a rest will be put. */
-function trimmed(all: Int16Array, sampleRate: number, words: readonly Placed[], cuts: readonly (Placed & { isRest: boolean })[]): Spoken {
-  const speech = trimEdges({ samples: all, sampleRate })
-  const pieces: { from: number, to: number }[] = []
-  let from = 0
-  for (const { sample } of cuts.filter(cut => cut.isRest)) {
-    const { end, start } = quietAround({ samples: speech.samples, sampleRate }, sample - speech.offset)
-    pieces.push({ from, to: Math.max(from, end) })
-    from = Math.max(from, start)
-  }
-  pieces.push({ from, to: speech.samples.length })
-  /** Where a sample of the speech is in the take. */
-  const inTake = (sample: number): number => {
-    let before = 0
-    for (const piece of pieces) {
-      if (sample < piece.to) return before + Math.max(0, sample - piece.from)
-      before += piece.to - piece.from
-    }
-    return before
-  }
-  const wordMarks: number[] = []
-  const marked = [...words, ...cuts].map(each => ({ place: each.place, sample: inTake(Math.max(0, each.sample - speech.offset)) })).sort((a, b) => a.place - b.place)
-  for (const { place, sample } of marked) {
-    if (place <= (wordMarks.at(-2) ?? -1)) continue
-    wordMarks.push(place, Math.max(wordMarks.at(-1) ?? 0, sample))
-  }
-  if (pieces.length === 1) return { samples: speech.samples, sampleRate, wordMarks }
-  const parts = pieces.map((piece, index) => {
-    const part = speech.samples.slice(piece.from, piece.to)
-    if (index > 0) fadeEdge(part, sampleRate, 'in')
-    if (index < pieces.length - 1) fadeEdge(part, sampleRate, 'out')
-    return part
-  })
-  return { samples: join(parts, parts.reduce((sum, part) => sum + part.length, 0)), sampleRate, wordMarks }
-}
-
-function join(chunks: readonly Int16Array[], count: number): Int16Array {
-  const all = new Int16Array(count)
-  let at = 0
-  for (const chunk of chunks) {
-    all.set(chunk, at)
-    at += chunk.length
-  }
-  return all
 }
 
 export interface ListedVoice {

