@@ -260,12 +260,15 @@ function withUniqueIds(list: readonly RawVoice[]): ListedVoice[] {
   })
 }
 
+/** Languages that the library calls by no tag of BCP 47. */
+const properTags: Readonly<Record<string, string>> = { 'chr-us-qaaa-x-west': 'chr-Qaaa-US-x-west', 'en-us-nyc': 'en-US-x-nyc', 'piqd': 'tlh-Piqd' }
+
 function toVoice(raw: RawVoice, id: string): ListedVoice['voice'] {
   return {
     engine: capabilities.id,
     id,
     name: raw.name,
-    language: raw.language,
+    language: properTags[raw.language.toLowerCase()] ?? raw.language,
     gender: genderOf(raw),
   }
 }

@@ -7,7 +7,7 @@ import type { Engine, EngineOptions, Spoken, VoiceList } from '../port'
 import { capabilities } from './capabilities'
 import type { ChildAnswer, ChildTask } from './child'
 import { toPhones } from './phones'
-import type { FliteBody } from './text'
+import { isSayable, type FliteBody } from './text'
 import { clockWords, voiceSettings, type VoiceName } from './voices'
 
 /** Raised when trimming, tables or the way the library is driven changes what equal requests sound like. */
@@ -49,7 +49,7 @@ export class FliteEngine implements Engine {
     const content = contentOf(body)
     const outside = voice === 'awb_time' ? outsideClock(content) : null
     if (outside !== null) throw new ProblemError(outside)
-    if (!content.pieces.some(({ text }) => /[\p{L}\p{N}]/u.test(text))) fail('nothing-to-say', 'There is nothing in this sentence that the English voice could say. Give it to a role with another voice.')
+    if (!content.pieces.some(({ text }) => isSayable(text))) fail('nothing-to-say', 'There is nothing in this sentence that the English voice could say. Give it to a role with another voice.')
     const answer = await this.#ask({ speak: { voice: voice as VoiceName, wordsPerMinute, pitchSemitones, body: content } })
     if ('spoken' in answer) return answer.spoken
     throw unexpected(answer)

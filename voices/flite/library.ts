@@ -8,7 +8,7 @@ import type { Spoken } from '../port'
 import { joined, trimmed, type Placed } from '../trimmed'
 import { capabilities } from './capabilities'
 import { toPhones } from './phones'
-import type { FliteBody, FlitePiece } from './text'
+import { isSayable, type FliteBody, type FlitePiece } from './text'
 import { voiceSettings, type VoiceName } from './voices'
 
 // The C library, kept open: with its random numbers begun anew for each text it gives the same samples every time, those of its command-line program.
@@ -97,10 +97,10 @@ export function speak(order: SpeakOrder): Spoken {
   const chunks: Int16Array[] = []
   const words: Placed[] = []
   let [begins, samples] = [0, 0]
-  body.pieces.forEach((piece, index) => {
-    const spoken = speakPiece(piece, order, voice)
+  for (const piece of body.pieces) {
+    const spoken = isSayable(piece.text) ? speakPiece(piece, order, voice) : { samples: new Int16Array(0), words: [] }
     const { samples: speech, offset } = body.pieces.length === 1 ? { samples: spoken.samples, offset: 0 } : trimEdges({ samples: spoken.samples, sampleRate: capabilities.sampleRate })
-    if (index > 0) {
+    if (samples > 0 && speech.length > 0) {
       const quiet = new Int16Array(Math.round(betweenPiecesMs * capabilities.sampleRate / 1000))
       chunks.push(quiet)
       samples += quiet.length
@@ -109,7 +109,7 @@ export function speak(order: SpeakOrder): Spoken {
     chunks.push(speech)
     samples += speech.length
     begins += piece.text.length + 1
-  })
+  }
   const cuts = body.cuts.map(cut => ({ ...cut, sample: words.find(({ place }) => place >= cut.place)?.sample ?? samples }))
   return trimmed(joined(chunks), capabilities.sampleRate, words, cuts)
 }

@@ -35,9 +35,27 @@ export function plain(text: string): string {
   return text.normalize('NFKD').replace(/\p{M}/gu, '').replace(/[^\x20-\x7e]/gu, sign => letters[sign] ?? '')
 }
 
-/** A word of letters that no dictionary has, the same for the same sounds. */
+/** Whether there is a letter or digit in what the voices know of a text: signs alone have no sound. */
+export function isSayable(text: string): boolean {
+  return /[a-z\d]/iu.test(text)
+}
+
+/** Whether a text has letters that the voices have no sign for. */
+function hasUnknownLetters(text: string): boolean {
+  return (text.normalize('NFKD').match(/\p{L}/gu) ?? []).some(letter => plain(letter) === '')
+}
+
+const consonants = 'bdfgklmnprstvwyz'
+const vowels = 'aeio'
+const standingWord = new RegExp(`\\bzu(?:[${consonants}][${vowels}]){4}\\b`, 'gu')
+
+/** A word that no dictionary has, the same for the same sounds. It can be pronounced: the engine spells out what it takes for an abbreviation. */
 function wordFor(ipa: string): string {
-  return `q${[...hash(ipa).slice(0, 8)].map(digit => String.fromCharCode(97 + Number.parseInt(digit, 16))).join('')}`
+  const syllables = hash(ipa).slice(0, 8).match(/../gu)!.map(pair => {
+    const value = Number.parseInt(pair, 16)
+    return `${consonants[value % consonants.length]!}${vowels[Math.floor(value / consonants.length) % vowels.length]!}`
+  })
+  return `zu${syllables.join('')}`
 }
 
 const spacesAndWords = new RegExp(`(\\s+)|${segmentWords.source}`, 'gu')
@@ -53,6 +71,8 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
   /** Where the piece that is written begins. */
   let begins = 0
   let saidPhoneme: string | null = null
+  /** A space would be one too many: at the beginning, and behind another. */
+  let spaced = true
   for (const [index, { text, tone, gap, words: spans }] of segments.entries()) {
     const { rate, pitchSemitones } = tone
     let piece = pieces.at(-1)
@@ -60,9 +80,15 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
       begins += piece === undefined ? 0 : piece.text.length + 1
       piece = { text: '', rate, pitchSemitones }
       pieces.push(piece)
+      spaced = true
     }
     const place = (): number => begins + piece.text.length
-    const space = (): void => { if (piece.text !== '' && !piece.text.endsWith(' ')) piece.text += ' ' }
+    const put = (said: string): void => {
+      if (said === '') return
+      piece.text += said
+      spaced = said.endsWith(' ')
+    }
+    const space = (): void => { if (!spaced) put(' ') }
     if (gap !== undefined || index > 0 && tone.gainDb !== stretches.at(-1)!.gainDb) {
       space()
       stretches.push({ place: place(), restMs: gap?.restMs ?? 0, gainDb: tone.gainDb, ...(gap === undefined || gap.sounds.length === 0 ? {} : { sounds: gap.sounds }) })
@@ -85,12 +111,12 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
       if (tone.phoneme !== null) {
         const standing = wordFor(tone.phoneme.ph)
         sounds[standing] = tone.phoneme.ph
-        piece.text += standing
+        put(standing)
         continue
       }
       const said = isForeign && tone.orUnspoken === true ? '' : plain(written)
-      if (said === '' && /\p{L}/u.test(written)) foreign.push(written)
-      piece.text += tone.characters ? [...said.toUpperCase()].join(' ') : said
+      if (!isForeign && hasUnknownLetters(written)) foreign.push(written)
+      put(tone.characters ? [...said.toUpperCase()].join(' ') : said)
       if (/[—–]$/u.test(written)) space()
     }
   }
@@ -105,5 +131,5 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
 
 /** What is sent for the places from `from` up to `to`. */
 export function excerptOf({ pieces, sounds }: FliteBody, from: number, to: number): string {
-  return pieces.map(({ text }) => text).join(' ').slice(from, to).trim().replace(/\bq[a-p]{8}\b/gu, word => sounds[word] === undefined ? word : `/${sounds[word]}/`)
+  return pieces.map(({ text }) => text).join(' ').slice(from, to).trim().replace(standingWord, word => sounds[word] === undefined ? word : `/${sounds[word]}/`)
 }
