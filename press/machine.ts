@@ -9,7 +9,7 @@ import { findMpg123 } from './libraries/mpg123'
 /** What a machine must have for the work. */
 export interface MachineNeeds {
   /** What each engine says about itself; rejects with a problem when it does not work. */
-  readonly engines: readonly { readonly name: string, readonly about: () => Promise<string> }[]
+  readonly engines: readonly { readonly name: string, readonly about: () => Promise<Pick<Finding, 'found' | 'remedy'>> }[]
   /** Where audio is kept. */
   readonly storage: FileStorage
 }
@@ -34,10 +34,12 @@ export function machineFindings({ engines, storage }: MachineNeeds): Promise<Fin
   ])
 }
 
-/** A finding from what `find` gives, or from the problem it rejects with. */
-export async function look(subject: string, find: () => Promise<string>): Promise<Finding> {
+/** A finding from what `find` gives, or from the problem it rejects with. With a remedy it works, but not as it should. */
+export async function look(subject: string, find: () => Promise<string | Pick<Finding, 'found' | 'remedy'>>): Promise<Finding> {
   try {
-    return { subject, state: 'good', found: await find(), remedy: null }
+    const answer = await find()
+    const { found, remedy } = typeof answer === 'string' ? { found: answer, remedy: null } : answer
+    return { subject, state: remedy === null ? 'good' : 'poor', found, remedy }
   } catch (error) {
     const message = error instanceof ProblemError ? error.problem.message : `It failed: ${(error as Error).message}.`
     const [found, ...remedy] = message.split(/(?<=\.)\s+/u)

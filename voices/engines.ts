@@ -1,7 +1,7 @@
 import type { Problem } from '#core/problem'
 import type { Casting, EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
-import type { Engine, EngineOptions, Spoken, VoiceList } from './port'
+import type { About, Engine, EngineOptions, Spoken, VoiceList } from './port'
 import { engineKind, engineKinds } from './registry'
 
 /** The engines of a process: each request goes to its own. */
@@ -16,7 +16,7 @@ export interface SpeechEngines {
   /** Why each of some requests could not be spoken; null for those that can, and where an engine does not tell. */
   readonly examine: (requests: readonly EngineRequest[]) => Promise<readonly (Problem | null)[]>
   /** Name of each engine, and what it says about itself. */
-  readonly about: () => readonly { readonly name: string, readonly about: () => Promise<string> }[]
+  readonly about: () => readonly { readonly name: string, readonly about: () => Promise<About> }[]
   readonly close: () => Promise<void>
 }
 

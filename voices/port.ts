@@ -1,3 +1,4 @@
+import type { Finding } from '#core/health'
 import type { Problem } from '#core/problem'
 import type { EngineCapabilities, EngineId } from '#core/score/cast'
 import type { EngineRequest, WriteRequest } from '#core/score/request'
@@ -42,13 +43,16 @@ export interface Spoken {
   readonly wordMarks: readonly number[]
 }
 
+/** What an engine says about itself. */
+export type About = Pick<Finding, 'found' | 'remedy'>
+
 /** Speaks utterances, several at a time. */
 export interface Engine {
   /** How many utterances it works on at once. */
   readonly parallel: number
   readonly list: () => Promise<VoiceList>
-  /** Its name and version, and how many voices it has: what the Health page shows. Rejects with a `ProblemError` when it does not work. */
-  readonly about: () => Promise<string>
+  /** Its name and version, and how many voices it has, with a remedy where it works less well than it could: what the Health page shows. Rejects with a `ProblemError` when it does not work. */
+  readonly about: () => Promise<About>
   /** Rejects with a `ProblemError` when the engine cannot speak this request. */
   readonly speak: (request: EngineRequest) => Promise<Spoken>
   /** How a voice reads each of some short texts by itself, in IPA; missing where an engine does not tell. */

@@ -1,4 +1,4 @@
-import { fadeEdge, quietAround, trimEdges } from '#core/audio/pcm'
+import { fadeEdge, msToSamples, quietAround, trimEdges } from '#core/audio/pcm'
 import type { Spoken } from './port'
 
 export interface Placed {
@@ -41,6 +41,43 @@ export function trimmed(all: Int16Array, sampleRate: number, words: readonly Pla
     return part
   })
   return { samples: joined(parts), sampleRate, wordMarks }
+}
+
+/** Between two pieces of a sentence that are spoken one by one. */
+const betweenPiecesMs = 40
+
+/** A piece as its engine gives it. */
+export interface Piece {
+  readonly samples: Int16Array
+  readonly words: readonly Placed[]
+}
+
+export interface Laid extends Piece {
+  /** Where each piece begins. */
+  readonly begins: readonly number[]
+}
+
+/** Pieces that were spoken one by one, without the quiet at their edges, a short one between them. */
+export function laid(pieces: readonly Piece[], sampleRate: number): Laid {
+  if (pieces.length === 1) return { ...pieces[0]!, begins: [0] }
+  const chunks: Int16Array[] = []
+  const words: Placed[] = []
+  const begins: number[] = []
+  let at = 0
+  for (const piece of pieces) {
+    const { samples, offset } = trimEdges({ samples: piece.samples, sampleRate })
+    if (at > 0 && samples.length > 0) {
+      const quiet = new Int16Array(msToSamples(betweenPiecesMs, sampleRate))
+      chunks.push(quiet)
+      at += quiet.length
+    }
+    const begin = at
+    begins.push(begin)
+    words.push(...piece.words.map(({ place, sample }) => ({ place, sample: begin + Math.max(0, sample - offset) })))
+    chunks.push(samples)
+    at += samples.length
+  }
+  return { samples: joined(chunks), words, begins }
 }
 
 export function joined(chunks: readonly Int16Array[]): Int16Array {

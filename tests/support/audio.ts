@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { execFileSync } from 'node:child_process'
 
 /** Samples of an audio file as ffmpeg decodes them, mono, at the file's own rate. */
@@ -69,4 +70,9 @@ function correlate(samples: Int16Array, a: number, b: number, size: number): num
   let sum = 0
   for (let i = 0; i < size; i += 1) sum += samples[a + i]! * samples[b + i]!
   return sum
+}
+
+/** Equal for equal samples. */
+export function digest(samples: Int16Array): string {
+  return createHash('sha256').update(Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)).digest('hex')
 }

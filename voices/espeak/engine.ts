@@ -4,12 +4,13 @@ import { fail, ProblemError, type Problem } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
 import { askChild } from '../ask-child'
 import { ChildPool } from '../child-pool'
-import type { Engine, EngineOptions, Spoken, VoiceList } from '../port'
+import type { About, Engine, EngineOptions, Spoken, VoiceList } from '../port'
 import { voicesFor } from '../voices-for'
 import type { ChosenVoice } from './dialect'
 import type { ChildAnswer, ChildTask } from './child'
-import type { LibraryVoices, SpeakOrder } from './library'
+import type { EngineVoices } from './listed'
 import type { MarkupElement, MarkupNode } from './markup'
+import type { SpeakOrder } from './order'
 
 /** Raised when trimming or the way the library is driven changes what equal requests sound like. */
 const drivingRevision = 6
@@ -26,7 +27,7 @@ const usualTimeoutMs = 30_000
 export class EspeakEngine implements Engine {
   readonly parallel: number
   readonly #pool: ChildPool
-  #voices: Promise<LibraryVoices> | null = null
+  #voices: Promise<EngineVoices & { readonly byProgram: boolean }> | null = null
 
   constructor({ programs, parallel, timeoutMs = usualTimeoutMs }: EngineOptions) {
     this.parallel = parallel
@@ -34,14 +35,18 @@ export class EspeakEngine implements Engine {
   }
 
   async list(): Promise<VoiceList> {
-    const { version, voices, variants } = await this.#library()
-    const revision = `${version}/${drivingRevision}`
+    const { version, voices, variants, byProgram } = await this.#library()
+    // What is spoken in pieces sounds otherwise.
+    const revision = `${version}/${drivingRevision}${byProgram ? ' by pieces' : ''}`
     return { voices: voices.map(({ voice }) => ({ ...voice, revision })), variants }
   }
 
-  async about(): Promise<string> {
-    const { version, voices } = await this.#library()
-    return `espeak-ng ${version}, ${voices.length} voices`
+  async about(): Promise<About> {
+    const { version, voices, byProgram } = await this.#library()
+    const found = `espeak-ng ${version}, ${voices.length} voices`
+    return byProgram
+      ? { found: `${found}, by its command-line program: its library cannot be loaded, so the times of words are estimated`, remedy: 'Install the Debian package espeak-ng again, or set QUILL_ESPEAK_LIBRARY to the file of its library; then start again.' }
+      : { found, remedy: null }
   }
 
   async speak(request: EngineRequest): Promise<Spoken> {
@@ -122,9 +127,9 @@ export class EspeakEngine implements Engine {
     return { byLanguage, byProperties, pitchSettings }
   }
 
-  #library(): Promise<LibraryVoices> {
+  #library(): Promise<EngineVoices & { readonly byProgram: boolean }> {
     this.#voices ??= this.#ask({ list: true }).then(answer => {
-      if ('voices' in answer) return answer.voices
+      if ('voices' in answer) return { ...answer.voices, byProgram: answer.byProgram }
       throw unexpected(answer)
     }).catch((error: unknown) => {
       this.#voices = null
@@ -152,7 +157,7 @@ function elementsIn(content: readonly MarkupNode[]): MarkupElement[] {
  * (`priorityselect`, `processorchoice`), or the voice around it stays (`keepexisting`, and where there are none).
  */
 function voiceWith(
-  { name = '', languages = '', gender = '', onvoicefailure = '' }: Readonly<Record<string, string>>, { voices, variants }: Pick<LibraryVoices, 'voices' | 'variants'>,
+  { name = '', languages = '', gender = '', onvoicefailure = '' }: Readonly<Record<string, string>>, { voices, variants }: Pick<EngineVoices, 'voices' | 'variants'>,
   speaker: (language: string) => string | null, identifier: string,
 ): ChosenVoice {
   const names = wordsIn(name)

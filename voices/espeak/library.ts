@@ -1,11 +1,10 @@
 import koffi, { type IKoffiLib } from 'koffi'
-import { fail, ProblemError, type Problem } from '#core/problem'
-import type { Spoken, Voice, VoiceVariant } from '../port'
+import { fail, type Problem } from '#core/problem'
+import type { Spoken, Voice } from '../port'
 import { joined, trimmed } from '../trimmed'
-import { capabilities } from './capabilities'
-import { sourcePlace, translate, type ChosenVoice } from './dialect'
-import type { MarkupNode } from './markup'
-import { phonemeTable, toMnemonics } from './phonemes'
+import { sourcePlace } from './dialect'
+import { listedVariants, listedVoices, type EngineVoices, type RawVoice } from './listed'
+import { problemsOf, translateOrder, type SpeakOrder } from './order'
 import { unmovedText } from './unmoved-text'
 
 // Values of speak_lib.h.
@@ -45,31 +44,34 @@ interface Library {
   readonly terminate: () => number
 }
 
+/** The library’s file; another one where it has another name or place. */
+const file = process.env['QUILL_ESPEAK_LIBRARY'] ?? 'libespeak-ng.so.1'
+
+function load(): IKoffiLib {
+  try {
+    return koffi.load(file)
+  } catch {
+    return fail('engine-missing', 'The speech engine is not installed. Run bin/start once, or install the Debian package espeak-ng.')
+  }
+}
+
+/** Whether the library can be loaded. */
+export function isLoadable(): boolean {
+  try {
+    load().unload()
+    return true
+  } catch {
+    return false
+  }
+}
+
 /** Loads and initialises the library; whoever calls it must terminate before unloading, or unloading hangs. */
 function open(): Library {
-  let lib: IKoffiLib
-  try {
-    lib = koffi.load('libespeak-ng.so.1')
-  } catch {
-    fail('engine-missing', 'The speech engine is not installed. Run bin/start once, or install the Debian package espeak-ng.')
-  }
+  const lib = load()
   const initialize = lib.func('int espeak_Initialize(int output, int bufferMs, const char *path, int options)')
   const sampleRate = initialize(audioSynchronous, bufferMs, null, 0) as number
   if (sampleRate <= 0) fail('engine-broken', 'The speech engine does not start: its voice data is missing. Install the Debian package espeak-ng-data again.')
   return { lib, sampleRate, terminate: lib.func('int espeak_Terminate()') as () => number }
-}
-
-export interface SpeakOrder {
-  /** The library's own name of voice and variant: `gmw/en+f3`. */
-  readonly identifier: string
-  readonly rate: number
-  readonly pitch: number
-  readonly content: readonly MarkupNode[]
-  /** Voices that the markup switches to: by language, and by its properties as JSON. */
-  readonly byLanguage: Readonly<Record<string, string | null>>
-  readonly byProperties: Readonly<Record<string, ChosenVoice>>
-  /** Setting of the pitch scale for each change in semitones that the markup asks for. */
-  readonly pitchSettings: Readonly<Record<string, number>>
 }
 
 /**
@@ -122,30 +124,10 @@ export function speak(order: SpeakOrder): Spoken {
   return trimmed(joined(chunks), sampleRate, placed, cuts)
 }
 
-function translateOrder(order: SpeakOrder, data: string): ReturnType<typeof translate> {
-  return translate(order.content, {
-    own: order.identifier,
-    forLanguage: language => order.byLanguage[language] ?? null,
-    forProperties: properties => order.byProperties[JSON.stringify(properties)] ?? { to: null, missing: null },
-    mnemonics: (ipa, voice) => toMnemonics(ipa, phonemeTable(data, voice ?? order.identifier)),
-    pitchPercent: semitones => (order.pitchSettings[String(semitones)] ?? order.pitch) / Math.max(1, order.pitch) * 100,
-  })
-}
-
-/** What the voices do not have of each of some orders, or would keep it from being spoken; null where there is nothing. */
 export function examine(orders: readonly SpeakOrder[]): (Problem | null)[] {
   const { lib, terminate } = open()
   try {
-    const data = dataFolder(lib)
-    return orders.map(order => {
-      try {
-        const problems = translateOrder(order, data).problems
-        return problems.length === 0 ? null : { code: problems[0]!.code, message: [...new Set(problems.map(({ message }) => message))].join(' ') }
-      } catch (error) {
-        if (error instanceof ProblemError) return error.problem
-        throw error
-      }
-    })
+    return problemsOf(orders, dataFolder(lib))
   } finally {
     terminate()
     lib.unload()
@@ -203,39 +185,20 @@ function ofWords(events: readonly WordEvent[]): WordEvent[] {
   })
 }
 
-export interface ListedVoice {
-  readonly identifier: string
-  readonly voice: Omit<Voice, 'revision'>
-}
-
-export interface LibraryVoices {
-  readonly version: string
-  readonly voices: readonly ListedVoice[]
-  readonly variants: readonly VoiceVariant[]
-}
-
 /** Every voice and variant that is installed. */
-export function listVoices(): LibraryVoices {
+export function listVoices(): EngineVoices {
   const { lib, terminate } = open()
   try {
     const list = lib.func('void *espeak_ListVoices(espeak_VOICE *like)') as (like: unknown) => unknown
     const version = lib.func('const char *espeak_Info(void *path)')(null) as string
-    const voices = withUniqueIds(readList(list(null)))
+    const voices = listedVoices(readList(list(null)))
     const like = { name: null, languages: null, identifier: null, gender: 0, age: 0, variant: 0, xx1: 0, score: 0, spare: null }
-    const variants = readList(list({ ...like, languages: Buffer.from('variant\0') }))
-      .map(raw => ({ engine: capabilities.id, id: raw.identifier.replace(/^!v\//u, ''), name: raw.name, gender: genderOf(raw) }))
+    const variants = listedVariants(readList(list({ ...like, languages: Buffer.from('variant\0') })))
     return { version, voices, variants }
   } finally {
     terminate()
     lib.unload()
   }
-}
-
-interface RawVoice {
-  readonly name: string
-  readonly language: string
-  readonly identifier: string
-  readonly gender: number
 }
 
 function readList(list: unknown): RawVoice[] {
@@ -245,34 +208,10 @@ function readList(list: unknown): RawVoice[] {
     if (pointer === null) return voices
     const raw = koffi.decode(pointer, 'espeak_VOICE') as { name: string, languages: unknown, identifier: string, gender: number }
     // The list of languages begins with a priority byte; the first name ends at a NUL.
-    voices.push({ name: raw.name.trim(), language: koffi.decode(raw.languages, 1, 'char', -1) as string, identifier: raw.identifier, gender: raw.gender })
+    voices.push({ name: raw.name.trim(), language: koffi.decode(raw.languages, 1, 'char', -1) as string, identifier: raw.identifier, gender: genderOf(raw.gender) })
   }
 }
 
-/** A voice's id is its language; where several voices have the same, the later ones take the name of their file. */
-function withUniqueIds(list: readonly RawVoice[]): ListedVoice[] {
-  const seen = new Set<string>()
-  return list.map(raw => {
-    const language = raw.language.toLowerCase()
-    const id = seen.has(language) ? raw.identifier.replace(/^.*\//u, '').toLowerCase() : language
-    seen.add(id)
-    return { identifier: raw.identifier, voice: toVoice(raw, id) }
-  })
-}
-
-/** Languages that the library calls by no tag of BCP 47. */
-const properTags: Readonly<Record<string, string>> = { 'chr-us-qaaa-x-west': 'chr-Qaaa-US-x-west', 'en-us-nyc': 'en-US-x-nyc', 'piqd': 'tlh-Piqd' }
-
-function toVoice(raw: RawVoice, id: string): ListedVoice['voice'] {
-  return {
-    engine: capabilities.id,
-    id,
-    name: raw.name,
-    language: properTags[raw.language.toLowerCase()] ?? raw.language,
-    gender: genderOf(raw),
-  }
-}
-
-function genderOf(raw: RawVoice): Voice['gender'] {
-  return raw.gender === genderFemale ? 'female' : raw.gender === genderMale ? 'male' : 'unknown'
+function genderOf(value: number): Voice['gender'] {
+  return value === genderFemale ? 'female' : value === genderMale ? 'male' : 'unknown'
 }

@@ -84,7 +84,7 @@ function ipaOf(alone: string, beforeVowel: string, between: string): string {
 const ask = (voice: string, mnemonics: readonly string[]): string[] => ipaLines(voice, mnemonics.map(each => `[[${each}]]`))
 
 /** A line for each text, unless the voice divides one or finds nothing to say in it. */
-function ipaLines(voice: string, texts: readonly string[]): string[] {
+export function ipaLines(voice: string, texts: readonly string[]): string[] {
   try {
     const output = execFileSync('espeak-ng', ['-q', '--ipa', '-v', voice, '--stdin'], { input: texts.map(each => `${each}.`).join('\n\n'), encoding: 'utf8', timeout: 60_000, maxBuffer: 1 << 26 })
     return output.split('\n').filter(line => line.trim() !== '').map(line => line.trim())

@@ -3,7 +3,7 @@ import { fail, ProblemError, type Problem } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
 import { askChild } from '../ask-child'
 import { ChildPool } from '../child-pool'
-import type { Engine, EngineOptions, Spoken, VoiceList } from '../port'
+import type { About, Engine, EngineOptions, Spoken, VoiceList } from '../port'
 import { capabilities } from './capabilities'
 import type { ChildAnswer, ChildTask } from './child'
 import { toPhones } from './phones'
@@ -40,8 +40,8 @@ export class FliteEngine implements Engine {
     }
   }
 
-  async about(): Promise<string> {
-    return `flite ${version}, ${(await this.#voices()).length} voices`
+  async about(): Promise<About> {
+    return { found: `flite ${version}, ${(await this.#voices()).length} voices`, remedy: null }
   }
 
   async speak({ voice, wordsPerMinute, pitchSemitones, body }: EngineRequest): Promise<Spoken> {

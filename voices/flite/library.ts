@@ -2,10 +2,10 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import koffi, { type IKoffiLib } from 'koffi'
-import { dbToFactor, fullScale, trimEdges } from '#core/audio/pcm'
+import { applyGain } from '#core/audio/pcm'
 import { fail } from '#core/problem'
 import type { Spoken } from '../port'
-import { joined, trimmed, type Placed } from '../trimmed'
+import { laid, trimmed, type Piece, type Placed } from '../trimmed'
 import { capabilities } from './capabilities'
 import { toPhones } from './phones'
 import { isSayable, type FliteBody, type FlitePiece } from './text'
@@ -23,8 +23,6 @@ export interface SpeakOrder {
   readonly body: FliteBody
 }
 
-/** Between two pieces of a sentence that are spoken one by one. */
-const betweenPiecesMs = 40
 /** Beginning of its random numbers. */
 const seed = 1
 
@@ -94,27 +92,18 @@ export function speak(order: SpeakOrder): Spoken {
   const { body, voice: name } = order
   const voice = openVoice(name)
   teach(voice, body.sounds)
-  const chunks: Int16Array[] = []
-  const words: Placed[] = []
-  let [begins, samples] = [0, 0]
-  for (const piece of body.pieces) {
-    const spoken = isSayable(piece.text) ? speakPiece(piece, order, voice) : { samples: new Int16Array(0), words: [] }
-    const { samples: speech, offset } = body.pieces.length === 1 ? { samples: spoken.samples, offset: 0 } : trimEdges({ samples: spoken.samples, sampleRate: capabilities.sampleRate })
-    if (samples > 0 && speech.length > 0) {
-      const quiet = new Int16Array(Math.round(betweenPiecesMs * capabilities.sampleRate / 1000))
-      chunks.push(quiet)
-      samples += quiet.length
-    }
-    words.push(...spoken.words.map(({ place, sample }) => ({ place: begins + place, sample: samples + Math.max(0, sample - offset) })))
-    chunks.push(speech)
-    samples += speech.length
+  let begins = 0
+  const { samples, words } = laid(body.pieces.map(piece => {
+    const spoken = isSayable(piece.text) ? speakPiece(piece, begins, order, voice) : { samples: new Int16Array(0), words: [] }
     begins += piece.text.length + 1
-  }
-  const cuts = body.cuts.map(cut => ({ ...cut, sample: words.find(({ place }) => place >= cut.place)?.sample ?? samples }))
-  return trimmed(joined(chunks), capabilities.sampleRate, words, cuts)
+    return spoken
+  }), capabilities.sampleRate)
+  const cuts = body.cuts.map(cut => ({ ...cut, sample: words.find(({ place }) => place >= cut.place)?.sample ?? samples.length }))
+  return trimmed(samples, capabilities.sampleRate, words, cuts)
 }
 
-function speakPiece({ text, rate, pitchSemitones }: FlitePiece, order: SpeakOrder, voice: unknown): { readonly samples: Int16Array, readonly words: readonly Placed[] } {
+/** Speaks a piece that begins at a place of the utterance. */
+function speakPiece({ text, rate, pitchSemitones }: FlitePiece, begins: number, order: SpeakOrder, voice: unknown): Piece {
   const { set, beginRandom, synthesise, relation, first, next, integer, number, wave, free } = library()
   const { wordsPerMinute, pitchHz, gainDb } = voiceSettings[order.voice]
   const { features } = koffi.decode(voice, 'cst_voice') as { features: unknown }
@@ -129,17 +118,15 @@ function speakPiece({ text, rate, pitchSemitones }: FlitePiece, order: SpeakOrde
     for (let item = first(relation(utterance, 'Token')); item !== null; item = next(item)) {
       // It has read one character more than the token.
       const last = Math.min(text.length, integer(item, 'file_pos')) - 2
-      const place = text.lastIndexOf(' ', last) + 1
+      const place = begins + text.lastIndexOf(' ', last) + 1
       const start = number(item, 'daughter1.R:Word.R:SylStructure.daughter1.daughter1.R:Segment.p.end')
       if (place > (words.at(-1)?.place ?? -1)) words.push({ place, sample: Math.round(start * sampleRate) })
     }
-    return { samples: Int16Array.from(koffi.decode(samples, 'int16_t', count) as Int16Array, sample => clipped(sample * dbToFactor(gainDb))), words }
+    return { samples: applyGain(Int16Array.from(koffi.decode(samples, 'int16_t', count) as Int16Array), gainDb), words }
   } finally {
     free(utterance)
   }
 }
-
-const clipped = (sample: number): number => Math.max(-fullScale, Math.min(fullScale - 1, Math.round(sample)))
 
 function within(wordsPerMinute: number): number {
   const { min, max } = capabilities.wordsPerMinute

@@ -11,7 +11,7 @@ const stateOf = async (needs: Parameters<typeof machineFindings>[0]) => new Map(
 
 describe('a look at the machine', () => {
   test('says what is there', async () => {
-    const found = await stateOf({ engines: [{ name: 'One', about: () => Promise.resolve('one 1.51, 2 voices') }], storage: new FolderStorage(join(folder(), 'new')) })
+    const found = await stateOf({ engines: [{ name: 'One', about: () => Promise.resolve({ found: 'one 1.51, 2 voices', remedy: null }) }], storage: new FolderStorage(join(folder(), 'new')) })
     expect([...found.values()].map(finding => [finding.state, finding.remedy])).toEqual(Array.from({ length: 4 }, () => ['good', null]))
     expect(found.get('Speech engine')!.found).toBe('one 1.51, 2 voices')
     expect(found.get('Encoder')!.found).toMatch(/^ffmpeg \d/u)
@@ -25,6 +25,11 @@ describe('a look at the machine', () => {
     expect(found.get('Speech engine')).toEqual({ subject: 'Speech engine', state: 'bad', found: 'The speech engine is not installed.', remedy: 'Run bin/start once.' })
     expect(found.get('Storage')).toMatchObject({ state: 'bad', found: expect.stringContaining('ENOTDIR') as string })
     expect(found.get('Encoder')!.state).toBe('good')
+  })
+
+  test('an engine that works less well than it could is poor, with what to do', async () => {
+    const found = await stateOf({ engines: [{ name: 'One', about: () => Promise.resolve({ found: 'one, without times', remedy: 'Install it again.' }) }], storage: new FolderStorage(folder()) })
+    expect(found.get('Speech engine')).toEqual({ subject: 'Speech engine', state: 'poor', found: 'one, without times', remedy: 'Install it again.' })
   })
 
   test.each([[100e6, 'bad'], [1e9, 'poor'], [50e9, 'good']])('%d free bytes are %s', (bytes, state) => {

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { isLanguageTag } from '#core/language/tag'
 import { countWords } from '#core/manuscript/manuscript'
 import type { Casting } from '#core/score/cast'
@@ -10,7 +9,7 @@ import { requestForText } from '../../../voices/cast-score'
 import type { Engine, EngineKind, Spoken } from '../../../voices/port'
 import { engineKinds } from '../../../voices/registry'
 import { voicesFor } from '../../../voices/voices-for'
-import { levelDb, rmsDb } from '../../support/audio'
+import { digest, levelDb, rmsDb } from '../../support/audio'
 import { castPassage } from '../../support/casting'
 import { longText } from '../../support/long-text'
 import { programs } from '../../support/paths'
@@ -40,7 +39,7 @@ function onsetNear(samples: Int16Array, at: number, sampleRate: number): number 
   return place
 }
 
-const digest = ({ samples, wordMarks }: Spoken): string => createHash('sha256').update(Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength)).update(JSON.stringify(wordMarks)).digest('hex')
+const equal = ({ samples, wordMarks }: Spoken): string => `${digest(samples)} ${wordMarks.join(' ')}`
 
 describe.each(engineKinds().map(kind => [kind.capabilities.name, kind] as const))('%s', (_, kind: EngineKind) => {
   const { capabilities } = kind
@@ -65,13 +64,13 @@ describe.each(engineKinds().map(kind => [kind.capabilities.name, kind] as const)
       expect([voice.engine, isLanguageTag(voice.language), voice.revision === '']).toEqual([capabilities.id, true, false])
       expect(kind.languageOf(voice.id)).not.toBe('')
     }
-    expect(await engine.about()).toMatch(/\d/u)
+    expect(await engine.about()).toEqual({ found: expect.stringMatching(/\d/u) as string, remedy: null })
   })
 
   test('gives the same samples for the same request, whatever it spoke before and in whichever child', async () => {
     const first = await speak(sentences[0]!)
     const others = await Promise.all([speak('Something else.'), speak(sentences[0]!), speak('Short.', { wordsPerMinute: capabilities.wordsPerMinute.max }), speak(sentences[0]!), speak(sentences[0]!)])
-    expect([others[1]!, others[3]!, others[4]!].map(digest)).toEqual([digest(first), digest(first), digest(first)])
+    expect([others[1]!, others[3]!, others[4]!].map(equal)).toEqual([equal(first), equal(first), equal(first)])
     expect(first.sampleRate).toBe(capabilities.sampleRate)
     expect(first.samples.length).toBeGreaterThan(capabilities.sampleRate)
   })
@@ -128,10 +127,10 @@ describe.each(engineKinds().map(kind => [kind.capabilities.name, kind] as const)
   })
 
   test.each(hostile)('%s is spoken or refused as a problem, and the next sentence is spoken as ever', async (_name, text) => {
-    const before = digest(await speak(sentences[2]!))
+    const before = equal(await speak(sentences[2]!))
     const answer = await engine.speak(written(plainContent(text))[0]?.request ?? requestForText(casting, text)).catch((error: unknown) => error)
     if (!(answer instanceof ProblemError)) expect((answer as Spoken).sampleRate).toBe(capabilities.sampleRate)
-    expect(digest(await speak(sentences[2]!))).toBe(before)
+    expect(equal(await speak(sentences[2]!))).toBe(before)
   })
 
   test('a voice that is not there is refused, not replaced', async () => {

@@ -13,7 +13,7 @@ import { castPart, castPassage } from '../../support/casting'
 import { programs, temporaryFolder } from '../../support/paths'
 import { packsIn } from '../../support/takes'
 
-// A second engine, as small as one can be: it hums a tone for each letter. Nothing else is told about it.
+// One more engine, as small as one can be: it hums a tone for each letter. Nothing else is told about it.
 
 const cannot = { how: 'unavailable', note: 'Hummers do not do that.' } as const
 const capabilities: EngineCapabilities = {
@@ -34,7 +34,7 @@ const hummer: EngineKind = {
   open: () => ({
     parallel: 1,
     list: () => Promise.resolve({ voices: [{ engine: 'hummer', id: 'low', name: 'Low', language: 'en', gender: 'unknown', revision: '1' }], variants: [] }),
-    about: () => Promise.resolve('one voice'),
+    about: () => Promise.resolve({ found: 'one voice', remedy: null }),
     speak: ({ body }) => Promise.resolve({ samples: new Int16Array(String(body).length * 100).fill(1000), sampleRate: capabilities.sampleRate, wordMarks: [] }),
     close: () => Promise.resolve(),
   }),
@@ -50,7 +50,7 @@ const context = { language: 'en', style: defaultHouseStyle, casting }
 
 test('its voices are among the others, and its ranges and defaults hold for them', async () => {
   const list = await engines.list()
-  expect(new Set(list.voices.map(voice => voice.engine))).toEqual(new Set(['espeak', 'hummer']))
+  expect(new Set(list.voices.map(voice => voice.engine))).toEqual(new Set(['espeak', 'flite', 'hummer']))
   expect(castingFor(list, 'en', { voice: 'low' })).toEqual(casting)
   expect(() => castingFor(list, 'en', { engine: 'hummer', wordsPerMinute: 155 })).toThrow('Pace goes from 50 to 100')
   expect(castingFor(list, 'en', {}).engine).toBe('espeak')
