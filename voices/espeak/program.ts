@@ -39,9 +39,12 @@ export function listVoices(): EngineVoices {
 /** It writes spaces of names as low lines. */
 function readList(output: Buffer): RawVoice[] {
   return output.toString('utf8').split('\n').slice(1).filter(line => line.trim() !== '').map(line => {
-    const [, language, ageAndGender, name, identifier] = line.trim().split(/\s+/u)
+    const [, language, ageAndGender, name, ...rest] = line.trim().split(/\s+/u)
+    // The name of a file may have a space; other languages follow in brackets.
+    const others = rest.findIndex(word => word.startsWith('('))
+    const identifier = rest.slice(0, others < 0 ? rest.length : others).join(' ')
     const gender = ageAndGender!.endsWith('F') ? 'female' : ageAndGender!.endsWith('M') ? 'male' : 'unknown'
-    return { name: name!.replace(/_/gu, ' ').trim(), language: language!, identifier: identifier!, gender }
+    return { name: name!.replace(/_/gu, ' ').trim(), language: language!, identifier, gender }
   })
 }
 
