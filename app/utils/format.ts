@@ -1,4 +1,5 @@
 import type { FileLevels } from '#core/delivery/conformance'
+import { primaryLanguage } from '#core/language/abbreviations'
 import { secondsOf } from '#core/delivery/verdict'
 
 /** A length in words: 14 s, 31 min, 2 h 05 min. */
@@ -33,6 +34,12 @@ export function languageName(tag: string): string {
   } catch {
     return tag
   }
+}
+
+/** What a voice speaks, with its region: “British English”. */
+export function speechName(tag: string): string {
+  const [language, region] = [primaryLanguage(tag), /-(?:[a-z]{2}|\d{3})(?=-|$)/iu.exec(tag)?.[0].toUpperCase() ?? '']
+  return languageName(`${language}${region}`)
 }
 
 /** Day and time, short. */

@@ -1,5 +1,5 @@
 import { clock } from '#core/estimate/clock'
-import { count, languageName, size, spokenLength } from '~/utils/format'
+import { count, languageName, size, speechName, spokenLength } from '~/utils/format'
 
 test.each([[0, '0:00'], [59_499, '0:59'], [59_500, '1:00'], [372_000, '6:12'], [3_800_000, '1:03:20'], [86_400_000, '24:00:00']])('%i ms are %s on the clock', (ms, text) => {
   expect(clock(ms)).toBe(text)
@@ -23,4 +23,8 @@ test.each([[638_000, '638 KB'], [16_800_000, '16.8 MB'], [3_840_000_000, '3.8 GB
 
 test('a language is named in English, one without a name by its tag', () => {
   expect([languageName('en-GB'), languageName('de'), languageName('not a tag')]).toEqual(['British English', 'German', 'not a tag'])
+})
+
+test('what a voice speaks is said with its region, and without what only this engine knows', () => {
+  expect(['en-gb-x-rp', 'en-029', 'de', 'cmn-latn-pinyin', 'fr-fr'].map(speechName)).toEqual(['British English', 'English (Caribbean)', 'German', 'Chinese', 'French (France)'])
 })

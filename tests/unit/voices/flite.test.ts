@@ -4,9 +4,13 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { countWords } from '#core/manuscript/manuscript'
 import { dbToFactor } from '#core/audio/pcm'
+import { resample } from '#core/audio/resample'
+import { layTrack, renderTrack } from '#core/audio/track'
 import type { Casting } from '#core/score/cast'
 import { plainContent, type Content } from '#core/script/content'
 import { withDirection } from '#core/script/edit'
+import { choose } from '#core/takes/choose'
+import type { KnownTake } from '#core/takes/take'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { requestForText } from '../../../voices/cast-score'
 import { flite } from '../../../voices/flite/index'
@@ -14,10 +18,11 @@ import { toPhones } from '../../../voices/flite/phones'
 import { plain } from '../../../voices/flite/text'
 import { voiceSettings, type VoiceName } from '../../../voices/flite/voices'
 import type { Spoken } from '../../../voices/port'
-import { decode, pitchHz } from '../../support/audio'
-import { castPassage } from '../../support/casting'
+import { decode, levelDb, pitchHz } from '../../support/audio'
+import { castPart, castPassage, narrator } from '../../support/casting'
 import { longText } from '../../support/long-text'
 import { programs } from '../../support/paths'
+import { openVoices, sampleRate } from '../../support/performance'
 
 const { capabilities } = flite
 const engine = flite.open({ programs, parallel: 2 })
@@ -94,4 +99,34 @@ test('the voice of the clock says in the list that it only tells the time, does 
 test('markup and its own notation are spoken as text', async () => {
   const { samples } = await say('Say <break time="9s"/> & go on.')
   expect(samples.length / capabilities.sampleRate).toBeLessThan(6)
+})
+
+test('beside the embedded engine in one part each is heard at its right speed, in its right length, and as loud as the other to within 0.5 dB', async () => {
+  const engines = openVoices()
+  const sentences = longText(8)
+  const passages = sentences.flatMap((text, at) => [{ id: `n${at}`, kind: 'paragraph', content: plainContent(text) }, { id: `t${at}`, kind: 'paragraph', content: plainContent(text), role: 'Tamsin' }] as const)
+  const score = castPart({ id: 'p', kind: 'chapter', label: 'P', included: true, passages }, { language: 'en', style: defaultHouseStyle, casting: narrator, castings: { Tamsin: casting } })
+  const takes = new Map<string, KnownTake & Spoken>()
+  for (const { key, request } of score.utterances) {
+    const spoken = await engines.speak(request)
+    takes.set(key, { key, variant: 0, origin: 'engine', textHash: null, sampleCount: spoken.samples.length, ...spoken })
+  }
+  await engines.close()
+  const track = layTrack(score, choose(score, takes), sampleRate)
+  const samples = new Int16Array(track.sampleCount)
+  let at = 0
+  for await (const stretch of renderTrack(track, key => Promise.resolve(resample(takes.get(key)!.samples, takes.get(key)!.sampleRate, sampleRate)))) {
+    samples.set(stretch, at)
+    at += stretch.length
+  }
+  const spokenBy = (engine: string) => track.timeline.filter(({ utterance }) => utterance.request.engine === engine).map(({ utterance, startSample, endSample }) => ({ take: takes.get(utterance.key)!, heard: samples.slice(startSample, endSample) }))
+  const [own, usual] = [spokenBy('flite'), spokenBy('espeak')]
+  expect([own.length, usual.length]).toEqual([score.utterances.length / 2, score.utterances.length / 2])
+  for (const { take, heard } of [...own, ...usual]) {
+    expect(Math.abs(heard.length / sampleRate - take.samples.length / take.sampleRate)).toBeLessThan(0.001)
+    // At the wrong rate it would be 5.5 semitones off.
+    expect(Math.abs(12 * Math.log2(pitchHz(heard, sampleRate) / pitchHz(take.samples, take.sampleRate)))).toBeLessThan(1)
+  }
+  const level = (spoken: typeof own): number => levelDb(spoken.map(({ heard }) => heard), sampleRate)
+  expect(Math.abs(level(own) - level(usual))).toBeLessThan(0.5)
 })

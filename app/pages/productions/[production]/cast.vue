@@ -4,7 +4,7 @@ import { primaryLanguage } from '#core/language/abbreviations'
 import type { Page, SoundView, VoiceView } from '#shared/api'
 import type { CastingRequest } from '#shared/schemas'
 import { ask } from '~/utils/api'
-import { count, languageName } from '~/utils/format'
+import { count, languageName, speechName } from '~/utils/format'
 
 // Who speaks: voice, pace, pitch and volume of each role, each heard before it is chosen.
 
@@ -147,7 +147,7 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
         <tbody>
           <tr v-for="voice in offered" :key="keyOf(voice)" :class="{ used: isUsed(voice) }">
             <td class="serif name">{{ voice.name }}<p v-if="voice.warning !== undefined" class="stale-text">{{ voice.warning }}</p></td>
-            <td>{{ languageName(primaryLanguage(voice.language)) }} <span class="mono quiet">{{ voice.id }}</span></td>
+            <td>{{ speechName(voice.language) }} <span class="mono quiet">{{ voice.id }}</span></td>
             <td>{{ desk.engineOf(voice).name }} <span class="quiet rate">{{ desk.engineOf(voice).sampleRate / 1000 }} kHz</span></td>
             <td>
               <v-btn
