@@ -16,10 +16,10 @@ export interface VoiceSettings {
 }
 
 export const voiceSettings: Readonly<Record<VoiceName, VoiceSettings>> = {
-  slt: { file: 'libflite_cmu_us_slt.so.1', register: 'register_cmu_us_slt', name: 'Slate', gender: 'female', wordsPerMinute: 190, pitchHz: 165, gainDb: -3.8 },
-  rms: { file: 'libflite_cmu_us_rms.so.1', register: 'register_cmu_us_rms', name: 'Rampart', gender: 'male', wordsPerMinute: 167, pitchHz: 102, gainDb: 1.3 },
-  awb: { file: 'libflite_cmu_us_awb.so.1', register: 'register_cmu_us_awb', name: 'Awbrey', gender: 'male', wordsPerMinute: 198, pitchHz: 124, gainDb: -0.2 },
-  kal16: { file: 'libflite_cmu_us_kal16.so.1', register: 'register_cmu_us_kal16', name: 'Kale', gender: 'male', wordsPerMinute: 211, pitchHz: 95, gainDb: 8.1 },
+  slt: { file: 'libflite_cmu_us_slt.so.1', register: 'register_cmu_us_slt', name: 'Slate', gender: 'female', wordsPerMinute: 188, pitchHz: 165, gainDb: -3.4 },
+  rms: { file: 'libflite_cmu_us_rms.so.1', register: 'register_cmu_us_rms', name: 'Rampart', gender: 'male', wordsPerMinute: 166, pitchHz: 102, gainDb: 1.6 },
+  awb: { file: 'libflite_cmu_us_awb.so.1', register: 'register_cmu_us_awb', name: 'Awbrey', gender: 'male', wordsPerMinute: 183, pitchHz: 124, gainDb: -0.2 },
+  kal16: { file: 'libflite_cmu_us_kal16.so.1', register: 'register_cmu_us_kal16', name: 'Kale', gender: 'male', wordsPerMinute: 192, pitchHz: 95, gainDb: 8.4 },
   awb_time: { file: 'libflite_cmu_time_awb.so.1', register: 'register_cmu_time_awb', name: 'Clock', gender: 'male', wordsPerMinute: 200, pitchHz: 124, gainDb: 0, warning: 'Only tells the time: it fails on every other word.' },
 }
 

@@ -51,9 +51,11 @@ test.each(['slt', 'rms', 'awb', 'kal16'] as VoiceName[])('%s says what the engin
   expect(samples.length).toBeGreaterThan(theirs.length * 0.6 + edge)
 })
 
-test.each(Object.values(capabilities.wordsPerMinute))('keeps a pace of %i words a minute', async wordsPerMinute => {
+const { min: slowest, max: fastest } = capabilities.wordsPerMinute
+
+test.each([['slt', slowest], ['slt', fastest], ['rms', 155], ['awb', 155], ['kal16', 155]])('%s keeps a pace of %i words a minute, to within 6 %%', async (voice, wordsPerMinute) => {
   const text = longText(10)
-  const spoken = await Promise.all(text.map(each => say(each, { wordsPerMinute })))
+  const spoken = await Promise.all(text.map(each => say(each, { voice, wordsPerMinute })))
   const minutes = spoken.reduce((sum, { samples }) => sum + samples.length, 0) / capabilities.sampleRate / 60
   expect(Math.abs(text.reduce((sum, each) => sum + countWords(each), 0) / minutes / wordsPerMinute - 1)).toBeLessThan(0.06)
 })
