@@ -13,7 +13,7 @@ import { unreadIn, warningsOf } from '#core/score/warnings'
 import { choose, withKnown } from '#core/takes/choose'
 import { deliveredSamples, gridOf } from '#press/press-track'
 import type { TakeLibrary } from '#takes/library'
-import { engineCapabilities, languageOfVoice } from '#voices/registry'
+import { engineCapabilities, readsLetters } from '#voices/registry'
 import { announcedDocument, openCastings, type AnnouncerFlags } from './announce'
 import { compileScript, openCache, openCasting, openDocument, openVoices, type OpenedDocument, type VoiceFlags } from './environment'
 import type { IntakeFlags } from './choices'
@@ -90,7 +90,7 @@ export async function sheetFor({ script, manuscript, proposal }: OpenedDocument,
 
 /** Says on standard error what would probably be read wrong as a whole. */
 export function warn(sheet: readonly RunSheetFile[]): void {
-  for (const { message, place } of warningsOf(sheet.map(({ title, score }) => ({ label: title, unread: unreadIn(score, languageOfVoice) })))) noteOnce(`${place}: ${message}`)
+  for (const { message, place } of warningsOf(sheet.map(({ title, score }) => ({ label: title, unread: unreadIn(score, readsLetters) })))) noteOnce(`${place}: ${message}`)
 }
 
 interface PlannedFile {

@@ -15,7 +15,7 @@ import { rolesOfPassage, type Part, type Passage } from '#core/script/script'
 import { placeChoices } from '#core/takes/choice'
 import { count } from '#core/tally'
 import type { PartSummary, ToRead } from '#shared/api'
-import { languageOfVoice } from '#voices/registry'
+import { readsLetters } from '#voices/registry'
 import { breather } from './breathe'
 import { announcing, type Announced } from './announcements'
 import type { Database } from './database'
@@ -156,7 +156,7 @@ async function summariseParts(database: Database, loaded: LoadedEdition, stale: 
       ...textFacts(own), cannot: cannotIn(own, context, loaded.sounds),
       sentences: score.utterances.filter(utterance => utterance.beginsSentence).length,
       otherSamples: units.reduce((sum, unit) => sum + unit.otherSamples, end.soundSamples + msToSamples(end.restMs, rate)),
-      sampleRate: rate, unread: unreadIn(score, languageOfVoice),
+      sampleRate: rate, unread: unreadIn(score, readsLetters),
       examined: examinedIn<CastUtterance>(score, context).map(({ sort, utterance: { text, request } }) => ({ sort, text: text.slice(0, 200), request })),
     }
     await database.rows(

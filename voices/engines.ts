@@ -31,11 +31,10 @@ export function openEngines(options: EngineOptions): SpeechEngines {
   return {
     of,
     list: async () => {
-      // One that does not work has no voices; Health tells why. Without any, that is the answer.
-      const asked = await Promise.allSettled(engineKinds().map(({ capabilities }) => of(capabilities.id).list()))
-      const lists = asked.flatMap(answer => answer.status === 'fulfilled' ? [answer.value] : [])
-      const [first] = asked
-      if (lists.length === 0 && first?.status === 'rejected') throw first.reason
+      const answers = await Promise.allSettled(engineKinds().map(({ capabilities }) => of(capabilities.id).list()))
+      // Another than the usual one has no voices where it does not work; Health tells why. In place of the usual one none is chosen.
+      if (answers[0]?.status === 'rejected') throw answers[0].reason
+      const lists = answers.flatMap(answer => answer.status === 'fulfilled' ? [answer.value] : [])
       return { voices: lists.flatMap(({ voices }) => voices), variants: lists.flatMap(({ variants }) => variants) }
     },
     speak: request => of(request.engine).speak(request),

@@ -80,5 +80,7 @@ export interface EngineKind {
   readonly excerpt: (request: EngineRequest, from: number, to: number) => string
   /** Language (BCP 47) of a voice, by its id; null where the id does not tell. */
   readonly languageOf: (voice: string) => string | null
+  /** Whether some letters of a text would be passed over, though most are those of the voice's language; missing where none are. */
+  readonly losesLetters?: (text: string) => boolean
   readonly open: (options: EngineOptions) => Engine
 }

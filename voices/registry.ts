@@ -2,7 +2,8 @@ import { lookup } from '#core/lookup'
 import { fail } from '#core/problem'
 import type { EngineId, Engines } from '#core/score/cast'
 import type { WriteRequest } from '#core/score/request'
-import type { LanguageOfVoice } from '#core/score/warnings'
+import { isReadable } from '#core/score/readable'
+import type { ReadsLetters } from '#core/score/warnings'
 import { espeak } from './espeak/index'
 import { flite } from './flite/index'
 import type { EngineKind } from './port'
@@ -35,4 +36,8 @@ export function engineCapabilities(): Engines {
 /** Writes a request as the casting's engine wants it. */
 export const writeRequest: WriteRequest = (casting, segments) => engineKind(casting.engine).write(casting, segments)
 
-export const languageOfVoice: LanguageOfVoice = (engine, voice) => engineKind(engine).languageOf(voice)
+export const readsLetters: ReadsLetters = (engine, voice, text) => {
+  const { languageOf, losesLetters } = engineKind(engine)
+  const language = languageOf(voice)
+  return (language === null || isReadable(text, language)) && losesLetters?.(text) !== true
+}

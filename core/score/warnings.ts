@@ -1,9 +1,8 @@
 import type { Problem } from '../problem'
 import type { CastScore, CastUtterance } from './request'
-import { isReadable } from './readable'
 
-/** Language (BCP 47) of a voice by its engine and id; null for one that nobody knows. */
-export type LanguageOfVoice = (engine: string, voice: string) => string | null
+/** Whether a voice, by its engine and id, reads the letters of a text. */
+export type ReadsLetters = (engine: string, voice: string, text: string) => boolean
 
 /** Sentences of a part in letters that their voices do not read: how many, and the first. */
 export interface UnreadText {
@@ -13,12 +12,8 @@ export interface UnreadText {
 }
 
 /** The sentences of a score that its voices do not read; null when there are none. */
-export function unreadIn(score: CastScore, languageOf: LanguageOfVoice): UnreadText | null {
-  const isForeign = ({ text, request }: CastUtterance): boolean => {
-    const language = languageOf(request.engine, request.voice)
-    return language !== null && !isReadable(text, language)
-  }
-  const found = score.utterances.filter(isForeign)
+export function unreadIn(score: CastScore, reads: ReadsLetters): UnreadText | null {
+  const found = score.utterances.filter(({ text, request: { engine, voice } }: CastUtterance) => !reads(engine, voice, text))
   const [first] = found
   return first === undefined ? null : { count: found.length, voice: first.request.voice, text: [...first.text].slice(0, 60).join('') }
 }

@@ -36,4 +36,4 @@ export function listedVariants(list: readonly RawVoice[]): VoiceVariant[] {
 }
 
 /** Languages that the engine calls by no tag of BCP 47. */
-const properTags: Readonly<Record<string, string>> = { 'chr-us-qaaa-x-west': 'chr-Qaaa-US-x-west', 'en-us-nyc': 'en-US-x-nyc', 'piqd': 'tlh-Piqd' }
+const properTags: Readonly<Record<string, string>> = { 'chr-us-qaaa-x-west': 'chr-Qaaa-US-x-west', 'en-us-nyc': 'en-US-x-nyc', 'piqd': 'und-Piqd' }

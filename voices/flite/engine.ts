@@ -87,10 +87,9 @@ function contentOf(body: unknown): FliteBody {
 
 /** What a voice does not have of an utterance; null where there is nothing. */
 function problemOf(voice: string, content: FliteBody): Problem | null {
-  const { foreign, sounds } = content
+  const { sounds } = content
   const outside = voice === 'awb_time' ? outsideClock(content) : null
   if (outside !== null) return outside
-  if (foreign.length > 0) return { code: 'language-missing', message: `The English voice has no sounds for ${quoted(foreign)}. Give it to a role with another voice, or write how it sounds.` }
   const others = [...new Map(Object.values(sounds).flatMap(ipa => [...toPhones(ipa).otherwise]))]
   if (others.length === 0) return null
   return { code: 'sound-missing', message: `The voice has no sound for ${others.map(([sign, instead]) => instead === '' ? `/${sign}/ and passes it over` : `/${sign}/ and says /${instead}/`).join(', ')}.` }

@@ -1,7 +1,7 @@
 import type { EngineKind } from '../port'
 import { capabilities } from './capabilities'
 import { FliteEngine } from './engine'
-import { excerptOf, writeRequest, type FliteBody } from './text'
+import { excerptOf, hasUnknownLetters, writeRequest, type FliteBody } from './text'
 
 /** A small engine of English voices, from Debian. */
 export const flite: EngineKind = {
@@ -9,5 +9,6 @@ export const flite: EngineKind = {
   write: writeRequest,
   excerpt: ({ body }, from, to) => excerptOf(body as FliteBody, from, to),
   languageOf: () => 'en-US',
+  losesLetters: hasUnknownLetters,
   open: options => new FliteEngine(options),
 }

@@ -20,8 +20,6 @@ export interface FliteBody {
   readonly sounds: Readonly<Record<string, string>>
   /** Places where something is put or the level changes. */
   readonly cuts: readonly { readonly place: number, readonly isRest: boolean }[]
-  /** Texts that are in no English, and signs that no voice knows. */
-  readonly foreign: readonly string[]
 }
 
 /** Letters that are written with others where they do not come apart by Unicode's decomposition. */
@@ -41,7 +39,7 @@ export function isSayable(text: string): boolean {
 }
 
 /** Whether a text has letters that the voices have no sign for. */
-function hasUnknownLetters(text: string): boolean {
+export function hasUnknownLetters(text: string): boolean {
   return (text.normalize('NFKD').match(/\p{L}/gu) ?? []).some(letter => plain(letter) === '')
 }
 
@@ -65,7 +63,6 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
   const pieces: { text: string, readonly rate: number, readonly pitchSemitones: number }[] = []
   const sounds: Record<string, string> = {}
   const cuts: { place: number, isRest: boolean }[] = []
-  const foreign: string[] = []
   const words: number[] = []
   const stretches: Stretch[] = [{ place: 0, restMs: 0, gainDb: segments[0]!.tone.gainDb }]
   /** Where the piece that is written begins. */
@@ -95,7 +92,6 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
       cuts.push({ place: place(), isRest: gap !== undefined })
     }
     const isForeign = tone.language !== null && primaryLanguage(tone.language) !== 'en'
-    if (isForeign) foreign.push(text.trim())
     if (tone.phoneme !== null && tone.phoneme.id === saidPhoneme) continue
     saidPhoneme = tone.phoneme?.id ?? null
     let word = 0
@@ -115,13 +111,12 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
         continue
       }
       const said = isForeign && tone.orUnspoken === true ? '' : plain(written)
-      if (!isForeign && hasUnknownLetters(written)) foreign.push(written)
       put(tone.characters ? [...said.toUpperCase()].join(' ') : said)
       if (/[—–]$/u.test(written)) space()
     }
   }
   const { engine, voice, voiceRevision, wordsPerMinute, pitchSemitones } = casting
-  const body: FliteBody = { pieces, sounds, cuts, foreign }
+  const body: FliteBody = { pieces, sounds, cuts }
   return {
     request: { engine, voice, voiceRevision, wordsPerMinute, pitchSemitones, body },
     key: hash([engine, voice, voiceRevision, wordsPerMinute, pitchSemitones, pieces, sounds, cuts]),

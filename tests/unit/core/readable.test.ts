@@ -2,7 +2,7 @@ import { isReadable } from '#core/score/readable'
 import { unreadIn, warningsOf } from '#core/score/warnings'
 import { plainContent } from '#core/script/content'
 import { defaultHouseStyle } from '#core/style/house-style'
-import { languageOfVoice } from '../../../voices/registry'
+import { readsLetters } from '../../../voices/registry'
 import { casting, castPart } from '../../support/casting'
 
 describe('letters that a voice reads', () => {
@@ -29,9 +29,9 @@ describe('letters that a voice reads', () => {
   test('the others are counted, with the first of them and its part', () => {
     const part = { id: '1', kind: 'chapter' as const, label: 'Greetings', included: true, passages: [{ id: '1.1', kind: 'paragraph' as const, content: plainContent('Hello. שלום עולם. Hello. 你好。') }] }
     const score = castPart(part, { language: 'en', style: defaultHouseStyle, casting: { ...casting, voice: 'en-gb+f3' } })
-    expect(warningsOf([{ label: 'Greetings', unread: unreadIn(score, languageOfVoice) }])).toEqual([
+    expect(warningsOf([{ label: 'Greetings', unread: unreadIn(score, readsLetters) }])).toEqual([
       { code: 'script-unread', place: 'Greetings', message: expect.stringMatching(/^2 sentences are written in letters that the voice “en-gb\+f3” does not read; the first is “שלום עולם\.”\. Choose/u) },
     ])
-    expect(warningsOf([{ label: 'None', unread: unreadIn({ ...score, utterances: score.utterances.slice(0, 1) }, languageOfVoice) }])).toEqual([])
+    expect(warningsOf([{ label: 'None', unread: unreadIn({ ...score, utterances: score.utterances.slice(0, 1) }, readsLetters) }])).toEqual([])
   })
 })

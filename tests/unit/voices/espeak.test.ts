@@ -125,6 +125,6 @@ describe('choosing a voice', () => {
     const list = await engine.list()
     expect(() => castingFor(list, 'en', { wordsPerMinute: 20 })).toThrow('95 to 400')
     expect(() => castingFor(list, 'en', { gainDb: 6 })).toThrow('-24 to 0')
-    expect(() => castingFor(list, 'qaa-x-none', {})).toThrow('No voice speaks')
+    expect(() => castingFor(list, 'tlh-x-none', {})).toThrow('No voice speaks')
   })
 })

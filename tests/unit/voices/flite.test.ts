@@ -18,6 +18,7 @@ import { toPhones } from '../../../voices/flite/phones'
 import { plain } from '../../../voices/flite/text'
 import { voiceSettings, type VoiceName } from '../../../voices/flite/voices'
 import type { Spoken } from '../../../voices/port'
+import { readsLetters } from '../../../voices/registry'
 import { decode, levelDb, pitchHz } from '../../support/audio'
 import { castPart, castPassage, narrator } from '../../support/casting'
 import { longText } from '../../support/long-text'
@@ -85,9 +86,9 @@ test.each([
 test('what it has no sound or sign for is said beforehand', async () => {
   expect([...toPhones('ˈbyː').otherwise.keys()]).toEqual(['y'])
   expect(plain('Zoë’s “café” – naïve…')).toBe('Zoe\'s "cafe" , naive...')
-  const [fine, foreign] = await engine.examine!([requestForText(casting, 'Honey is sweet.'), requestForText(casting, 'Here is 蜂.')])
-  expect(fine).toBeNull()
-  expect(foreign).toMatchObject({ code: 'language-missing' })
+  const [fine, sound] = await engine.examine!([requestForText(casting, 'Honey is sweet.'), written(withDirection(plainContent('Honey is sweet.'), { id: 'd', kind: 'phoneme', ph: 'ˈbyː' }, 0, 5))])
+  expect([fine, sound]).toEqual([null, { code: 'sound-missing', message: expect.stringContaining('/y/') as string }])
+  expect(['Zoë came.', 'Here is 蜂, a bee.', 'שלום'].map(text => readsLetters('flite', 'slt', text))).toEqual([true, false, false])
 })
 
 test('the voice of the clock says in the list that it only tells the time, does so, and fails on other words', async () => {
