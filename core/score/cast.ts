@@ -34,6 +34,11 @@ export interface Range {
   readonly max: number
 }
 
+/** A value, or the end of the range that it is beyond. */
+export function within({ min, max }: Range, value: number): number {
+  return Math.max(min, Math.min(max, value))
+}
+
 /** How a direction is done. */
 export interface Support {
   readonly how: 'native' | 'emulated' | 'unavailable'

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import type { Desk } from '#shared/api'
-import { bringIn } from './support'
+import { address, bringIn, makeProduction, readAll, removeProductionOf } from './support'
 
 test('voice, pace, pitch and volume are chosen, heard and kept', async ({ page }) => {
   const production = await bringIn(page, 'Voices')
@@ -28,6 +28,35 @@ test('voice, pace, pitch and volume are chosen, heard and kept', async ({ page }
   await expect(page.getByText('+0.5 semitones')).toBeVisible()
   await expect(page.getByText('−3.5 dB')).toBeVisible()
   await expect(page.getByRole('row', { name: /English \(Scotland\)/u })).toContainText('speaks')
+})
+
+test('a role is read by another engine beside the narrator, at the pace that it has; a voice that knows few words says so, and fails on others', async ({ page }) => {
+  const edition = await makeProduction('engines.md', 'MENTOR: The hive is quiet now.\n\nAPPRENTICE: Shall I close the door?\n\nMENTOR: Close it.')
+  await page.goto(`${address()}/productions/${edition}/script`)
+  await page.getByRole('button', { name: 'Make 2 roles' }).click()
+  await expect(page.locator('.role-tag')).toHaveCount(3)
+  await page.goto(`${address()}/productions/${edition}/cast`)
+  await page.getByRole('button', { name: /^Mentor/u }).click()
+  await page.getByRole('slider', { name: 'Pace, words a minute' }).focus()
+  await page.keyboard.press('ArrowLeft')
+  await expect(page.getByText('154 words a minute')).toBeVisible()
+  const slate = page.getByRole('row', { name: /Slate/u })
+  await expect(slate).toContainText(/American English.*16 kHz/u)
+  const clock = page.getByRole('row', { name: /Clock/u })
+  await expect(clock).toContainText('Only tells the time')
+  const refused = page.waitForResponse('**/api/samples')
+  await clock.getByRole('button', { name: 'Hear Clock' }).click()
+  expect((await refused).status()).toBe(422)
+  await expect(page.getByText(/This voice only tells the time\. It does not know “/u)).toBeVisible()
+
+  await page.getByRole('button', { name: 'Use this voice: Slate' }).click()
+  await expect(slate).toContainText('speaks')
+  await expect(page.getByText('154 words a minute')).toBeVisible()
+  await page.reload()
+  await page.getByRole('button', { name: /^Mentor/u }).click()
+  await expect(slate).toContainText('speaks')
+  await readAll(`${address()}/productions/${edition}`)
+  await removeProductionOf(edition)
 })
 
 test('the voices of every language are there', async ({ page }) => {

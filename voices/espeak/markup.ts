@@ -1,5 +1,5 @@
 import { hash } from '#core/hash'
-import type { Casting, Range } from '#core/score/cast'
+import { within, type Casting } from '#core/score/cast'
 import type { Stretch, WrittenRequest } from '#core/score/request'
 import { segmentWords, type Tone, type ToneSegment } from '#core/score/tone'
 import { capabilities } from './capabilities'
@@ -134,10 +134,6 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
   }
   const markup = sourceOf(root(content))
   return { request, key: hash([engine, voice, voiceRevision, request.wordsPerMinute, request.pitchSemitones, markup]), ...places }
-}
-
-function within({ min, max }: Range, value: number): number {
-  return Math.max(min, Math.min(max, value))
 }
 
 /** White space, in a group, or a word. */

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import koffi, { type IKoffiLib } from 'koffi'
 import { applyGain } from '#core/audio/pcm'
 import { fail } from '#core/problem'
+import { within } from '#core/score/cast'
 import type { Spoken } from '../port'
 import { laid, trimmed, type Piece, type Placed } from '../trimmed'
 import { capabilities } from './capabilities'
@@ -107,7 +108,7 @@ function speakPiece({ text, rate, pitchSemitones }: FlitePiece, begins: number, 
   const { set, beginRandom, synthesise, relation, first, next, integer, number, wave, free } = library()
   const { wordsPerMinute, pitchHz, gainDb } = voiceSettings[order.voice]
   const { features } = koffi.decode(voice, 'cst_voice') as { features: unknown }
-  set(features, stretchName, wordsPerMinute / within(order.wordsPerMinute * rate))
+  set(features, stretchName, wordsPerMinute / within(capabilities.wordsPerMinute, order.wordsPerMinute * rate))
   set(features, pitchName, pitchHz * 2 ** ((order.pitchSemitones + pitchSemitones) / 12))
   beginRandom(seed)
   const utterance = synthesise(text, voice)
@@ -126,11 +127,6 @@ function speakPiece({ text, rate, pitchSemitones }: FlitePiece, begins: number, 
   } finally {
     free(utterance)
   }
-}
-
-function within(wordsPerMinute: number): number {
-  const { min, max } = capabilities.wordsPerMinute
-  return Math.max(min, Math.min(max, wordsPerMinute))
 }
 
 /** Gives the dictionary of a voice the words that stand for sounds. */

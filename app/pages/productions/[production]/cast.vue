@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiPlay, mdiStop } from '@mdi/js'
 import { primaryLanguage } from '#core/language/abbreviations'
+import { within } from '#core/score/cast'
 import type { Page, SoundView, VoiceView } from '#shared/api'
 import type { CastingRequest } from '#shared/schemas'
 import { ask } from '~/utils/api'
@@ -64,10 +65,18 @@ function set(change: Partial<CastingRequest>): void {
   void notices.attempt(() => desk.setCasting({ ...casting.value!, roleId: role.value.id }))
 }
 
-/** A voice of another engine has no variants of this one, and its own limits. */
-function use({ engine, id }: VoiceView): void {
-  if (engine === capable.value.id) return set({ voice: withVariant(id, variant.value) })
-  set({ engine, voice: id, ...desk.engineOf({ engine }).defaults })
+/** A casting with another voice: one of another engine has no variants of this one, and its own limits. */
+function withVoice(from: CastingRequest, { engine, id }: VoiceView): CastingRequest {
+  if (engine === capable.value.id) return { ...from, voice: withVariant(id, variant.value) }
+  const limits = desk.engineOf({ engine })
+  return {
+    ...from, engine, voice: id,
+    wordsPerMinute: within(limits.wordsPerMinute, from.wordsPerMinute), pitchSemitones: within(limits.pitchSemitones, from.pitchSemitones), gainDb: within(limits.gainDb, from.gainDb),
+  }
+}
+
+function use(voice: VoiceView): void {
+  if (casting.value !== null) set(withVoice(casting.value, voice))
 }
 
 /** While a slider moves only the number follows; what is set is what it comes to rest on. */
@@ -77,9 +86,8 @@ function preview(change: Partial<CastingRequest>): void {
 
 function hear(voice: VoiceView): void {
   if (casting.value === null || desk.desk === null) return
-  const { engine, id } = voice
   if (sample.playing.value === keyOf(voice)) return sample.stop()
-  void notices.attempt(() => sample.hear(keyOf(voice), { ...casting.value!, engine, voice: withVariant(id, engine === capable.value.id ? variant.value : ''), language: desk.desk!.language, text: sentence.value }))
+  void notices.attempt(() => sample.hear(keyOf(voice), { ...withVoice(casting.value!, voice), language: desk.desk!.language, text: sentence.value }))
 }
 
 function hearSound({ id: soundId }: SoundView): void {
