@@ -96,7 +96,10 @@ const views = {
     await page.goto(`${production}/words?view=wordbook`)
     await page.locator('td').first().waitFor()
   },
-  cast: async () => page.goto(`${production}/cast`),
+  cast: async () => {
+    await page.goto(`${production}/cast`)
+    await page.locator('button:enabled[aria-label^="Hear "]').first().waitFor()
+  },
   reading: async () => {
     await page.goto(`${production}/reading`)
     await page.getByRole('button', { name: /^Read \d/ }).click()

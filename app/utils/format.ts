@@ -36,9 +36,9 @@ export function languageName(tag: string): string {
   }
 }
 
-/** What a voice speaks, with its region: “British English”. */
+/** What a voice speaks, with its country: “British English”. */
 export function speechName(tag: string): string {
-  const [language, region] = [primaryLanguage(tag), /-(?:[a-z]{2}|\d{3})(?=-|$)/iu.exec(tag)?.[0].toUpperCase() ?? '']
+  const [language, region] = [primaryLanguage(tag), /-[a-z]{2}(?=-|$)/iu.exec(tag)?.[0].toUpperCase() ?? '']
   return languageName(`${language}${region}`)
 }
 

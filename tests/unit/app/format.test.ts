@@ -25,6 +25,6 @@ test('a language is named in English, one without a name by its tag', () => {
   expect([languageName('en-GB'), languageName('de'), languageName('not a tag')]).toEqual(['British English', 'German', 'not a tag'])
 })
 
-test('what a voice speaks is said with its region, and without what only this engine knows', () => {
-  expect(['en-gb-x-rp', 'en-029', 'de', 'cmn-latn-pinyin', 'fr-fr'].map(speechName)).toEqual(['British English', 'English (Caribbean)', 'German', 'Chinese', 'French (France)'])
+test('what a voice speaks is said with its country, and without what only this engine knows', () => {
+  expect(['en-gb-x-rp', 'en-029', 'de', 'cmn-latn-pinyin', 'fr-fr'].map(speechName)).toEqual(['British English', 'English', 'German', 'Chinese', 'French (France)'])
 })
