@@ -11,12 +11,12 @@ test('the health page shows what the work needs, and the command line the same',
   await page.goto(address())
   await page.getByRole('link', { name: 'Health' }).click()
   await expect(page.getByRole('status')).toHaveText('All is in order')
-  for (const [what, found] of [['Speech engine', /espeak-ng \d/u], ['Encoder', /ffmpeg \d/u], ['Database', /PostgreSQL \d/u], ['Free space', /GB/u], ['Workers', /^Workers1/u], ['Queue', /waiting/u]] as const) {
+  for (const [what, found] of [['Speech engine “Embedded engine”', /espeak-ng \d/u], ['Speech engine “Small English engine”', /flite \d/u], ['Encoder', /ffmpeg \d/u], ['Database', /PostgreSQL \d/u], ['Free space', /GB/u], ['Workers', /^Workers1/u], ['Queue', /waiting/u]] as const) {
     await expect(page.getByRole('row', { name: what })).toHaveText(found)
   }
   const { stdout } = await run(join(process.cwd(), 'bin/quill'), ['doctor', '--json'], { env: { ...process.env, QUILL_ADDRESS: address() } })
   const { findings } = JSON.parse(stdout) as HealthReport
-  expect(findings.map(finding => `${finding.subject} ${finding.state}`)).toEqual(expect.arrayContaining(['Speech engine good', 'Server good', 'Database good', 'Workers good']))
+  expect(findings.map(finding => `${finding.subject} ${finding.state}`)).toEqual(expect.arrayContaining(['Speech engine “Embedded engine” good', 'Speech engine “Small English engine” good', 'Server good', 'Database good', 'Workers good']))
 })
 
 test('a server that does not answer makes the doctor end with 1 and say what to do', async () => {
