@@ -8,12 +8,13 @@ export async function listVoices(flags: { readonly lang?: string, readonly engin
   const engines = openVoices(1)
   try {
     const { voices, variants } = await engines.list()
-    const ofEngine = voices.filter(({ engine }) => flags.engine === undefined || engine === flags.engine)
+    const isAsked = ({ engine }: { readonly engine: EngineId }): boolean => flags.engine === undefined || engine === flags.engine
+    const ofEngine = voices.filter(isAsked)
     const listed = flags.lang === undefined ? ofEngine : voicesFor(ofEngine, flags.lang)
     if (listed.length === 0) fail('voice-none', `${flags.engine === undefined ? 'No voice' : `No voice of the engine ${flags.engine}`}${flags.lang === undefined ? ' can be loaded. Run quill doctor' : ` speaks “${flags.lang}”. Run quill voices for the whole list`}.`)
     if (flags.variants === true) {
       if (flags.json === true) printJson({ variants })
-      else printTable(['Variant', 'Name', 'Gender'], variants.filter(({ engine }) => flags.engine === undefined || engine === flags.engine).map(variant => [variant.id, variant.name, variant.gender]))
+      else printTable(['Variant', 'Name', 'Gender'], variants.filter(isAsked).map(variant => [variant.id, variant.name, variant.gender]))
     } else if (flags.json === true) {
       printJson({ voices: listed })
     } else {

@@ -9,6 +9,9 @@ export interface Finding {
   readonly remedy: string | null
 }
 
+/** What a part of the installation says about itself; with a remedy where it works less well than it could. */
+export type About = Pick<Finding, 'found' | 'remedy'>
+
 /** A failure that a process has written in its log. */
 export interface LoggedError {
   readonly at: string

@@ -1,6 +1,6 @@
 import { execFile } from 'node:child_process'
 import { promisify } from 'node:util'
-import { spaceFinding, type Finding } from '#core/health'
+import { spaceFinding, type About, type Finding } from '#core/health'
 import { ProblemError } from '#core/problem'
 import type { FileStorage } from '#takes/storage'
 import { encoderName } from './ffmpeg'
@@ -9,7 +9,7 @@ import { findMpg123 } from './libraries/mpg123'
 /** What a machine must have for the work. */
 export interface MachineNeeds {
   /** What each engine says about itself; rejects with a problem when it does not work. */
-  readonly engines: readonly { readonly name: string, readonly about: () => Promise<Pick<Finding, 'found' | 'remedy'>> }[]
+  readonly engines: readonly { readonly name: string, readonly about: () => Promise<About> }[]
   /** Where audio is kept. */
   readonly storage: FileStorage
 }
@@ -35,7 +35,7 @@ export function machineFindings({ engines, storage }: MachineNeeds): Promise<Fin
 }
 
 /** A finding from what `find` gives, or from the problem it rejects with. With a remedy it works, but not as it should. */
-export async function look(subject: string, find: () => Promise<string | Pick<Finding, 'found' | 'remedy'>>): Promise<Finding> {
+export async function look(subject: string, find: () => Promise<string | About>): Promise<Finding> {
   try {
     const answer = await find()
     const { found, remedy } = typeof answer === 'string' ? { found: answer, remedy: null } : answer

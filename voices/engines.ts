@@ -1,7 +1,8 @@
+import type { About } from '#core/health'
 import type { Problem } from '#core/problem'
 import type { Casting, EngineId } from '#core/score/cast'
 import type { EngineRequest } from '#core/score/request'
-import type { About, Engine, EngineOptions, Spoken, VoiceList } from './port'
+import type { Engine, EngineOptions, Spoken, VoiceList } from './port'
 import { engineKind, engineKinds } from './registry'
 
 /** The engines of a process: each request goes to its own. */

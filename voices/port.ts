@@ -1,4 +1,4 @@
-import type { Finding } from '#core/health'
+import type { About } from '#core/health'
 import type { Problem } from '#core/problem'
 import type { EngineCapabilities, EngineId } from '#core/score/cast'
 import type { EngineRequest, WriteRequest } from '#core/score/request'
@@ -42,9 +42,6 @@ export interface Spoken {
    */
   readonly wordMarks: readonly number[]
 }
-
-/** What an engine says about itself. */
-export type About = Pick<Finding, 'found' | 'remedy'>
 
 /** Speaks utterances, several at a time. */
 export interface Engine {

@@ -1,4 +1,4 @@
-import { fadeEdge, msToSamples, quietAround, trimEdges } from '#core/audio/pcm'
+import { fadeEdge, joined, msToSamples, quietAround, trimEdges } from '#core/audio/pcm'
 import type { Spoken } from './port'
 
 export interface Placed {
@@ -78,14 +78,4 @@ export function laid(pieces: readonly Piece[], sampleRate: number): Laid {
     at += samples.length
   }
   return { samples: joined(chunks), words, begins }
-}
-
-export function joined(chunks: readonly Int16Array[]): Int16Array {
-  const all = new Int16Array(chunks.reduce((sum, chunk) => sum + chunk.length, 0))
-  let at = 0
-  for (const chunk of chunks) {
-    all.set(chunk, at)
-    at += chunk.length
-  }
-  return all
 }

@@ -67,6 +67,17 @@ export function trimEdges({ samples, sampleRate }: Pcm): { samples: Int16Array, 
   return { samples: trimmed, offset: start }
 }
 
+/** Pieces one after the other. */
+export function joined(pieces: readonly Int16Array[]): Int16Array {
+  const all = new Int16Array(pieces.reduce((sum, piece) => sum + piece.length, 0))
+  let at = 0
+  for (const piece of pieces) {
+    all.set(piece, at)
+    at += piece.length
+  }
+  return all
+}
+
 /** Mean of the squares of samples from one place up to another; 0 where there are none. */
 export function meanSquare(samples: Int16Array, from: number, to: number): number {
   const start = Math.max(0, from)

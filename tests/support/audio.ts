@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import { execFileSync } from 'node:child_process'
+import { joined as joinedPieces } from '#core/audio/pcm'
 
 /** Samples of an audio file as ffmpeg decodes them, mono, at the file's own rate. */
 export function decode(path: string): Int16Array {
@@ -13,15 +14,7 @@ export function probe(path: string): { streams: Record<string, string>[], format
 }
 
 /** Samples one after the other. */
-export function joined(...pieces: readonly Int16Array[]): Int16Array {
-  const all = new Int16Array(pieces.reduce((sum, piece) => sum + piece.length, 0))
-  let at = 0
-  for (const piece of pieces) {
-    all.set(piece, at)
-    at += piece.length
-  }
-  return all
-}
+export const joined = (...pieces: readonly Int16Array[]): Int16Array => joinedPieces(pieces)
 
 export function rmsDb(samples: Int16Array): number {
   const sum = samples.reduce((total, sample) => total + sample * sample, 0)

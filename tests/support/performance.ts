@@ -1,3 +1,4 @@
+import { resample } from '#core/audio/resample'
 import { layTrack, renderTrack, type Track } from '#core/audio/track'
 import type { Casting } from '#core/score/cast'
 import type { CastScore } from '#core/score/request'
@@ -41,6 +42,11 @@ export async function perform(engines: SpeechEngines, ssml: string, casting: Par
   const passages = readSsml(root, source).passages.map((passage, index) => ({ ...passage, id: String(index) }))
   const library = Object.fromEntries(Object.entries(sounds).map(([name, { length }]) => [name, { key: name, sampleCount: length, sampleRate }]))
   const score = castPart({ id: 'p', kind: 'chapter', label: 'P', included: true, passages }, { language, style, rules: prepareRules(style.rules), casting: { ...narrator, ...casting }, castings, sounds: library })
+  return performScore(engines, score, sounds)
+}
+
+/** A score spoken and assembled; its takes may be of several rates. */
+export async function performScore(engines: SpeechEngines, score: CastScore, sounds: Readonly<Record<string, Int16Array>> = {}): Promise<Performance> {
   const takes = new Map<string, KnownTake & Spoken>()
   for (const { key, request } of score.utterances) {
     const spoken = takes.get(key) ?? await engines.speak(request)
@@ -50,9 +56,13 @@ export async function perform(engines: SpeechEngines, ssml: string, casting: Par
   const track = layTrack(score, references, sampleRate)
   const samples = new Int16Array(track.sampleCount)
   let at = 0
-  for await (const stretch of renderTrack(track, key => Promise.resolve(takes.get(key)?.samples ?? sounds[key]!))) {
+  for await (const stretch of renderTrack(track, key => Promise.resolve(atTrackRate(takes.get(key)) ?? sounds[key]!))) {
     samples.set(stretch, at)
     at += stretch.length
   }
   return { score, references, track, samples, takes }
+}
+
+function atTrackRate(spoken: Spoken | undefined): Int16Array | undefined {
+  return spoken === undefined || spoken.sampleRate === sampleRate ? spoken?.samples : resample(spoken.samples, spoken.sampleRate, sampleRate)
 }

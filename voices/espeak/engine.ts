@@ -1,10 +1,11 @@
 import { join } from 'node:path'
 import { primaryLanguage } from '#core/language/abbreviations'
+import type { About } from '#core/health'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
-import { askChild } from '../ask-child'
+import { askChild, unexpectedAnswer } from '../ask-child'
 import { ChildPool } from '../child-pool'
-import type { About, Engine, EngineOptions, Spoken, VoiceList } from '../port'
+import type { Engine, EngineOptions, Spoken, VoiceList } from '../port'
 import { voicesFor } from '../voices-for'
 import type { ChosenVoice } from './dialect'
 import type { ChildAnswer, ChildTask } from './child'
@@ -52,14 +53,14 @@ export class EspeakEngine implements Engine {
   async speak(request: EngineRequest): Promise<Spoken> {
     const answer = await this.#ask({ speak: await this.#order(request) })
     if ('spoken' in answer) return answer.spoken
-    throw unexpected(answer)
+    throw unexpectedAnswer()
   }
 
   async inIpa(voice: string, texts: readonly string[]): Promise<readonly string[]> {
     if (texts.length === 0) return []
     const answer = await this.#ask({ inIpa: texts, identifier: await this.#identifier(voice) })
     if ('ipa' in answer) return answer.ipa
-    throw unexpected(answer)
+    throw unexpectedAnswer()
   }
 
   async examine(requests: readonly EngineRequest[]): Promise<readonly (Problem | null)[]> {
@@ -69,7 +70,7 @@ export class EspeakEngine implements Engine {
       throw error
     })))
     const answer = await this.#ask({ examine: orders.filter((order): order is SpeakOrder => 'content' in order) })
-    if (!('problems' in answer)) throw unexpected(answer)
+    if (!('problems' in answer)) throw unexpectedAnswer()
     const problems = [...answer.problems]
     return orders.map(order => 'content' in order ? problems.shift() ?? null : order)
   }
@@ -130,7 +131,7 @@ export class EspeakEngine implements Engine {
   #library(): Promise<EngineVoices & { readonly byProgram: boolean }> {
     this.#voices ??= this.#ask({ list: true }).then(answer => {
       if ('voices' in answer) return { ...answer.voices, byProgram: answer.byProgram }
-      throw unexpected(answer)
+      throw unexpectedAnswer()
     }).catch((error: unknown) => {
       this.#voices = null
       throw error
@@ -182,8 +183,4 @@ function wordsIn(list: string): string[] {
 function pitchSetting(semitones: number): number {
   const steps = semitones < 0 ? pitchStepsPerOctave.below : pitchStepsPerOctave.above
   return Math.max(0, Math.min(99, Math.round(50 + semitones / 12 * steps)))
-}
-
-function unexpected(answer: ChildAnswer): Error {
-  return 'problem' in answer ? new ProblemError(answer.problem) : new Error('The engine child gave the wrong kind of answer.')
 }

@@ -18,9 +18,19 @@ function run(options: readonly string[], input = ''): Buffer {
   return execFileSync('espeak-ng', options, { input, timeout: limitMs, maxBuffer: largestOutput, stdio: ['pipe', 'pipe', 'ignore'] })
 }
 
-function about(): { readonly version: string, readonly data: string } {
+interface Installed {
+  readonly version: string
+  /** Folder of its voices. */
+  readonly data: string
+}
+
+let installed: Installed | null = null
+
+function about(): Installed {
+  if (installed !== null) return installed
   const [, version, data] = /text-to-speech: (\S+) +Data at: (.+)/u.exec(run(['--version']).toString('utf8')) ?? fail('engine-broken', 'The speech engine’s program espeak-ng does not say its version. Install the Debian package espeak-ng again.')
-  return { version: version!, data: data! }
+  installed = { version: version!, data: data! }
+  return installed
 }
 
 /** Whether the program is there. */

@@ -1,9 +1,11 @@
 import { join } from 'node:path'
+import type { About } from '#core/health'
+import { lookup } from '#core/lookup'
 import { fail, ProblemError, type Problem } from '#core/problem'
 import type { EngineRequest } from '#core/score/request'
-import { askChild } from '../ask-child'
+import { askChild, unexpectedAnswer } from '../ask-child'
 import { ChildPool } from '../child-pool'
-import type { About, Engine, EngineOptions, Spoken, VoiceList } from '../port'
+import type { Engine, EngineOptions, Spoken, VoiceList } from '../port'
 import { capabilities } from './capabilities'
 import type { ChildAnswer, ChildTask } from './child'
 import { toPhones } from './phones'
@@ -45,14 +47,14 @@ export class FliteEngine implements Engine {
   }
 
   async speak({ voice, wordsPerMinute, pitchSemitones, body }: EngineRequest): Promise<Spoken> {
-    if (!(voice in voiceSettings)) fail('voice-unknown', `There is no voice “${voice}”. Choose one from the list of voices.`)
+    if (lookup(voiceSettings, voice) === undefined) fail('voice-unknown', `There is no voice “${voice}”. Choose one from the list of voices.`)
     const content = contentOf(body)
     const outside = voice === 'awb_time' ? outsideClock(content) : null
     if (outside !== null) throw new ProblemError(outside)
     if (!content.pieces.some(({ text }) => isSayable(text))) fail('nothing-to-say', 'There is nothing in this sentence that the English voice could say. Give it to a role with another voice.')
     const answer = await this.#ask({ speak: { voice: voice as VoiceName, wordsPerMinute, pitchSemitones, body: content } })
     if ('spoken' in answer) return answer.spoken
-    throw unexpected(answer)
+    throw unexpectedAnswer()
   }
 
   examine(requests: readonly EngineRequest[]): Promise<readonly (Problem | null)[]> {
@@ -67,7 +69,7 @@ export class FliteEngine implements Engine {
   #voices(): Promise<readonly VoiceName[]> {
     this.#installed ??= this.#ask({ list: true }).then(answer => {
       if ('installed' in answer) return answer.installed
-      throw unexpected(answer)
+      throw unexpectedAnswer()
     }).catch((error: unknown) => {
       this.#installed = null
       throw error
@@ -104,8 +106,4 @@ function outsideClock({ pieces }: FliteBody): Problem | null {
 function quoted(texts: readonly string[]): string {
   const most = 3
   return `${texts.slice(0, most).map(text => `“${text}”`).join(', ')}${texts.length > most ? ` and ${texts.length - most} more` : ''}`
-}
-
-function unexpected(answer: ChildAnswer): Error {
-  return 'problem' in answer ? new ProblemError(answer.problem) : new Error('The engine child gave the wrong kind of answer.')
 }

@@ -4,13 +4,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { countWords } from '#core/manuscript/manuscript'
 import { dbToFactor } from '#core/audio/pcm'
-import { resample } from '#core/audio/resample'
-import { layTrack, renderTrack } from '#core/audio/track'
 import type { Casting } from '#core/score/cast'
 import { plainContent, type Content } from '#core/script/content'
 import { withDirection } from '#core/script/edit'
-import { choose } from '#core/takes/choose'
-import type { KnownTake } from '#core/takes/take'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { requestForText } from '../../../voices/cast-score'
 import { flite } from '../../../voices/flite/index'
@@ -23,7 +19,7 @@ import { decode, levelDb, pitchHz } from '../../support/audio'
 import { castPart, castPassage, narrator } from '../../support/casting'
 import { longText } from '../../support/long-text'
 import { programs } from '../../support/paths'
-import { openVoices, sampleRate } from '../../support/performance'
+import { openVoices, performScore, sampleRate } from '../../support/performance'
 
 const { capabilities } = flite
 const engine = flite.open({ programs, parallel: 2 })
@@ -109,19 +105,8 @@ test('beside the embedded engine in one part each is heard at its right speed, i
   const sentences = longText(8)
   const passages = sentences.flatMap((text, at) => [{ id: `n${at}`, kind: 'paragraph', content: plainContent(text) }, { id: `t${at}`, kind: 'paragraph', content: plainContent(text), role: 'Tamsin' }] as const)
   const score = castPart({ id: 'p', kind: 'chapter', label: 'P', included: true, passages }, { language: 'en', style: defaultHouseStyle, casting: narrator, castings: { Tamsin: casting } })
-  const takes = new Map<string, KnownTake & Spoken>()
-  for (const { key, request } of score.utterances) {
-    const spoken = await engines.speak(request)
-    takes.set(key, { key, variant: 0, origin: 'engine', textHash: null, sampleCount: spoken.samples.length, ...spoken })
-  }
+  const { track, samples, takes } = await performScore(engines, score)
   await engines.close()
-  const track = layTrack(score, choose(score, takes), sampleRate)
-  const samples = new Int16Array(track.sampleCount)
-  let at = 0
-  for await (const stretch of renderTrack(track, key => Promise.resolve(resample(takes.get(key)!.samples, takes.get(key)!.sampleRate, sampleRate)))) {
-    samples.set(stretch, at)
-    at += stretch.length
-  }
   const spokenBy = (engine: string) => track.timeline.filter(({ utterance }) => utterance.request.engine === engine).map(({ utterance, startSample, endSample }) => ({ take: takes.get(utterance.key)!, heard: samples.slice(startSample, endSample) }))
   const [own, usual] = [spokenBy('flite'), spokenBy('espeak')]
   expect([own.length, usual.length]).toEqual([score.utterances.length / 2, score.utterances.length / 2])

@@ -1,9 +1,9 @@
 import { writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import type { About } from '#core/health'
 import { ProblemError } from '#core/problem'
 import { FolderStorage } from '../../../takes/folder-storage'
 import { openEngines, type SpeechEngines } from '../../../voices/engines'
-import type { About } from '../../../voices/port'
 import { obstacle } from '../../../worker/obstacle'
 import { programs, temporaryFolder } from '../../support/paths'
 
