@@ -1,25 +1,24 @@
-import { fail, ProblemError, type Problem } from '#core/problem'
+import { ProblemError, type Problem } from '#core/problem'
 import type { EngineId } from '#core/score/cast'
-import type { EngineRequest } from '#core/score/request'
 import { textHash } from '#core/takes/take'
 import { addTo } from '#core/tally'
 import type { NewTake } from '#takes/packs'
 import type { TakeLibrary } from '#takes/library'
 import { storeTakes } from '#takes/store-takes'
 import type { TakeRecord } from '#takes/take'
-import type { Engine } from '#voices/port'
+import type { AskedUtterance, Engine, Question } from '#voices/port'
 
 /** A missing take: what to ask of which engine. */
-export interface Wanted {
-  readonly key: string
-  readonly request: EngineRequest
+export interface Wanted extends Omit<AskedUtterance, 'purpose'> {
+  /** What it is read for, as far as that is known. */
+  readonly purpose?: AskedUtterance['purpose']
   /** What is said. */
   readonly text: string
 }
 
 /** Where the engine of a request is found. */
 export interface EngineSource {
-  readonly of: (id: EngineId) => Pick<Engine, 'parallel' | 'speak'>
+  readonly of: (id: EngineId) => Pick<Engine, 'parallel' | 'speak' | 'questions'>
 }
 
 export interface MakeOptions {
@@ -36,12 +35,19 @@ const groupSize = 16
 
 /** Utterances that are claimed at once for each that an engine works on. */
 const claimedAhead = 2
+/** Utterances that are claimed at once of an engine that is asked for several together. */
+const claimedTogether = 64
 const renewalsPerLease = 4
 
 /** Problems of the engine itself: no other utterance would fare better. */
-const engineProblems = new Set(['engine-missing', 'engine-broken'])
+const engineProblems = new Set(['engine-missing', 'engine-broken', 'account-missing', 'account-refused', 'allowance-spent'])
+/** Problems that may be those of one text, or of the engine. */
+const stopProblems = new Set(['engine-stopped', 'service-stopped'])
 /** So many utterances in a row on which the engine stops: it is the engine and not the texts. */
 const mostStops = 8
+const brokenEngine: Problem = {
+  code: 'engine-stopped', message: `The speech engine stopped on ${mostStops} sentences one after the other. Check the machine’s memory and the engine’s installation, then read again.`,
+}
 
 /**
  * Makes the takes that do not exist yet, as many at once as each engine works on. A key that is wanted
@@ -88,33 +94,44 @@ export async function makeTakes(
     }
     return []
   }
-  /** Gives out the utterances of an engine one by one. */
-  const claimingFrom = (queue: Wanted[], count: number): (() => Promise<Wanted | undefined>) => {
-    let ahead: Wanted[] = []
+  /** Gives out the questions to an engine one by one. */
+  const askingFrom = (engine: Pick<Engine, 'parallel' | 'speak' | 'questions'>, queue: Wanted[]): (() => Promise<Question | undefined>) => {
+    const count = engine.questions === undefined ? engine.parallel * claimedAhead : claimedTogether
+    let ahead: Question[] = []
     let turn: Promise<unknown> = Promise.resolve()
+    const singly = ({ key, request }: Wanted): Question => ({ keys: [key], ask: async () => new Map([[key, await engine.speak(request)]]) })
     return () => {
       const next = turn.then(async () => {
-        if (ahead.length === 0) ahead = await claimNext(queue, count)
+        if (ahead.length === 0) {
+          const claimed = await claimNext(queue, count)
+          ahead = claimed.length === 0 ? [] : [...await engine.questions?.(claimed.map(({ purpose = null, ...each }) => ({ ...each, purpose }))) ?? claimed.map(singly)]
+        }
         return ahead.shift()
       })
       turn = next.catch(() => undefined)
       return next
     }
   }
-  const work = async (engine: Pick<Engine, 'speak'>, id: EngineId, nextOf: () => Promise<Wanted | undefined>): Promise<void> => {
+  const noteFaults = async (keys: readonly string[], problem: Problem): Promise<void> => {
+    for (const key of keys) await options.onFault?.(byKey.get(key)!, problem)
+  }
+  const work = async (id: EngineId, nextOf: () => Promise<Question | undefined>): Promise<void> => {
     while (!ended && options.stopped?.() !== true) {
       const next = await nextOf()
       if (next === undefined) return
       try {
-        const { samples, sampleRate, wordMarks } = await engine.speak(next.request)
+        for (const [key, answer] of await next.ask()) {
+          if ('samples' in answer) group.push({ key, variant: 0, origin: 'engine', textHash: textHash(byKey.get(key)!.text), ...answer })
+          else await noteFaults([key], answer)
+        }
         stops.set(id, 0)
-        group.push({ key: next.key, variant: 0, origin: 'engine', textHash: textHash(next.text), samples, sampleRate, wordMarks })
         if (group.length >= groupSize) store()
       } catch (error) {
         if (!(error instanceof ProblemError) || engineProblems.has(error.problem.code)) throw error
-        stops.set(id, error.problem.code === 'engine-stopped' ? (stops.get(id) ?? 0) + 1 : 0)
-        if (stops.get(id)! >= mostStops) fail('engine-stopped', `The speech engine stopped on ${mostStops} sentences one after the other. Check the machine’s memory and the engine’s installation, then read again.`)
-        await options.onFault?.(next, error.problem)
+        const { problem } = error
+        stops.set(id, stopProblems.has(problem.code) ? (stops.get(id) ?? 0) + 1 : 0)
+        if (stops.get(id)! >= mostStops) throw new ProblemError(problem.code === 'engine-stopped' ? brokenEngine : problem)
+        await noteFaults(next.keys, problem)
       }
     }
   }
@@ -126,8 +143,8 @@ export async function makeTakes(
   try {
     await Promise.all([...waiting].flatMap(([id, queue]) => {
       const engine = engines.of(id)
-      const nextOf = claimingFrom(queue, engine.parallel * claimedAhead)
-      return Array.from({ length: engine.parallel }, () => work(engine, id, nextOf))
+      const nextOf = askingFrom(engine, queue)
+      return Array.from({ length: engine.parallel }, () => work(id, nextOf))
     }))
   } finally {
     ended = true

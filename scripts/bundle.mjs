@@ -21,6 +21,7 @@ export async function bundle() {
       'quill': 'cli/main.ts',
       'prepare': 'store/prepare.ts',
       'demo': 'demo/load.ts',
+      'speech-service': 'demo/speech-service/main.ts',
       'reader-child': 'intake/reader-child.ts',
       'task-child': 'services/task-child.ts',
       ...Object.fromEntries(engineChildren()),

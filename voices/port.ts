@@ -2,6 +2,8 @@ import type { About } from '#core/health'
 import type { Problem } from '#core/problem'
 import type { EngineCapabilities, EngineId } from '#core/score/cast'
 import type { EngineRequest, WriteRequest } from '#core/score/request'
+import type { Micros } from '#core/estimate/price'
+import type { Accounts, Purpose } from './paid/accounts'
 
 /** A voice of an engine, as data. */
 export interface Voice {
@@ -14,6 +16,10 @@ export interface Voice {
   readonly gender: 'female' | 'male' | 'unknown'
   /** What there is to know before it is chosen, such as that it knows a few words only. */
   readonly warning?: string
+  /** Of a paid voice, as its service calls it. */
+  readonly tier?: string
+  /** Price of a million characters, beyond those that are free. */
+  readonly microsPerMillion?: Micros
   /** Goes into every key: changes when equal requests may sound different. */
   readonly revision: string
 }
@@ -43,6 +49,22 @@ export interface Spoken {
   readonly wordMarks: readonly number[]
 }
 
+/** An utterance that is wanted, with the key of its take. */
+export interface AskedUtterance {
+  readonly key: string
+  readonly request: EngineRequest
+  /** What it is read for; null for a trial. */
+  readonly purpose: Purpose | null
+}
+
+/** What an engine is asked at one go. */
+export interface Question {
+  /** Keys of the takes that it gives. */
+  readonly keys: readonly string[]
+  /** What was spoken for each key, or why it could not be. Rejects with a `ProblemError` that holds for all of them. */
+  readonly ask: () => Promise<ReadonlyMap<string, Spoken | Problem>>
+}
+
 /** Speaks utterances, several at a time. */
 export interface Engine {
   /** How many utterances it works on at once. */
@@ -52,6 +74,8 @@ export interface Engine {
   readonly about: () => Promise<About>
   /** Rejects with a `ProblemError` when the engine cannot speak this request. */
   readonly speak: (request: EngineRequest) => Promise<Spoken>
+  /** For an engine that is better asked for several utterances at once: divides what is wanted into questions. Rejects with a `ProblemError` when it cannot be asked at all. */
+  readonly questions?: (wanted: readonly AskedUtterance[]) => Promise<readonly Question[]>
   /** How a voice reads each of some short texts by itself, in IPA; missing where an engine does not tell. */
   readonly inIpa?: (voice: string, texts: readonly string[]) => Promise<readonly string[]>
   /** Why it could not speak each of some requests: sounds, voices or languages that it has not; null for those that it can. Nothing is spoken. */
@@ -66,6 +90,10 @@ export interface EngineOptions {
   readonly parallel: number
   /** An utterance may take so long. */
   readonly timeoutMs?: number
+  /** A service is first asked again after so long, ms. */
+  readonly firstWaitMs?: number
+  /** Of the paid engines; those that the environment names without it. */
+  readonly accounts?: Accounts
 }
 
 /** All that there is to know of an engine: one folder, and one line of the registry. */

@@ -66,6 +66,8 @@ export interface DirectionSupport {
 export interface EngineCapabilities {
   readonly id: EngineId
   readonly name: string
+  /** It is asked over the network, under an account, and billed. */
+  readonly isPaid?: true
   /** Hz */
   readonly sampleRate: number
   /** Characters of spoken text in one utterance. */

@@ -6,6 +6,7 @@ import { plainContent, type Content } from '#core/script/content'
 import { withDirection } from '#core/script/edit'
 import { defaultHouseStyle } from '#core/style/house-style'
 import { requestForText } from '../../../voices/cast-score'
+import { environmentAccounts } from '../../../voices/paid/accounts'
 import type { Engine, EngineKind, Spoken } from '../../../voices/port'
 import { engineKinds } from '../../../voices/registry'
 import { voicesFor } from '../../../voices/voices-for'
@@ -13,6 +14,7 @@ import { digest, levelDb, rmsDb } from '../../support/audio'
 import { castPassage } from '../../support/casting'
 import { longText } from '../../support/long-text'
 import { programs } from '../../support/paths'
+import { speechService } from '../../support/speech-service'
 
 // What every engine keeps. A new one is tried as soon as it is in the registry.
 
@@ -43,7 +45,11 @@ const equal = ({ samples, wordMarks }: Spoken): string => `${digest(samples)} ${
 
 describe.each(engineKinds().map(kind => [kind.capabilities.name, kind] as const))('%s', (_, kind: EngineKind) => {
   const { capabilities } = kind
-  const engine = kind.open({ programs, parallel: 2 })
+  // What is asked over the network has its simulated service.
+  const running = capabilities.isPaid === true ? speechService() : null
+  const accounts = environmentAccounts({})
+  const engine = kind.open({ programs, parallel: 2, accounts: running === null ? accounts : { ...accounts, of: async () => (await running).account } })
+  afterAll(async () => { await (await running)?.close() })
   opened.push(engine)
   let casting: Casting
 
@@ -137,7 +143,7 @@ describe.each(engineKinds().map(kind => [kind.capabilities.name, kind] as const)
     await expect(engine.speak({ ...requestForText(casting, 'Bees.'), voice: 'nobody' })).rejects.toMatchObject({ problem: { code: 'voice-unknown' } })
   })
 
-  test('a child that dies or hangs costs its own sentence at most', async () => {
+  if (capabilities.isPaid !== true) test('a child that dies or hangs costs its own sentence at most', async () => {
     const hasty = kind.open({ programs, parallel: 1, timeoutMs: 300 })
     await hasty.list()
     await expect(hasty.speak(requestForText(casting, 'word '.repeat(60_000)))).rejects.toMatchObject({ problem: { code: 'engine-stopped' } })
