@@ -25,23 +25,26 @@ const logLookMs = 30_000
 /** The web server gives memory back instead of growing with the machine's: what takes much of it is done beside it. */
 const serverFlags = ['--max-old-space-size=512', '--max-semi-space-size=4']
 
+const simulatedName = 'speech-service'
+
 /** A service that ends this often within a minute is not started again. */
 const mostRestarts = 5
 
 /**
  * Starts web server and worker and starts again what ends by itself; resolves when the server answers. `onEnd`
  * hears of one that ended, and whether it was given up. With `processFile` the processes are noted there, for `endLeftovers`.
+ * With `simulated` the simulated speech service runs beside them; its folder has its settings and its bill.
  * A worker keeps its identity (`worker`, a UUID); one that had it before (`resume`) takes up what that had in hand.
- * @param {{ environment: Record<string, string>, port: number, logFolder: string, processFile?: string, worker?: string, resume?: boolean, onEnd?: (name: string, how: number | string | null, givenUp: boolean) => void }} options
+ * @param {{ environment: Record<string, string>, port: number, logFolder: string, processFile?: string, worker?: string, resume?: boolean, simulated?: { folder: string, port: number }, onEnd?: (name: string, how: number | string | null, givenUp: boolean) => void }} options
  */
-export async function startServices({ environment, port, logFolder, processFile, worker = randomUUID(), resume = false, onEnd }) {
+export async function startServices({ environment, port, logFolder, processFile, worker = randomUUID(), resume = false, simulated, onEnd }) {
   mkdirSync(logFolder, { recursive: true, mode: 0o700 })
   chmodSync(logFolder, 0o700)
   const children = new Map()
   let ending = false
-  const start = (name, file, extra, { again = {}, flags = [] } = {}) => {
+  const start = (name, file, extra, { again = {}, flags = [], args = [] } = {}) => {
     const log = openLog(join(logFolder, `${name}.log`))
-    const child = spawn(process.execPath, [...flags, file], {
+    const child = spawn(process.execPath, [...flags, file, ...args], {
       cwd: root, env: { ...process.env, ...environment, QUILL_LOGS: logFolder, QUILL_SUPERVISED: '1', ...extra, ...(children.has(name) ? again : {}) },
       // The pipe is never written to: it ends with this process, however that ends, and then the child ends too.
       stdio: ['pipe', log, log], detached: true,
@@ -57,15 +60,18 @@ export async function startServices({ environment, port, logFolder, processFile,
       ends.push(now)
       const recent = ends.filter(at => now - at < 60_000).length
       const givenUp = recent > mostRestarts
-      onEnd?.(name, code ?? signal, givenUp)
+      // The work goes on without the simulated service.
+      onEnd?.(name, code ?? signal, givenUp && name !== simulatedName)
       // Longer every time: what it needs may be starting, such as the database.
-      if (!givenUp) setTimeout(() => { if (!ending) start(name, file, extra, { again, flags }) }, 100 * 2 ** recent)
+      if (!givenUp) setTimeout(() => { if (!ending) start(name, file, extra, { again, flags, args }) }, 100 * 2 ** recent)
     })
   }
   start('server', join(root, '.output/server/index.mjs'), {
+    ...(simulated === undefined ? {} : { QUILL_SIMULATED_FOLDER: simulated.folder, QUILL_SIMULATED_ADDRESS: `http://127.0.0.1:${simulated.port}` }),
     HOST: '127.0.0.1', NITRO_HOST: '127.0.0.1', PORT: String(port), NITRO_PORT: String(port), NITRO_SHUTDOWN_TIMEOUT: '1000',
   }, { flags: serverFlags })
   start('worker', join(programs, 'worker.mjs'), { QUILL_WORKER: worker, ...(resume ? { QUILL_RESUME: '1' } : {}) }, { again: { QUILL_RESUME: '1' } })
+  if (simulated !== undefined) start(simulatedName, join(programs, 'speech-service.mjs'), {}, { args: [simulated.folder, String(simulated.port)] })
   const rotating = setInterval(() => { for (const name of children.keys()) rotate(join(logFolder, `${name}.log`)) }, logLookMs)
   const stop = async () => {
     ending = true

@@ -63,8 +63,9 @@ try {
   const known = knownWorker()
   const worker = known ?? randomUUID()
   writeFileSync(workerFile, worker)
+  const simulated = { folder: join(variable, 'speech-service'), port: await freePort(port + 1) }
   services = await startServices({
-    environment, port, logFolder: join(variable, 'log'), processFile, worker, resume: known !== null,
+    environment, port, simulated, logFolder: join(variable, 'log'), processFile, worker, resume: known !== null,
     onEnd: (name, how, givenUp) => {
       if (ending !== null) return
       console.error(`The ${name} ended (${how}; see var/log/${name}.log)${givenUp ? ', too often: stopping.' : ' and is started again.'}`)
@@ -82,6 +83,7 @@ try {
   }, 2000)
   writeFileSync(join(variable, 'address'), `${services.address}\n`)
   console.log(`Orator Quill: ${services.address}   (Ctrl-C stops it)`)
+  console.log(`A simulated speech service, to try paid voices: http://127.0.0.1:${simulated.port}`)
 } catch (error) {
   console.error(error.message)
   await end(1)

@@ -1,8 +1,10 @@
 import { dirname } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { asProblem, ProblemError, type Problem } from '#core/problem'
+import { storedAccounts } from '#store/accounts'
 import { openDatabase } from '#store/database'
 import { yieldBy } from '#store/priority'
+import { secretsIn } from '#store/secrets'
 import { takeIndex } from '#store/take-index'
 import { openStorage } from '#takes/open-storage'
 import { Packs } from '#takes/packs'
@@ -30,7 +32,7 @@ if (url === undefined) throw new Error('QUILL_DATABASE_URL must be set.')
 if (priority !== undefined) yieldBy(Number(priority))
 const database = openDatabase(url, Number(connections))
 const storage = await openStorage(process.env)
-const engines = openEngines({ programs: dirname(fileURLToPath(import.meta.url)), parallel: 1 })
+const engines = openEngines({ programs: dirname(fileURLToPath(import.meta.url)), parallel: 1, accounts: storedAccounts(database, secretsIn(process.env['QUILL_DATA']!)) })
 const place: Place = { database, storage, engines, library: { index: takeIndex(database), packs: new Packs(storage) } }
 
 process.on('message', (task: AskedTask) => { void answer(task) })

@@ -1,3 +1,4 @@
+import type { VoicePrice } from '#core/estimate/price'
 import type { Choices, Split } from '#core/manuscript/choices'
 import type { ComparedState } from '#core/manuscript/compare'
 import type { Divisible } from '#core/manuscript/divisions'
@@ -308,6 +309,9 @@ export interface VoiceView {
   readonly language: string
   readonly gender: 'female' | 'male' | 'unknown'
   readonly warning?: string
+  /** Of a paid voice, as its service calls it. */
+  readonly tier?: string
+  readonly price?: VoicePrice
 }
 
 export interface VoicesView {
@@ -332,6 +336,25 @@ export interface StorageView {
   /** Room that there still is; null where that has no limit. */
   readonly freeBytes: number | null
   readonly kinds: readonly StorageKind[]
+}
+
+/** The account of a paid engine; its key is never told. */
+export interface AccountView {
+  readonly engine: EngineId
+  readonly name: string
+  /** Null where none is set up. */
+  readonly address: string | null
+}
+
+export interface AccountsView {
+  readonly accounts: readonly AccountView[]
+  /** Address of the simulated service that runs beside the program; null where there is none. */
+  readonly simulated: string | null
+}
+
+/** What a service says of itself. */
+export interface AccountCheck {
+  readonly found: string
 }
 
 /** Body of every answer that is not a success. */

@@ -358,6 +358,18 @@ export const keptChoices = [1, 2, 3, 5, 10] as const
 export const storageQuerySchema = { type: 'object', additionalProperties: false, properties: { kept: { enum: keptChoices.map(String) } } } as const
 export interface StorageQuery { readonly kept?: string }
 
+export const accountSchema = {
+  type: 'object',
+  required: ['address'],
+  additionalProperties: false,
+  properties: {
+    address: { type: 'string', minLength: 1, maxLength: 500 },
+    /** Without it the account keeps its own. */
+    key: { type: 'string', minLength: 1, maxLength: 500 },
+  },
+} as const
+export type AccountRequest = FromSchema<typeof accountSchema>
+
 export const freeSchema = {
   type: 'object',
   required: ['kind'],

@@ -33,6 +33,7 @@ import { extras } from './migrations/030-extras'
 import { sceneBreaks } from './migrations/031-scene-breaks'
 import { slideNumbers } from './migrations/032-slide-numbers'
 import { removed } from './migrations/033-removed'
+import { accounts } from './migrations/034-accounts'
 
 /** In order; a step that has been released is never changed. */
 const migrations: readonly (readonly [name: string, sql: string])[] = [
@@ -69,6 +70,7 @@ const migrations: readonly (readonly [name: string, sql: string])[] = [
   ['031-scene-breaks', sceneBreaks],
   ['032-slide-numbers', slideNumbers],
   ['033-removed', removed],
+  ['034-accounts', accounts],
 ]
 
 /** Brings the schema up to date. Run before the server and the workers start, in a step of its own. */

@@ -75,6 +75,7 @@ export async function startReading(database: Database, index: TakeIndex, edition
 }
 
 export interface ChunkUtterance {
+  readonly purpose: { readonly editionId: string, readonly partId: string }
   readonly key: string
   readonly request: EngineRequest
   readonly text: string
@@ -84,7 +85,7 @@ export interface ChunkUtterance {
 export async function openChunk(database: Database, { readingId, chunk }: ReadChunkJob): Promise<ChunkUtterance[] | null> {
   if (!await isRunning(database, readingId)) return null
   return database.rows<ChunkUtterance>(
-    'SELECT u.key, u.request, u.text FROM reading_utterances u LEFT JOIN takes t ON t.id = u.key '
+    'SELECT u.key, u.request, u.text, json_build_object(\'editionId\', r.edition_id, \'partId\', u.part_id) AS purpose FROM reading_utterances u JOIN readings r ON r.id = u.reading_id LEFT JOIN takes t ON t.id = u.key '
     + 'WHERE u.reading_id = $1 AND u.chunk = $2 AND t.id IS NULL AND u.fault IS NULL', [readingId, chunk])
 }
 

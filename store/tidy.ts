@@ -1,6 +1,7 @@
 import { basename, dirname } from 'node:path'
 import { sealMark, type Packs } from '#takes/packs'
 import { draftMark, type FileStorage, type StoredFile } from '#takes/storage'
+import { forgetOrders } from './accounts'
 import type { Database } from './database'
 import { folders } from './folders'
 import { freePieces } from './pieces'
@@ -26,6 +27,7 @@ export async function tidy(database: Database, storage: FileStorage, packs: Pack
   await database.rows('DELETE FROM claims WHERE expires_at < now() - interval \'1 hour\' RETURNING key')
   await pruneReadings(database)
   await dropOld(database)
+  await forgetOrders(database)
   const removed = await compactPacks(database, storage, packs)
   removed.push(...await freePieces(database, storage))
   const pieces = await known(database, 'SELECT key AS name FROM pieces')

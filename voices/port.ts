@@ -2,7 +2,7 @@ import type { About } from '#core/health'
 import type { Problem } from '#core/problem'
 import type { EngineCapabilities, EngineId } from '#core/score/cast'
 import type { EngineRequest, WriteRequest } from '#core/score/request'
-import type { Micros } from '#core/estimate/price'
+import type { VoicePrice } from '#core/estimate/price'
 import type { Accounts, Purpose } from './paid/accounts'
 
 /** A voice of an engine, as data. */
@@ -18,8 +18,8 @@ export interface Voice {
   readonly warning?: string
   /** Of a paid voice, as its service calls it. */
   readonly tier?: string
-  /** Price of a million characters, beyond those that are free. */
-  readonly microsPerMillion?: Micros
+  /** Of a paid voice, beyond the characters that are free. */
+  readonly price?: VoicePrice
   /** Goes into every key: changes when equal requests may sound different. */
   readonly revision: string
 }

@@ -3,6 +3,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { openStorage } from '#takes/open-storage'
 import { Packs } from '#takes/packs'
 import { openEngines } from '#voices/engines'
+import { storedAccounts } from '#store/accounts'
 import { openDatabase, startProblem } from '#store/database'
 import { dropOldEvents } from '#store/events'
 import { unfinishedDeliveries } from '#store/deliveries'
@@ -10,6 +11,7 @@ import { deliverQueue, dropLostJobs, openQueue, readQueue, sendChunks, sendDeliv
 import { log } from '#store/log'
 import { yieldBy } from '#store/priority'
 import { stopReading, unfinishedChunks } from '#store/readings'
+import { secretsIn } from '#store/secrets'
 import { takeIndex } from '#store/take-index'
 import { endWithSupervisor } from '#store/supervised'
 import { tidy, tidyMs, type Leftovers } from '#store/tidy'
@@ -40,7 +42,7 @@ const queue = await openQueue(url, 'worker').catch((error: unknown) => {
 })
 const storage = await openStorage(process.env)
 const packs = new Packs(storage)
-const engines = openEngines({ programs: dirname(process.argv[1]!), parallel: 2 })
+const engines = openEngines({ programs: dirname(process.argv[1]!), parallel: 2, accounts: storedAccounts(database, secretsIn(process.env['QUILL_DATA']!)) })
 const workplace: Workplace = { worker, database, library: { index: takeIndex(database, worker), packs }, engines, storage }
 
 await resume()

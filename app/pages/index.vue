@@ -118,7 +118,7 @@ async function drop(): Promise<void> {
       </ul>
     </section>
 
-    <p class="house"><NuxtLink to="/storage">Storage</NuxtLink> · <NuxtLink to="/health">Health</NuxtLink><template v-if="isAway"> · <button type="button" class="plain-link" @click="isAway = false">First steps</button></template></p>
+    <p class="house"><NuxtLink to="/settings">Settings</NuxtLink> · <NuxtLink to="/storage">Storage</NuxtLink> · <NuxtLink to="/health">Health</NuxtLink><template v-if="isAway"> · <button type="button" class="plain-link" @click="isAway = false">First steps</button></template></p>
 
     <ConfirmDialog :title="removing === null ? null : `Remove ${removing.title}?`" :act="(removing?.editions ?? 1) > 1 ? 'Remove edition' : 'Remove production'" @act="remove" @close="removing = null">
       <template v-if="removing!.editions > 1">Only the edition in {{ languageName(removing!.language) }}; the production and its other editions stay. </template>Its script, its readings{{ removing!.deliveries === 0 ? '' : ` and ${count(removing!.deliveries, 'delivery', 'deliveries')}` }} are taken off the shelf. For 30 days it can be put back there.

@@ -42,6 +42,11 @@ export function speechName(tag: string): string {
   return languageName(`${language}${region}`)
 }
 
+/** An amount in millionths of a currency (ISO 4217), as exact as it is. */
+export function money(micros: number, currency: string): string {
+  return (micros / 1_000_000).toLocaleString('en-GB', { style: 'currency', currency, minimumFractionDigits: 2, maximumFractionDigits: 6 })
+}
+
 /** Day and time, short. */
 export function dayAndTime(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })

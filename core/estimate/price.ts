@@ -9,6 +9,12 @@ export interface Tariff {
   readonly freeCharacters: number
 }
 
+/** What a voice costs, beyond the characters that are free. */
+export interface VoicePrice extends Pick<Tariff, 'microsPerMillion'> {
+  /** ISO 4217 */
+  readonly currency: string
+}
+
 const perPrice = 1_000_000
 
 /** What some characters cost where so many were used in the same month: the free ones go first. Each request is rounded up by itself. */

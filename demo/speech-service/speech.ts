@@ -22,7 +22,7 @@ export interface Speech {
 export async function speak(engines: SpeechEngines, order: { readonly voice: string, readonly ratePercent: number, readonly pitchSemitones: number, readonly markup: string }): Promise<Speech> {
   const { colouring, language, wordsPerMinute, gainDb } = soldVoices.find(({ id }) => id === order.voice)!
   const [{ capabilities, write }] = engineKinds() as [ReturnType<typeof engineKinds>[number]]
-  const list = await engines.list()
+  const list = await engines.of(capabilities.id).list()
   const usual = castingFor(list, language, { engine: capabilities.id })
   const casting: Casting = {
     ...usual, gainDb: 0,

@@ -1,12 +1,14 @@
 import { join } from 'node:path'
 import type PgBoss from 'pg-boss'
 import { encoderName } from '#press/ffmpeg'
+import { storedAccounts } from '#store/accounts'
 import { openDatabase, type Database } from '#store/database'
 import { eventsAfter, lastEventId, listenForEvents, mostEvents, type StoredEvent } from '#store/events'
 import { Work } from '#services/work'
 import { outage } from '#store/outage'
 import { openQueue } from '#store/queue'
 import { log } from '#store/log'
+import { secretsIn, type Secrets } from '#store/secrets'
 import { takeIndex } from '#store/take-index'
 import { tidyDrafts, tidyMs, type Leftovers } from '#store/tidy'
 import { sayVoices } from '#store/voices'
@@ -23,6 +25,7 @@ export interface Workshop {
   readonly library: TakeLibrary
   /** One warm child of each, for what a user is waiting for. */
   readonly engines: SpeechEngines
+  readonly secrets: Secrets
   readonly storage: FileStorage
   /** Does what can take long where it keeps nobody waiting. */
   readonly work: Work
@@ -56,7 +59,8 @@ async function open(): Promise<Workshop> {
   const storage = await openStorage(process.env)
   const packs = new Packs(storage)
   const library = { index: takeIndex(database), packs }
-  const engines = openEngines({ programs, parallel: 1 })
+  const secrets = secretsIn(process.env['QUILL_DATA']!)
+  const engines = openEngines({ programs, parallel: 1, accounts: storedAccounts(database, secrets) })
   const work = new Work({ database, library, storage, engines }, join(programs, 'task-child.mjs'))
   // What would keep the first user waiting is loaded now.
   engines.list().then(sayVoices).catch((error: unknown) => { log.warn({ err: error }, 'The engines have not said which voices they have') })
@@ -68,7 +72,7 @@ async function open(): Promise<Workshop> {
   const watchers = new Set<() => void>()
   const listener = listenForEvents(url, () => { for (const wake of watchers) wake() })
   return {
-    database, queue, engines,
+    database, queue, engines, secrets,
     library, storage, work,
     readerProgram: join(programs, 'reader-child.mjs'),
     watch: (topic, afterId, send) => watchTopic(database, watchers, topic, afterId, send),

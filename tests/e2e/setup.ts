@@ -11,7 +11,9 @@ export default async function setup(): Promise<() => Promise<void>> {
   const data = await mkdtemp(join(tmpdir(), 'quill e2e '))
   const environment = environmentFor(cluster.url(`e2e_${process.pid}`), data)
   runProgram('prepare', environment)
-  const services = await startServices({ environment, port: await freePort(4280), logFolder: join(process.cwd(), 'var/test-results/log') })
+  const port = await freePort(4280)
+  const simulated = { folder: join(data, 'speech-service'), port: await freePort(port + 1) }
+  const services = await startServices({ environment, port, simulated, logFolder: join(process.cwd(), 'var/test-results/log') })
   process.env['QUILL_ADDRESS'] = services.address
   process.env['QUILL_TEST_DATA'] = data
   process.env['QUILL_TEST_DATABASE'] = environment.QUILL_DATABASE_URL

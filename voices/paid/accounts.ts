@@ -39,15 +39,15 @@ export interface Purchase {
 export interface Accounts {
   /** The account of an engine; null where none is set up. */
   readonly of: (engine: EngineId) => Promise<Account | null>
-  /** Resolves when the account may be asked once more, as far as its requests a second go. */
-  readonly turn: (account: Account, requestsPerSecond: number) => Promise<void>
   /** Notes a purchase before it is made, and gives its idempotency key (UUID): that of the same purchase where it was begun before, and neither refused nor forgotten by the service. */
   readonly reserve: (account: Account, purchase: Purchase) => Promise<string>
+  /** Resolves when the account may be asked for a purchase once more, as far as its requests a second go, and notes that it is. */
+  readonly turn: (account: Account, id: string, requestsPerSecond: number) => Promise<void>
   /** Notes that a purchase was answered, and what was billed for it. */
   readonly settle: (id: string, billed: { readonly characters: number, readonly micros: Micros }) => Promise<void>
   /** Notes that a purchase was refused, and so costs nothing. */
   readonly refuse: (id: string, reason: string) => Promise<void>
-  /** Orders of more than one take that were begun before, and that give some of these takes. */
+  /** Orders that were begun before, and that have parts of some of these takes. */
   readonly begun: (account: Account, keys: readonly string[]) => Promise<readonly Order[]>
 }
 

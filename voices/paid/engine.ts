@@ -61,8 +61,8 @@ export class PaidEngine implements Engine {
   async list(): Promise<VoiceList> {
     const account = await this.#accounts.of(this.#capabilities.id)
     if (account === null) return { voices: [], variants: [] }
-    const { voices } = await this.#knownOf(account)
-    return { voices: voices.map(({ wordsPerMinute: _, tariff: { microsPerMillion }, ...voice }) => ({ ...voice, engine: this.#capabilities.id, microsPerMillion })), variants: [] }
+    const { voices, terms: { currency } } = await this.#knownOf(account)
+    return { voices: voices.map(({ wordsPerMinute: _, tariff: { microsPerMillion }, ...voice }) => ({ ...voice, engine: this.#capabilities.id, price: { microsPerMillion, currency } })), variants: [] }
   }
 
   async about(): Promise<About> {
@@ -86,26 +86,26 @@ export class PaidEngine implements Engine {
     const account = await this.#accounts.of(this.#capabilities.id) ?? fail('account-missing', `No account is set up for “${this.#capabilities.name}”. Set one up on the Settings page, or choose another voice.`)
     const known = await this.#knownOf(account)
     const questions: Question[] = []
-    const left = new Map(wanted.map(each => [each.key, each]))
-    // What was asked for before, and lost on its way, is asked for in the same words: it is not billed again.
-    for (const order of await this.#accounts.begun(account, [...left.keys()])) {
-      const own = [...new Set(order.parts.map(({ key }) => key))].flatMap(key => left.get(key) ?? [])
-      if (own.length === 0) continue
-      for (const { key } of own) left.delete(key)
-      questions.push(this.#question(account, known, own, [order]))
-    }
-    const utterances: Utterance[] = []
-    for (const { key, request } of left.values()) {
+    const utterances = new Map<string, Utterance>()
+    for (const { key, request } of wanted) {
       try {
-        utterances.push({ key, request, parts: this.#partsFor(key, request, known) })
+        utterances.set(key, { key, request, parts: this.#partsFor(key, request, known) })
       } catch (error) {
         if (!(error instanceof ProblemError)) throw error
         questions.push({ keys: [key], ask: () => Promise.resolve(new Map([[key, error.problem]])) })
       }
     }
+    const left = new Map(wanted.filter(({ key }) => utterances.has(key)).map(each => [each.key, each]))
+    // What was asked for before, and lost on its way, is asked for in the same words: it is not billed again.
+    for (const order of await this.#accounts.begun(account, [...left.keys()])) {
+      const whole = [...left.values()].filter(({ key }) => order.parts.filter(part => part.key === key).length === utterances.get(key)!.parts.length)
+      if (whole.length === 0) continue
+      for (const { key } of whole) left.delete(key)
+      questions.push(this.#question(account, known, whole, [order]))
+    }
     /** Orders that one utterance is divided over belong together. */
     const together: Order[][] = []
-    for (const order of ordersFor(utterances, this.#limitOf(known.terms))) {
+    for (const order of ordersFor([...left.keys()].map(key => utterances.get(key)!), this.#limitOf(known.terms))) {
       const [{ key }] = order.parts as [OrderPart]
       if (together.at(-1)?.[0]?.parts[0]!.key === key) together.at(-1)!.push(order)
       else together.push([order])
@@ -227,7 +227,7 @@ export class PaidEngine implements Engine {
     const micros = priceOf(characters, 0, { ...voice.tariff, freeCharacters: 0 })
     const id = await this.#accounts.reserve(account, { order, keys: [...new Set(order.parts.map(({ key }) => key))], characters, micros, currency: terms.currency, purpose })
     const ask = async (): Promise<PaidAnswer> => {
-      await this.#accounts.turn(account, terms.requestsPerSecond)
+      await this.#accounts.turn(account, id, terms.requestsPerSecond)
       return this.#wire.speak(account, order, { id, ownWordsPerMinute: voice.wordsPerMinute, timeoutMs: this.#timeoutMs })
     }
     this.#asking.concurrency = Math.min(mostAtOnce, terms.requestsAtOnce)

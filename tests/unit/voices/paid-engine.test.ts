@@ -146,7 +146,7 @@ test('a service that is not there is tried again, and then a problem that says s
 test('the key is in no problem, and a price is in the list of voices', async () => {
   const { engine } = await setUp()
   const { voices } = await engine.list()
-  expect(voices.map(({ id, tier, microsPerMillion }) => [id, tier, microsPerMillion])).toContainEqual(['en-gb-avocet', 'fine', 16_000_000])
+  expect(voices.map(({ id, tier, price }) => [id, tier, price])).toContainEqual(['en-gb-avocet', 'fine', { microsPerMillion: 16_000_000, currency: 'EUR' }])
   expect(castingFor({ voices, variants: [] }, 'de', {}).voice).toBe('de-wendehals')
 })
 

@@ -5,7 +5,7 @@ import { within } from '#core/score/cast'
 import type { Page, SoundView, VoiceView } from '#shared/api'
 import type { CastingRequest } from '#shared/schemas'
 import { ask } from '~/utils/api'
-import { count, languageName, speechName } from '~/utils/format'
+import { count, languageName, money, speechName } from '~/utils/format'
 
 // Who speaks: voice, pace, pitch and volume of each role, each heard before it is chosen.
 
@@ -156,7 +156,7 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
           <tr v-for="voice in offered" :key="keyOf(voice)" :class="{ used: isUsed(voice) }">
             <td class="serif name">{{ voice.name }}<p v-if="voice.warning !== undefined" class="stale-text">{{ voice.warning }}</p></td>
             <td>{{ speechName(voice.language) }} <span class="mono quiet">{{ voice.id }}</span></td>
-            <td>{{ desk.engineOf(voice).name }} <span class="quiet rate">{{ desk.engineOf(voice).sampleRate / 1000 }} kHz</span></td>
+            <td>{{ desk.engineOf(voice).name }} <span class="quiet rate">{{ desk.engineOf(voice).sampleRate / 1000 }} kHz</span><p v-if="voice.price !== undefined" class="quiet">{{ voice.tier }}: {{ money(voice.price.microsPerMillion, voice.price.currency) }} a million characters</p></td>
             <td>
               <v-btn
                 size="small" :prepend-icon="sample.playing.value === keyOf(voice) ? mdiStop : mdiPlay" :disabled="sentence.trim() === ''"

@@ -33,7 +33,7 @@ export default route(async (event, { database, library, engines, work }) => {
       if (error instanceof ProblemError) return null
       throw error
     })
-    return found?.utterance ?? null
+    return found === null ? null : { ...found.utterance, purpose: { editionId: found.editionId, partId } }
   })
   return sendBytes(event, Readable.from(wavBytes(track, load, from, to), { objectMode: false, highWaterMark: 1 }))
 })

@@ -11,7 +11,7 @@ export default route(async (event, { database, library, engines, work }) => {
   const partId = idParam(event)
   const found = await work.result('utteranceOf', { partId, key: getRouterParam(event, 'key') ?? '' }, await partBytes(database, partId))
   const { take, isOwn } = found.reference
-  const { samples, isNew, known } = isOwn && take === found.utterance.key ? await speakNow(library, engines, found.utterance) : await loadNow(library, take)
+  const { samples, isNew, known } = isOwn && take === found.utterance.key ? await speakNow(library, engines, { ...found.utterance, purpose: { editionId: found.editionId, partId } }) : await loadNow(library, take)
   if (isNew) await postEvent(database, found.editionId, { kind: 'takes' })
   const { track, score } = heardAlone(found, known)
   return sendTrack(event, track, score, new Map([[take, { samples, sampleRate: known.sampleRate }]]), library)
