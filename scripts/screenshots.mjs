@@ -132,25 +132,10 @@ async function failEngineOnce() {
 }
 
 Object.assign(views, {
-  conflict: async () => {
-    await page.goto(`${production}/script?part=${demo.parts[2].id}`)
-    const other = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-    await other.goto(`${production}/script?part=${demo.parts[2].id}`)
-    // Both type before either has saved.
-    await page.route('**/operations', async route => {
-      await page.waitForTimeout(5000)
-      await route.continue()
-    })
-    for (const [window, typed] of [[page, ' Wait for a dry day.'], [other, ' Never lift the crown board in rain.']]) {
-      const passage = window.locator('.ProseMirror p').nth(1)
-      const { width, height } = await passage.boundingBox()
-      await passage.click({ position: { x: width - 3, y: height - 8 } })
-      await window.keyboard.press('End')
-      await window.keyboard.type(typed)
-    }
-    await page.locator('.conflict').waitFor()
-    await page.unroute('**/operations')
-    await other.close()
+  settings: async () => {
+    await fetch(`${address}/api/accounts/service/simulated`, { method: 'POST' })
+    await page.goto(`${address}/settings`)
+    await page.getByRole('status').waitFor()
   },
   faults: async () => {
     const casting = (await (await fetch(`${address}/api/editions/${demo.editionId}`)).json()).casting

@@ -65,7 +65,7 @@ if (account.address !== null) void check()
     </div>
     <form @submit.prevent="save">
       <v-text-field v-model="address" label="Address" placeholder="https://" maxlength="500" autocomplete="off" spellcheck="false" />
-      <v-text-field v-model="key" type="password" label="Key" :placeholder="isKept ? 'A key is kept. A new one takes its place.' : ''" :persistent-placeholder="isKept" maxlength="500" autocomplete="new-password" hint="Kept encrypted, and never shown again" persistent-hint />
+      <v-text-field v-model="key" type="password" label="Key" maxlength="500" autocomplete="new-password" :hint="isKept ? 'A key is kept, and not shown. A new one takes its place.' : 'Kept encrypted, and never shown again'" persistent-hint />
       <div class="acts">
         <v-btn type="submit" color="primary" variant="flat" :loading="isBusy" :disabled="address.trim() === '' || (key === '' && !isKept)">Save and try it</v-btn>
         <v-btn v-if="account.address !== null" :disabled="isBusy" @click="check">Try it again</v-btn>

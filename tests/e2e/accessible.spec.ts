@@ -137,7 +137,7 @@ for (const theme of themes) {
       const [document, version] = [page.getByRole('button', { name: /^Accept/u }), page.getByRole('button', { name: /^Take over/u })]
       const heading = (name: string): Locator => page.getByRole('heading', { name, exact: true })
       for (const [path, shown] of [
-        [`${address()}/storage`, heading('Storage')], [`${address()}/health`, heading('Health')], [`${address()}/intake/${intake}`, document], [`${production}/version/${intake}`, version], [address(), heading('Shelf')],
+        [`${address()}/settings`, heading('Settings')], [`${address()}/storage`, heading('Storage')], [`${address()}/health`, heading('Health')], [`${address()}/intake/${intake}`, document], [`${production}/version/${intake}`, version], [address(), heading('Shelf')],
       ] as const) {
         await page.goto(path)
         await expect(shown).toBeVisible()

@@ -11,7 +11,7 @@ test('the health page shows what the work needs, and the command line the same',
   await page.goto(address())
   await page.getByRole('link', { name: 'Health' }).click()
   await expect(page.getByRole('status')).toHaveText('All is in order')
-  for (const [what, found] of [['Speech engine “Embedded engine”', /espeak-ng \d/u], ['Speech engine “Small English engine”', /flite \d/u], ['Encoder', /ffmpeg \d/u], ['Database', /PostgreSQL \d/u], ['Free space', /GB/u], ['Workers', /^Workers1/u], ['Queue', /waiting/u]] as const) {
+  for (const [what, found] of [['Speech engine “Embedded engine”', /espeak-ng \d/u], ['Speech engine “Small English engine”', /flite \d/u], ['Speech engine “Speech service”', /no account is set up/u], ['Encoder', /ffmpeg \d/u], ['Database', /PostgreSQL \d/u], ['Free space', /GB/u], ['Workers', /^Workers1/u], ['Queue', /waiting/u]] as const) {
     await expect(page.getByRole('row', { name: what })).toHaveText(found)
   }
   const { stdout } = await run(join(process.cwd(), 'bin/quill'), ['doctor', '--json'], { env: { ...process.env, QUILL_ADDRESS: address() } })

@@ -20,6 +20,7 @@ const screens: Readonly<Record<string, { readonly path: () => string, readonly s
   'Cast': { path: () => production('cast'), shows: page => page.getByRole('button', { name: /^Hear/u }).first() },
   'Reading': { path: () => production('reading'), shows: page => page.getByRole('button', { name: /^Read \d/u }) },
   'Delivery': { path: () => production('delivery'), shows: page => page.getByRole('button', { name: /^Make \d/u }) },
+  'Settings': { path: () => '/settings', shows: page => page.getByRole('button', { name: 'Use the simulated service' }) },
   'Storage': { path: () => '/storage', shows: page => page.getByText('Database', { exact: true }) },
   'Health': { path: () => '/health', shows: page => page.getByText('Queue', { exact: true }) },
 }

@@ -69,7 +69,7 @@ export class PaidEngine implements Engine {
     const account = await this.#accounts.of(this.#capabilities.id)
     if (account === null) return { found: 'no account is set up: it is not used', remedy: null }
     const { voices, terms } = await this.#askedNow(account, true)
-    return { found: `${voices.length} voices, ${terms.charactersPerRequest} characters in a request`, remedy: null }
+    return { found: `${voices.length} voices, ${terms.charactersPerRequest.toLocaleString('en-GB')} characters in a request`, remedy: null }
   }
 
   async speak(request: EngineRequest): Promise<Spoken> {

@@ -156,7 +156,7 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
           <tr v-for="voice in offered" :key="keyOf(voice)" :class="{ used: isUsed(voice) }">
             <td class="serif name">{{ voice.name }}<p v-if="voice.warning !== undefined" class="stale-text">{{ voice.warning }}</p></td>
             <td>{{ speechName(voice.language) }} <span class="mono quiet">{{ voice.id }}</span></td>
-            <td>{{ desk.engineOf(voice).name }} <span class="quiet rate">{{ desk.engineOf(voice).sampleRate / 1000 }} kHz</span><p v-if="voice.price !== undefined" class="quiet">{{ voice.tier }}: {{ money(voice.price.microsPerMillion, voice.price.currency) }} a million characters</p></td>
+            <td>{{ desk.engineOf(voice).name }} <span class="quiet rate">{{ desk.engineOf(voice).sampleRate / 1000 }} kHz</span><p v-if="voice.price !== undefined" class="quiet price">{{ voice.tier }}: {{ money(voice.price.microsPerMillion, voice.price.currency) }} a million characters</p></td>
             <td>
               <v-btn
                 size="small" :prepend-icon="sample.playing.value === keyOf(voice) ? mdiStop : mdiPlay" :disabled="sentence.trim() === ''"
@@ -195,6 +195,7 @@ const signed = (value: number): string => value > 0 ? `+${value}` : String(value
 .pick p { margin: 0; }
 .name { font-size: 16px; }
 .name p { margin: 2px 0 0; font: 13.5px var(--sans); max-width: 260px; }
+.price { margin: 0; font-size: 13px; white-space: nowrap; }
 .rate { white-space: nowrap; }
 tr.used td { background: var(--lit); }
 td:first-child, th:first-child { padding-left: 10px; }
