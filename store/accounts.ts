@@ -75,7 +75,7 @@ export function serviceAddress(text: string): string {
   const url = URL.canParse(text.trim()) ? new URL(text.trim()) : null
   if (url === null || !['http:', 'https:'].includes(url.protocol) || url.username !== '' || url.search !== '' || url.hash !== '') fail('address-wrong', 'Write the address as https://host or https://host/path.')
   if (url.protocol === 'http:' && !loopback.has(url.hostname)) fail('address-open', 'Over http the key could be read on its way. Write https:// unless the service runs on this machine.')
-  return url.href.replace(/\/+$/u, '')
+  return url.href.replace(/\/$/u, '')
 }
 
 /** Sets up the account of an engine. Without a key its own stays. Throws a problem where the service would be another one under the old key. */

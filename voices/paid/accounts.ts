@@ -55,7 +55,7 @@ export interface Accounts {
 export function environmentAccounts(environment: Readonly<Record<string, string | undefined>>): Accounts {
   const { QUILL_SERVICE_ADDRESS: address, QUILL_SERVICE_KEY: key } = environment
   return {
-    of: engine => Promise.resolve(address === undefined || key === undefined ? null : { id: '00000000-0000-0000-0000-000000000000', engine, address: address.replace(/\/+$/u, ''), key }),
+    of: engine => Promise.resolve(address === undefined || key === undefined ? null : { id: '00000000-0000-0000-0000-000000000000', engine, address: address.replace(/\/$/u, ''), key }),
     turn: () => Promise.resolve(),
     reserve: () => Promise.resolve(uuidv7()),
     settle: () => Promise.resolve(),
