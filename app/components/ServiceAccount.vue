@@ -13,6 +13,8 @@ const emit = defineEmits<{ readonly changed: [] }>()
 
 const address = ref(account.address ?? '')
 const key = ref('')
+/** Offered where nothing else would be lost: the simulated service may have moved to another port. */
+const isOffered = computed(() => simulated !== null && account.address !== simulated && (account.address === null || account.address.startsWith('http://127.0.0.1:')))
 const isKept = computed(() => account.address !== null && account.address === address.value.trim())
 const isBusy = ref(false)
 const found = ref<string | null>(null)
@@ -59,8 +61,8 @@ if (account.address !== null) void check()
 <template>
   <section class="account" :aria-label="account.name">
     <h3>{{ account.name }}</h3>
-    <div v-if="account.address === null && simulated !== null" class="offer">
-      <p>A simulated service runs beside this program, to try paid voices without paying. <a :href="simulated" target="_blank" rel="noopener">What it was asked and has billed</a></p>
+    <div v-if="isOffered" class="offer">
+      <p>A simulated service runs beside this program, to try paid voices without paying. <a :href="simulated!" target="_blank" rel="noopener">What it was asked and has billed</a></p>
       <v-btn :loading="isBusy" @click="useSimulated">Use the simulated service</v-btn>
     </div>
     <form @submit.prevent="save">
