@@ -6,7 +6,7 @@ import type { SpeechEngines } from '#voices/engines'
 import type { Bill } from './bill'
 import type { Settings } from './settings'
 import { sampleRate, speak, type Speech } from './speech'
-import { sentencesOf, textLength } from './ssml'
+import { readMarkup } from './ssml'
 import { soldVoices } from './voices'
 
 /** A request as it is sent. */
@@ -140,8 +140,9 @@ export class SpeechService {
     const { countsMarkup, charactersPerRequest } = this.settings
     if (!soldVoices.some(({ id }) => id === voice)) throw new Refusal(404, 'voice-unknown', `There is no voice “${voice}”.`)
     try {
-      if (sentencesOf(markup).length === 0) throw new Refusal(400, 'nothing-to-say', 'There is nothing to say.')
-      const characters = countsMarkup ? [...markup].length : textLength(markup)
+      const { sentences, characters: ofText } = readMarkup(markup)
+      if (sentences.length === 0) throw new Refusal(400, 'nothing-to-say', 'There is nothing to say.')
+      const characters = countsMarkup ? [...markup].length : ofText
       if (characters > charactersPerRequest) throw new Refusal(413, 'too-long', `${characters} characters are more than ${charactersPerRequest}.`)
       return characters
     } catch (error) {

@@ -4,7 +4,7 @@ import { within, type Casting } from '#core/score/cast'
 import { castingFor } from '#voices/choose'
 import type { SpeechEngines } from '#voices/engines'
 import { engineKinds } from '#voices/registry'
-import { sentencesOf } from './ssml'
+import { readMarkup } from './ssml'
 import { soldVoices } from './voices'
 
 /** Hz */
@@ -38,7 +38,7 @@ export async function speak(engines: SpeechEngines, order: { readonly voice: str
     at += samples.length
   }
   put(new Int16Array(msToSamples(leadMs, sampleRate)))
-  for (const { segments, restMs } of sentencesOf(order.markup)) {
+  for (const { segments, restMs } of readMarkup(order.markup).sentences) {
     const { request, words: spans } = write(casting, segments)
     const spoken = await engines.speak(request)
     const starts = new Map(Array.from({ length: spans.length / 3 }, (_, index) => [spans[index * 3]!, spans[index * 3 + 1]!]))

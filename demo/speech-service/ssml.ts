@@ -25,13 +25,19 @@ function numberIn(value: string | undefined, pattern: RegExp, name: string): num
   return found === null ? refuse(`${name} is “${value ?? ''}”: not understood.`) : Number(found[1])
 }
 
+export interface ReadMarkup {
+  readonly sentences: readonly Sentence[]
+  /** Of its text, markup left out, in code points. */
+  readonly characters: number
+}
+
 /** Reads the markup of a request. Throws a problem for what the service does not know. */
-export function sentencesOf(markup: string): Sentence[] {
+export function readMarkup(markup: string): ReadMarkup {
   const sentences: { segments: ToneSegment[], restMs: number }[] = []
   const tones: Tone[] = [plainTone]
   const open: string[] = []
   let segments: ToneSegment[] = []
-  let place = 0
+  let [place, characters] = [0, 0]
   let phonemes = 0
   const end = (restMs: number): void => {
     if (segments.length > 0) sentences.push({ segments, restMs })
@@ -77,17 +83,8 @@ export function sentencesOf(markup: string): Sentence[] {
     const words = [...text.matchAll(segmentWords)].flatMap(({ 0: word, index }) => [place + index, place + index + word.length])
     if (words.length > 0 || segments.length > 0) segments.push({ text, tone: tones.at(-1)!, words })
     place += text.length
+    characters += [...text].length
   })
   parser.write(markup).close()
-  return sentences
-}
-
-/** Characters of a request's text, markup left out, in code points. */
-export function textLength(markup: string): number {
-  let length = 0
-  const parser = new SaxesParser()
-  parser.on('error', error => refuse(`The markup is not well-formed: ${error.message}`))
-  parser.on('text', text => { length += [...text].length })
-  parser.write(markup).close()
-  return length
+  return { sentences, characters }
 }

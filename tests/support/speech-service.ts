@@ -1,4 +1,5 @@
-import { readFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { AddressInfo } from 'node:net'
 import { v7 as uuidv7 } from 'uuid'
@@ -8,7 +9,7 @@ import { SpeechService } from '../../demo/speech-service/service'
 import { usualSettings, type Settings } from '../../demo/speech-service/settings'
 import { openEngines } from '../../voices/engines'
 import { environmentAccounts, type Account, type Accounts } from '../../voices/paid/accounts'
-import { programs, temporaryFolder } from './paths'
+import { programs } from './paths'
 
 export interface RunningService {
   readonly service: SpeechService
@@ -20,13 +21,10 @@ export interface RunningService {
   readonly close: () => Promise<void>
 }
 
-const folder = temporaryFolder()
-let services = 0
-
 /** The simulated service, as fast as it can be unless it is told otherwise; `random` decides on its faults. */
 export async function speechService(settings: Partial<Settings> = {}, random?: () => number): Promise<RunningService> {
-  services += 1
-  const file = join(folder(), `bill-${services}.jsonl`)
+  const folder = mkdtempSync(join(tmpdir(), 'quill-service-'))
+  const file = join(folder, 'bill.jsonl')
   const engines = openEngines({ programs, parallel: 2 })
   const service = new SpeechService({ ...usualSettings, key: 'right-key', requestsPerSecond: 1_000, ...settings }, new Bill(file), engines, random)
   const server = serverOf(service)
@@ -41,6 +39,7 @@ export async function speechService(settings: Partial<Settings> = {}, random?: (
       server.closeAllConnections()
       await new Promise(resolve => { server.close(resolve) })
       await engines.close()
+      rmSync(folder, { recursive: true })
     },
   }
 }

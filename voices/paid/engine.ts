@@ -15,7 +15,7 @@ import { environmentAccounts, type Account, type Accounts, type Purpose } from '
 import { divided } from './divide'
 import { ordersFor, partsOf, type Order, type OrderLimit, type OrderPart, type Utterance } from './orders'
 import { bodyOf, isSayable, textOf } from './pieces'
-import { ServiceFault, type PaidAnswer, type PricedVoice, type Terms, type Wire } from './wire'
+import { ServiceFault, type Offer, type PaidAnswer, type Terms, type Wire } from './wire'
 
 /** An order is asked for so many times, ever longer apart. */
 const tries = 8
@@ -26,12 +26,6 @@ const usualTimeoutMs = 60_000
 const knownForMs = 60_000
 const mostAtOnce = 4
 
-/** What a service says about itself. */
-interface Known {
-  readonly terms: Terms
-  readonly voices: readonly PricedVoice[]
-}
-
 /** An engine that is asked over the network, under an account, and billed. */
 export class PaidEngine implements Engine {
   readonly parallel = mostAtOnce
@@ -41,12 +35,9 @@ export class PaidEngine implements Engine {
   readonly #timeoutMs: number
   readonly #firstWaitMs: number
   /** By account, address and key. What it said last is believed while it does not answer. */
-  readonly #known = new LRUCache<string, Known, Account>({
+  readonly #known = new LRUCache<string, Offer, Account>({
     max: 10, ttl: knownForMs, noDeleteOnFetchRejection: true,
-    fetchMethod: async (_key, _stale, { context: account }) => {
-      const [terms, voices] = await Promise.all([this.#wire.terms(account), this.#wire.voices(account)])
-      return { terms, voices }
-    },
+    fetchMethod: (_key, _stale, { context: account }) => this.#wire.offer(account),
   })
   readonly #asking = new PQueue({ concurrency: mostAtOnce })
 
@@ -122,7 +113,7 @@ export class PaidEngine implements Engine {
     return Promise.resolve()
   }
 
-  async #knownOf(account: Account): Promise<Known> {
+  async #knownOf(account: Account): Promise<Offer> {
     try {
       return await this.#askedNow(account)
     } catch (error) {
@@ -132,7 +123,7 @@ export class PaidEngine implements Engine {
     }
   }
 
-  async #askedNow(account: Account, forceRefresh = false): Promise<Known> {
+  async #askedNow(account: Account, forceRefresh = false): Promise<Offer> {
     try {
       return (await this.#known.fetch(nameOf(account), { context: account, forceRefresh }))!
     } catch (error) {
@@ -144,7 +135,7 @@ export class PaidEngine implements Engine {
     return { characters: terms.charactersPerRequest, count: parts => this.#wire.count(parts, terms), isDivisible: terms.wordTimes }
   }
 
-  #partsFor(key: string, request: EngineRequest, { terms, voices }: Known): OrderPart[] {
+  #partsFor(key: string, request: EngineRequest, { terms, voices }: Offer): OrderPart[] {
     if (!voices.some(({ id }) => id === request.voice)) fail('voice-unknown', `The service has no voice “${request.voice}”. Choose one from the list of voices.`)
     let begins = 0
     const parts = bodyOf(request.body).pieces.flatMap((piece, number) => {
@@ -156,7 +147,7 @@ export class PaidEngine implements Engine {
     return parts.length === 0 ? fail('nothing-to-say', 'There is nothing in this sentence that a voice could say. Give it a rest instead.') : parts
   }
 
-  #question(account: Account, known: Known, utterances: readonly AskedUtterance[], orders: readonly Order[]): Question {
+  #question(account: Account, known: Offer, utterances: readonly AskedUtterance[], orders: readonly Order[]): Question {
     return {
       keys: utterances.map(({ key }) => key),
       ask: async () => {
@@ -179,7 +170,7 @@ export class PaidEngine implements Engine {
     }
   }
 
-  async #oneByOne(account: Account, known: Known, utterances: readonly AskedUtterance[]): Promise<ReadonlyMap<string, Spoken | Problem>> {
+  async #oneByOne(account: Account, known: Offer, utterances: readonly AskedUtterance[]): Promise<ReadonlyMap<string, Spoken | Problem>> {
     const answers = new Map<string, Spoken | Problem>()
     for (const utterance of utterances) {
       const { key, request } = utterance
@@ -195,7 +186,7 @@ export class PaidEngine implements Engine {
   }
 
   /** What was spoken of each part of an order. Where the answer cannot be told apart, each part is asked for by itself. */
-  async #partsSpoken(account: Account, known: Known, order: Order, purpose: Purpose | null): Promise<{ readonly part: OrderPart, readonly spoken: Piece }[]> {
+  async #partsSpoken(account: Account, known: Offer, order: Order, purpose: Purpose | null): Promise<{ readonly part: OrderPart, readonly spoken: Piece }[]> {
     const answer = await this.#bought(account, known, order, purpose)
     const { sampleRate } = this.#capabilities
     const samples = resample(answer.samples, answer.sampleRate, sampleRate)
@@ -221,7 +212,7 @@ export class PaidEngine implements Engine {
   }
 
   /** Buys an order: noted before it is asked for, asked for until it is answered, noted again. Throws a problem. */
-  async #bought(account: Account, { terms, voices }: Known, order: Order, purpose: Purpose | null): Promise<PaidAnswer> {
+  async #bought(account: Account, { terms, voices }: Offer, order: Order, purpose: Purpose | null): Promise<PaidAnswer> {
     const voice = voices.find(({ id }) => id === order.voice) ?? fail('voice-unknown', `The service has no voice “${order.voice}” any more. Choose another one on the Cast page.`)
     const characters = this.#wire.count(order.parts, terms)
     const micros = priceOf(characters, 0, { ...voice.tariff, freeCharacters: 0 })

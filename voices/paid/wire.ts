@@ -32,12 +32,16 @@ export interface PaidAnswer {
   readonly billed: { readonly characters: number, readonly micros: Micros }
 }
 
+/** What a service says about itself. */
+export interface Offer {
+  readonly terms: Terms
+  readonly voices: readonly PricedVoice[]
+}
+
 /** How one service is spoken to: its addresses, its markup, its answers. What they have in common is in `PaidEngine`. */
 export interface Wire {
-  /** Throws a fault. */
-  readonly terms: (account: Account) => Promise<Terms>
-  /** Throws a fault. */
-  readonly voices: (account: Account) => Promise<readonly PricedVoice[]>
+  /** What the service says about itself. Throws a fault. */
+  readonly offer: (account: Account) => Promise<Offer>
   /** Characters of an order of these parts as the service counts them. */
   readonly count: (parts: readonly Pick<OrderPart, 'segments'>[], terms: Terms) => number
   /** Asks for an order, once, under an idempotency key; `wordsPerMinute` is the voice's own. Throws a fault. */

@@ -95,13 +95,13 @@ function reasonIn(text: string): string {
 
 /** How the service is spoken to: JSON over HTTP (`docs/speech-service.md`). */
 export const wire: Wire = {
-  terms: account => ask(account, '/account', isAccount, askTimeoutMs),
-  voices: async account => {
-    const [{ prices }, voices] = await Promise.all([ask(account, '/account', isAccount, askTimeoutMs), ask(account, '/voices', isVoices, askTimeoutMs)])
-    return voices.flatMap(({ id, name, language, gender, revision, wordsPerMinute, tier }) => {
+  offer: async account => {
+    const [{ prices, ...terms }, voices] = await Promise.all([ask(account, '/account', isAccount, askTimeoutMs), ask(account, '/voices', isVoices, askTimeoutMs)])
+    const priced = voices.flatMap(({ id, name, language, gender, revision, wordsPerMinute, tier }) => {
       const tariff = lookup(prices, tier)
       return tariff === undefined ? [] : [{ id, name, language, gender, revision, wordsPerMinute, tier, tariff }]
     })
+    return { terms, voices: priced }
   },
   count: (parts, { countsMarkup }) => [...(countsMarkup ? markupOf(parts) : parts.map(textOf).join(''))].length,
   speak: async (account, { voice, wordsPerMinute, pitchSemitones, parts }, { id, ownWordsPerMinute, timeoutMs }) => {

@@ -3,7 +3,7 @@ import type { EngineRequest } from '#core/score/request'
 import { ordersFor, partsOf, sliced, type Order, type OrderLimit } from '#voices/paid/orders'
 import { textOf, type PaidPiece, type PaidSegment } from '#voices/paid/pieces'
 import { markupOf } from '#voices/service/markup'
-import { sentencesOf, textLength } from '../../../demo/speech-service/ssml'
+import { readMarkup } from '../../../demo/speech-service/ssml'
 
 // Few requests, never over the limit, nothing lost or doubled. What is counted is counted again by the simulated service's own reader of its markup.
 
@@ -56,8 +56,8 @@ describe.each(Object.keys(texts))('%s', language => {
       const orders = ordersFor(all, limit)
       for (const { parts } of orders) {
         const markup = markupOf(parts)
-        expect(counted === 'plain' ? textLength(markup) : [...markup].length).toBeLessThanOrEqual(characters)
-        expect(sentencesOf(markup).length).toBeGreaterThan(0)
+        expect(counted === 'plain' ? readMarkup(markup).characters : [...markup].length).toBeLessThanOrEqual(characters)
+        expect(readMarkup(markup).sentences.length).toBeGreaterThan(0)
         if (!isDivisible) expect(parts).toHaveLength(1)
       }
       const said = orders.flatMap(({ parts }) => parts)
