@@ -52,14 +52,14 @@ export class PaidEngine implements Engine {
   async list(): Promise<VoiceList> {
     const account = await this.#accounts.of(this.#capabilities.id)
     if (account === null) return { voices: [], variants: [] }
-    const { voices, terms: { currency } } = await this.#knownOf(account)
+    const { voices, terms: { currency } } = await this.#knownOf(account, false)
     return { voices: voices.map(({ wordsPerMinute: _, tariff: { microsPerMillion }, ...voice }) => ({ ...voice, engine: this.#capabilities.id, price: { microsPerMillion, currency } })), variants: [] }
   }
 
   async about(): Promise<About> {
     const account = await this.#accounts.of(this.#capabilities.id)
     if (account === null) return { found: 'no account is set up: it is not used', remedy: null }
-    const { voices, terms } = await this.#askedNow(account, true)
+    const { voices, terms } = await this.#askedNow(account, true).catch((error: unknown) => { throw asProblemError(error) })
     return { found: `${voices.length} voices, ${terms.charactersPerRequest.toLocaleString('en-GB')} characters in a request`, remedy: null }
   }
 
@@ -75,7 +75,7 @@ export class PaidEngine implements Engine {
 
   async questions(wanted: readonly AskedUtterance[]): Promise<readonly Question[]> {
     const account = await this.#accounts.of(this.#capabilities.id) ?? fail('account-missing', `No account is set up for “${this.#capabilities.name}”. Set one up on the Settings page, or choose another voice.`)
-    const known = await this.#knownOf(account)
+    const known = await this.#knownOf(account, true)
     const questions: Question[] = []
     const utterances = new Map<string, Utterance>()
     for (const { key, request } of wanted) {
@@ -113,22 +113,19 @@ export class PaidEngine implements Engine {
     return Promise.resolve()
   }
 
-  async #knownOf(account: Account): Promise<Offer> {
+  /** What a service offers, as far as it is known; `isPatient` asks for it again after faults. */
+  async #knownOf(account: Account, isPatient: boolean): Promise<Offer> {
+    const last = this.#known.peek(nameOf(account), { allowStale: true })
     try {
-      return await this.#askedNow(account)
+      return await (isPatient && last === undefined ? this.#untilAnswered(() => this.#askedNow(account)) : this.#askedNow(account))
     } catch (error) {
-      const last = this.#known.peek(nameOf(account), { allowStale: true })
-      if (last !== undefined && error instanceof ProblemError && error.problem.code !== 'account-refused') return last
-      throw error
+      if (last !== undefined && error instanceof ServiceFault && error.again) return last
+      throw asProblemError(error, isPatient)
     }
   }
 
   async #askedNow(account: Account, forceRefresh = false): Promise<Offer> {
-    try {
-      return (await this.#known.fetch(nameOf(account), { context: account, forceRefresh }))!
-    } catch (error) {
-      throw error instanceof ServiceFault ? new ProblemError(error.problem) : error
-    }
+    return (await this.#known.fetch(nameOf(account), { context: account, forceRefresh }))!
   }
 
   #limitOf(terms: Terms): OrderLimit {
@@ -223,21 +220,31 @@ export class PaidEngine implements Engine {
     }
     this.#asking.concurrency = Math.min(mostAtOnce, terms.requestsAtOnce)
     try {
-      const answer = await pRetry(() => this.#asking.add(ask, { throwOnTimeout: true }).catch((error: unknown) => {
-        throw error instanceof ServiceFault && error.again ? error : new AbortError(error as Error)
-      }), {
-        retries: tries - 1, minTimeout: this.#firstWaitMs, maxTimeout: longestWaitMs, randomize: true,
-        onFailedAttempt: async error => { if (error instanceof ServiceFault) await sleep(error.afterMs) },
-      })
+      const answer = await this.#untilAnswered(() => this.#asking.add(ask, { throwOnTimeout: true }))
       await this.#accounts.settle(id, answer.billed)
       return answer
     } catch (error) {
-      if (!(error instanceof ServiceFault)) throw error
-      if (error.again) fail('service-stopped', `The speech service did not answer as it should in ${tries} tries. ${error.problem.message} Try again later, or choose another voice. What is read is kept.`)
-      await this.#accounts.refuse(id, error.problem.code)
-      throw new ProblemError(error.problem)
+      if (error instanceof ServiceFault && !error.again) await this.#accounts.refuse(id, error.problem.code)
+      throw asProblemError(error, true)
     }
   }
+
+  /** Asks until the service answers, ever later, a few times. Rejects with its last fault, or the first that another try would not mend. */
+  #untilAnswered<T>(ask: () => Promise<T>): Promise<T> {
+    return pRetry(() => ask().catch((error: unknown) => {
+      throw error instanceof ServiceFault && error.again ? error : new AbortError(error as Error)
+    }), {
+      retries: tries - 1, minTimeout: this.#firstWaitMs, maxTimeout: longestWaitMs, randomize: true,
+      onFailedAttempt: async error => { if (error instanceof ServiceFault) await sleep(error.afterMs) },
+    })
+  }
+}
+
+/** A fault of a service as a problem, after a try or, if it may go well another time, after all of them; any other error as it is. */
+function asProblemError(error: unknown, wasTriedAgain = false): unknown {
+  if (!(error instanceof ServiceFault)) return error
+  if (!error.again || !wasTriedAgain) return new ProblemError(error.problem)
+  return new ProblemError({ code: 'service-stopped', message: `${error.problem.message} It was asked ${tries} times. Try again later, or choose another voice. What is read is kept.` })
 }
 
 const nameOf = ({ id, address, key }: Account): string => hash([id, address, key])

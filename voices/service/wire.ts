@@ -55,7 +55,7 @@ const refusals: Readonly<Record<string, readonly [code: string, message: string]
 }
 
 function unclear(): never {
-  throw new ServiceFault({ code: 'service-unclear', message: 'Its answer is not understood. Check its address on the Settings page.' }, true)
+  throw new ServiceFault({ code: 'service-unclear', message: 'The answer of the speech service is not understood. Check its address on the Settings page.' }, true)
 }
 
 async function ask<T>({ address, key }: Account, path: string, accept: (value: unknown) => value is T, timeoutMs: number, options: RequestInit = {}): Promise<T> {
@@ -66,7 +66,7 @@ async function ask<T>({ address, key }: Account, path: string, accept: (value: u
     text = await response.text()
   } catch (error) {
     const isLate = error instanceof Error && error.name === 'TimeoutError'
-    throw new ServiceFault(isLate ? { code: 'service-slow', message: `It did not answer within ${timeoutMs / 1000} s.` } : { code: 'service-away', message: 'It cannot be reached, or its answer was cut off. Check its address on the Settings page, and the network.' }, true)
+    throw new ServiceFault(isLate ? { code: 'service-slow', message: `The speech service did not answer within ${timeoutMs / 1000} s.` } : { code: 'service-away', message: 'The speech service cannot be reached, or its answer was cut off. Check its address on the Settings page, and the network.' }, true)
   }
   if (response.ok) {
     let value: unknown
@@ -78,7 +78,7 @@ async function ask<T>({ address, key }: Account, path: string, accept: (value: u
     return accept(value) ? value : unclear()
   }
   const again = response.status === 429 || response.status >= 500
-  if (again) throw new ServiceFault({ code: 'service-busy', message: response.status === 429 ? 'It has too much to do.' : `It does not work just now (${response.status}).` }, true, 1000 * (Number(response.headers.get('retry-after')) || 0))
+  if (again) throw new ServiceFault({ code: 'service-busy', message: response.status === 429 ? 'The speech service has too much to do.' : `The speech service does not work just now (${response.status}).` }, true, 1000 * (Number(response.headers.get('retry-after')) || 0))
   const [code, message] = lookup(refusals, String(response.status)) ?? ['request-refused', `The speech service refuses this text: ${reasonIn(text)}`]
   throw new ServiceFault({ code, message }, false)
 }

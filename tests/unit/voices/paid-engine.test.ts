@@ -1,3 +1,5 @@
+import { createServer } from 'node:http'
+import type { AddressInfo } from 'node:net'
 import { plainContent } from '#core/script/content'
 import { withDirection } from '#core/script/edit'
 import { defaultHouseStyle } from '#core/style/house-style'
@@ -188,4 +190,25 @@ test('an answer is cut in its silence, near the times of its words, or not at al
   expect(pieces.map(({ samples: own, words: marks }) => [Math.round(own.length / 24), marks])).toEqual([[600, [{ place: 0, sample: 2_400 }]], [600, [{ place: 0, sample: 4_800 }]]])
   expect(divided({ samples, words: words.slice(0, 1) }, 24_000, [5, 5])).toBeNull()
   expect(silenceBetween(Int16Array.from([...tone(100), ...quiet(60), ...tone(100)]), 24_000, 0, 260 * 24)).toBeNull()
+})
+
+test('a service that does not say at once what it offers is asked for that again, but not while a user waits', async () => {
+  const service = await speechService()
+  running.push(service)
+  let requests = 0
+  // A door before it that is closed twice.
+  const door = createServer(({ url }, response) => {
+    requests += 1
+    if (requests <= 6) response.writeHead(503).end()
+    else void fetch(`${service.account.address}${url!}`, { headers: { authorization: `Bearer ${service.account.key}` } }).then(async answer => response.end(await answer.text()))
+  })
+  await new Promise<void>(resolve => { door.listen(0, '127.0.0.1', resolve) })
+  const address = `http://127.0.0.1:${(door.address() as AddressInfo).port}`
+  const engine = kind.open({ programs, parallel: 1, firstWaitMs: 10, accounts: { ...service.accounts, of: () => Promise.resolve({ ...service.account, address }) } })
+  opened.push(engine)
+  expect(await problemOf(engine.about())).toMatchObject({ code: 'service-busy', message: expect.stringContaining('503') as string })
+  expect(await problemOf(engine.list())).toMatchObject({ code: 'service-busy' })
+  expect(await engine.questions!(asked(['One.']))).toHaveLength(1)
+  door.closeAllConnections()
+  door.close()
 })
