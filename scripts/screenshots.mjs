@@ -133,7 +133,8 @@ async function failEngineOnce() {
 
 Object.assign(views, {
   settings: async () => {
-    await fetch(`${address}/api/accounts/service/simulated`, { method: 'POST' })
+    const { accounts: [{ engine }] } = await (await fetch(`${address}/api/accounts`)).json()
+    await fetch(`${address}/api/accounts/${engine}/simulated`, { method: 'POST' })
     await page.goto(`${address}/settings`)
     await page.getByRole('status').waitFor()
   },

@@ -7,7 +7,7 @@ import type { ReadsLetters } from '#core/score/warnings'
 import { espeak } from './espeak/index'
 import { flite } from './flite/index'
 import type { EngineKind } from './port'
-import { service } from './service/index'
+import { netvoice } from './netvoice/index'
 
 const kinds: Record<EngineId, EngineKind> = {}
 
@@ -18,7 +18,7 @@ export function registerEngine(kind: EngineKind): void {
 
 registerEngine(espeak)
 registerEngine(flite)
-registerEngine(service)
+registerEngine(netvoice)
 
 /** Every engine, the one that is used first where nothing is chosen before the others. */
 export function engineKinds(): readonly EngineKind[] {

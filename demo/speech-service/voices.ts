@@ -26,9 +26,9 @@ const revision = '1'
 export const soldVoices: readonly MadeVoice[] = [
   { id: 'en-gb-linnet', name: 'Linnet', language: 'en-GB', gender: 'male', tier: 'plain', revision, wordsPerMinute: 165, colouring: null, gainDb: 0 },
   { id: 'en-gb-avocet', name: 'Avocet', language: 'en-GB', gender: 'female', tier: 'fine', revision, wordsPerMinute: 155, colouring: 1, gainDb: 0 },
-  { id: 'en-us-siskin', name: 'Siskin', language: 'en-US', gender: 'female', tier: 'plain', revision, wordsPerMinute: 170, colouring: 3, gainDb: -1.67 },
+  { id: 'en-us-siskin', name: 'Siskin', language: 'en-US', gender: 'female', tier: 'plain', revision, wordsPerMinute: 170, colouring: 3, gainDb: -0.69 },
   { id: 'de-wendehals', name: 'Wendehals', language: 'de', gender: 'male', tier: 'plain', revision, wordsPerMinute: 140, colouring: null, gainDb: 0 },
   { id: 'de-amsel', name: 'Amsel', language: 'de', gender: 'female', tier: 'fine', revision, wordsPerMinute: 140, colouring: 1, gainDb: 0 },
   { id: 'fr-fauvette', name: 'Fauvette', language: 'fr', gender: 'female', tier: 'fine', revision, wordsPerMinute: 160, colouring: 1, gainDb: -1.28 },
-  { id: 'es-alondra', name: 'Alondra', language: 'es', gender: 'female', tier: 'plain', revision, wordsPerMinute: 160, colouring: 3, gainDb: -1.76 },
+  { id: 'es-alondra', name: 'Alondra', language: 'es', gender: 'female', tier: 'plain', revision, wordsPerMinute: 160, colouring: 3, gainDb: -1.75 },
 ]

@@ -8,7 +8,7 @@ const text = '# Skeps\n\nStraw hives were cut open once a year.\n\nNobody makes 
 /** Of the simulated service, as its folder has it. */
 const simulatedKey = async (): Promise<string> => (JSON.parse(await readFile(join(process.env['QUILL_TEST_DATA']!, 'speech-service/settings.json'), 'utf8')) as { key: string }).key
 
-test.afterEach(() => ask('accounts/service', undefined, 'DELETE'))
+test.afterEach(() => ask('accounts/netvoice', undefined, 'DELETE'))
 
 test('a service gets an account, its voice reads a production, and its bill has what was read', async ({ page }) => {
   const production = await makeProduction('Skeps of straw', text)
@@ -35,7 +35,7 @@ test('a service gets an account, its voice reads a production, and its bill has 
 
 test('a key that is refused is named as such, kept from every page, and a reading stops with the reason', async ({ page }) => {
   const { simulated } = await ask<AccountsView>('accounts')
-  await ask('accounts/service/simulated', {})
+  await ask('accounts/netvoice/simulated', {})
   const production = await makeProduction('Skeps of rye', text.replace('Straw', 'Rye'))
   await page.goto(`${address()}/productions/${production}/cast`)
   await page.getByRole('button', { name: 'Use this voice: Linnet' }).click()
@@ -64,10 +64,10 @@ test('a key that is refused is named as such, kept from every page, and a readin
 })
 
 test('an account is removed after a question', async ({ page }) => {
-  await ask('accounts/service/simulated', {})
+  await ask('accounts/netvoice/simulated', {})
   await page.goto(`${address()}/settings`)
   await page.getByRole('button', { name: 'Remove the account' }).click()
   await page.getByRole('button', { name: 'Remove it', exact: true }).click()
   await expect(page.getByRole('button', { name: 'Use the simulated service' })).toBeVisible()
-  expect((await ask<AccountsView>('accounts')).accounts).toEqual([{ engine: 'service', name: 'Speech service', address: null }])
+  expect((await ask<AccountsView>('accounts')).accounts).toEqual([{ engine: 'netvoice', name: 'Speech service', address: null }])
 })

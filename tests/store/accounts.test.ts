@@ -21,28 +21,28 @@ afterAll(() => rm(folder, { recursive: true, force: true }))
 
 const own = { address: 'https://speech.invalid/v', key: 'a-secret-key' }
 async function account(): Promise<Account> {
-  await saveAccount(database(), secrets, 'service', own)
-  return (await accounts.of('service'))!
+  await saveAccount(database(), secrets, 'netvoice', own)
+  return (await accounts.of('netvoice'))!
 }
 const order = (...keys: string[]): Order => ({ voice: 'en-gb-linnet', voiceRevision: '1', wordsPerMinute: 155, pitchSemitones: 0, parts: keys.map(key => ({ key, piece: 0, begins: 0, segments: [{ text: key, rate: 1, pitchSemitones: 0 }] })) })
 const purchase = (...keys: string[]): Purchase => ({ order: order(...keys), keys, characters: 10, micros: 160, currency: 'EUR', purpose: null })
 const entries = () => database().rows<{ id: string, state: string, tries: number, characters: number | null, micros: string | null, editionId: string | null, answer: string | null }>('SELECT id, state, tries, characters, micros, edition_id AS "editionId", answer FROM ledger_entries ORDER BY asked_at')
 
 test('an account keeps its key sealed, and shows where it is without it', async () => {
-  expect(await accountViews(database())).toEqual([{ engine: 'service', name: 'Speech service', address: null }])
-  expect(await account()).toMatchObject({ engine: 'service', ...own })
-  expect(await accountViews(database())).toEqual([{ engine: 'service', name: 'Speech service', address: own.address }])
+  expect(await accountViews(database())).toEqual([{ engine: 'netvoice', name: 'Speech service', address: null }])
+  expect(await account()).toMatchObject({ engine: 'netvoice', ...own })
+  expect(await accountViews(database())).toEqual([{ engine: 'netvoice', name: 'Speech service', address: own.address }])
   const rows = await database().rows('SELECT * FROM engine_accounts')
   expect(JSON.stringify(rows)).not.toContain(own.key)
 })
 
 test('the key stays where none is given, and is asked for where the service is another', async () => {
   const { id } = await account()
-  await saveAccount(database(), secrets, 'service', { address: `${own.address}/` })
-  expect(await accounts.of('service')).toMatchObject({ id, key: own.key })
-  await expect(saveAccount(database(), secrets, 'service', { address: 'https://other.invalid' })).rejects.toMatchObject({ problem: { code: 'key-missing' } })
-  await saveAccount(database(), secrets, 'service', { address: 'https://other.invalid', key: 'k' })
-  expect((await accounts.of('service'))!.id).not.toBe(id)
+  await saveAccount(database(), secrets, 'netvoice', { address: `${own.address}/` })
+  expect(await accounts.of('netvoice')).toMatchObject({ id, key: own.key })
+  await expect(saveAccount(database(), secrets, 'netvoice', { address: 'https://other.invalid' })).rejects.toMatchObject({ problem: { code: 'key-missing' } })
+  await saveAccount(database(), secrets, 'netvoice', { address: 'https://other.invalid', key: 'k' })
+  expect((await accounts.of('netvoice'))!.id).not.toBe(id)
   await expect(saveAccount(database(), secrets, 'espeak', own)).rejects.toMatchObject({ problem: { code: 'not-found' } })
 })
 
@@ -93,8 +93,8 @@ test('whoever shares an account takes turns, as many a second as it allows', asy
 test('an account that is removed takes its voices with it, and leaves the ledger', async () => {
   await account()
   const before = (await entries()).length
-  await database().rows('INSERT INTO engine_voices (engine, voices, variants) VALUES (\'service\', \'[]\', \'[]\') RETURNING engine')
-  await removeAccount(database(), 'service')
-  expect(await accounts.of('service')).toBeNull()
-  expect([(await entries()).length, (await database().rows('SELECT 1 FROM engine_voices WHERE engine = \'service\'')).length]).toEqual([before, 0])
+  await database().rows('INSERT INTO engine_voices (engine, voices, variants) VALUES (\'netvoice\', \'[]\', \'[]\') RETURNING engine')
+  await removeAccount(database(), 'netvoice')
+  expect(await accounts.of('netvoice')).toBeNull()
+  expect([(await entries()).length, (await database().rows('SELECT 1 FROM engine_voices WHERE engine = \'netvoice\'')).length]).toEqual([before, 0])
 })

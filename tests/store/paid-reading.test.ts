@@ -62,10 +62,10 @@ async function until(holds: () => Promise<boolean>, withinMs = 120_000): Promise
 async function setUp(settings: Partial<Settings>, texts: readonly string[], random?: () => number) {
   const service = await speechService(settings, random)
   services.push(service)
-  await saveAccount(database(), secretsIn(folder), 'service', { address: service.account.address, key: service.account.key })
+  await saveAccount(database(), secretsIn(folder), 'netvoice', { address: service.account.address, key: service.account.key })
   const editionId = await production(database(), part('One', ...texts))
   const engines = openEngines({ programs, parallel: 1, accounts: storedAccounts(database(), secretsIn(folder)) })
-  await changeEdition(database(), editionId, { casting: castingFor(await engines.list(), 'en', { engine: 'service' }) })
+  await changeEdition(database(), editionId, { casting: castingFor(await engines.list(), 'en', { engine: 'netvoice' }) })
   await engines.close()
   const index = takeIndex(database())
   const scored = await scoreEdition(editionId)

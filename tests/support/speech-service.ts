@@ -30,7 +30,7 @@ export async function speechService(settings: Partial<Settings> = {}, random?: (
   const server = serverOf(service)
   await new Promise<void>(resolve => { server.listen(0, '127.0.0.1', resolve) })
   const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
-  const account = { id: uuidv7(), engine: 'service', address, key: 'right-key' }
+  const account = { id: uuidv7(), engine: 'netvoice', address, key: 'right-key' }
   return {
     service, account,
     accounts: environmentAccounts({ QUILL_SERVICE_ADDRESS: address, QUILL_SERVICE_KEY: account.key }),

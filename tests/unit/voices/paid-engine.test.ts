@@ -11,7 +11,7 @@ import { castingFor } from '#voices/choose'
 import { divided, silenceBetween } from '#voices/paid/divide'
 import type { Accounts } from '#voices/paid/accounts'
 import type { AskedUtterance, Engine, Spoken } from '#voices/port'
-import { service as kind } from '#voices/service/index'
+import { netvoice as kind } from '#voices/netvoice/index'
 import type { Settings } from '../../../demo/speech-service/settings'
 import { digest, rmsDb } from '../../support/audio'
 import { castPassage } from '../../support/casting'
@@ -37,7 +37,7 @@ async function setUp(settings: Partial<Settings> = {}, { random, accounts, ...op
   return { service, engine }
 }
 
-const casting = { engine: 'service', voice: 'en-gb-linnet', voiceRevision: '1', ...kind.capabilities.defaults }
+const casting = { engine: 'netvoice', voice: 'en-gb-linnet', voiceRevision: '1', ...kind.capabilities.defaults }
 const asked = (texts: readonly string[]): AskedUtterance[] => texts.map((text, index) => ({ key: String(index), request: requestForText(casting, text), purpose: null }))
 async function askAll(engine: Engine, utterances: readonly AskedUtterance[]): Promise<Map<string, Spoken | Problem>> {
   const answers = new Map<string, Spoken | Problem>()

@@ -2,12 +2,12 @@ import fc from 'fast-check'
 import type { EngineRequest } from '#core/score/request'
 import { ordersFor, partsOf, sliced, type Order, type OrderLimit } from '#voices/paid/orders'
 import { textOf, type PaidPiece, type PaidSegment } from '#voices/paid/pieces'
-import { markupOf } from '#voices/service/markup'
+import { markupOf } from '#voices/netvoice/markup'
 import { readMarkup } from '../../../demo/speech-service/ssml'
 
 // Few requests, never over the limit, nothing lost or doubled. What is counted is counted again by the simulated service's own reader of its markup.
 
-const request: EngineRequest = { engine: 'service', voice: 'en-gb-linnet', voiceRevision: '1', wordsPerMinute: 155, pitchSemitones: 0, body: null }
+const request: EngineRequest = { engine: 'netvoice', voice: 'en-gb-linnet', voiceRevision: '1', wordsPerMinute: 155, pitchSemitones: 0, body: null }
 
 const texts: Readonly<Record<string, readonly string[]>> = {
   English: ['The colony winters as one ball; in a mild week they fly, and drop what they held. ', 'Bees & wasps < hornets. ', '“Nobody opens a hive then,” she said — and left. '],

@@ -14,7 +14,7 @@ function languageOf(voice: string): string | null {
 }
 
 /** A service over the network, with an account. */
-export const service: EngineKind = {
+export const netvoice: EngineKind = {
   capabilities,
   write: (casting, segments) => writePieces(casting, segments, languageOf(casting.voice)),
   excerpt: ({ body }, from, to) => {

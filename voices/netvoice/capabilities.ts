@@ -6,7 +6,7 @@ const unavailable = (note: string): Support => ({ how: 'unavailable', note })
 
 /** What goes through the service's own markup. */
 export const capabilities: EngineCapabilities = {
-  id: 'service',
+  id: 'netvoice',
   name: 'Speech service',
   isPaid: true,
   sampleRate: 24_000,
