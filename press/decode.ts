@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
-import type { Pcm } from '#core/audio/pcm'
+import { samplesOf, type Pcm } from '#core/audio/pcm'
 import { fail, ProblemError } from '#core/problem'
 import { EncoderLostError, guarded, runFfmpeg } from './ffmpeg'
 import { inTemporaryFolder } from './temporary-folder'
@@ -25,8 +25,7 @@ export function decodeSound(path: string, fileName: string, sampleRate: number):
       }
       throw error
     })
-    const bytes = await readFile(decoded)
-    const samples = new Int16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
+    const samples = samplesOf(await readFile(decoded))
     if (samples.length === 0) fail('sound-unreadable', `There is no sound in ${fileName}. Choose another file.`)
     if (samples.length > maximumSoundSeconds * sampleRate) fail('sound-too-long', `${fileName} is longer than ${maximumSoundSeconds / 60} minutes. Cut it.`)
     return { samples, sampleRate }

@@ -3,6 +3,7 @@ import { once } from 'node:events'
 import { open, stat } from 'node:fs/promises'
 import { basename } from 'node:path'
 import { promisify } from 'node:util'
+import { samplesOf } from '#core/audio/pcm'
 import { combined, measure, type Measure } from '#core/mastering/measure'
 import type { ExaminedFile, FileHead } from '#core/delivery/conformance'
 import { fail } from '#core/problem'
@@ -96,7 +97,7 @@ async function measureFile(path: string, name: string, sampleRate: number, chann
   let kept = Buffer.alloc(0)
   let before = 0
   const take = (frames: number): void => {
-    const samples = new Int16Array(Uint8Array.from(kept.subarray(0, (before + frames) * frameBytes)).buffer)
+    const samples = samplesOf(kept.subarray(0, (before + frames) * frameBytes))
     measures.push(combined(Array.from({ length: channels }, (_, channel) => measure(channelOf(samples, channel, channels), sampleRate, before, before + frames))))
     const next = Math.min(lead, before + frames)
     kept = kept.subarray((before + frames - next) * frameBytes)

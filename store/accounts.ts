@@ -13,11 +13,16 @@ import type { Secrets } from './secrets'
 /** How long a service is relied on to know an idempotency key: most remember a day. */
 const remembered = 'interval \'20 hours\''
 
+async function keptAccount(database: Database, engine: EngineId): Promise<{ readonly id: string, readonly address: string, readonly sealedKey: string } | undefined> {
+  const [row] = await database.rows<{ id: string, address: string, sealedKey: string }>('SELECT id, address, sealed_key AS "sealedKey" FROM engine_accounts WHERE engine = $1', [engine])
+  return row
+}
+
 /** The accounts in the database, with its ledger. */
 export function storedAccounts(database: Database, secrets: Secrets): Accounts {
   return {
     of: async engine => {
-      const [row] = await database.rows<{ id: string, address: string, sealedKey: string }>('SELECT id, address, sealed_key AS "sealedKey" FROM engine_accounts WHERE engine = $1', [engine])
+      const row = await keptAccount(database, engine)
       return row === undefined ? null : { id: row.id, engine, address: row.address, key: await secrets.open(row.sealedKey) }
     },
     turn: async (account, id, requestsPerSecond) => {
@@ -82,7 +87,7 @@ export function serviceAddress(text: string): string {
 export async function saveAccount(database: Database, secrets: Secrets, engine: EngineId, { address: given, key }: { readonly address: string, readonly key?: string }): Promise<void> {
   const name = paidEngine(engine)
   const address = serviceAddress(given)
-  const [kept] = await database.rows<{ id: string, address: string, sealedKey: string }>('SELECT id, address, sealed_key AS "sealedKey" FROM engine_accounts WHERE engine = $1', [engine])
+  const kept = await keptAccount(database, engine)
   if (key === undefined && (kept === undefined || kept.address !== address)) fail('key-missing', `Enter the key for “${name}” at this address.`)
   const sealed = key === undefined ? kept!.sealedKey : await secrets.seal(key)
   await database.sequelize.transaction(async transaction => {

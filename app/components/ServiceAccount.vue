@@ -21,13 +21,14 @@ const found = ref<string | null>(null)
 const fault = ref<string | null>(null)
 const removing = ref(false)
 
-/** Does something with the account, and says what came of it. */
-async function attempt(action: () => Promise<AccountCheck>): Promise<void> {
+/** Does something with the account, and says what came of it, as far as there is something to say. */
+async function attempt(action: () => Promise<AccountCheck | null>): Promise<void> {
   isBusy.value = true
   found.value = null
   fault.value = null
   try {
-    found.value = `It answers: ${(await action()).found}.`
+    const answer = await action()
+    if (answer !== null) found.value = `It answers: ${answer.found}.`
   } catch (error) {
     fault.value = messageOf(error)
   }
@@ -50,7 +51,7 @@ async function remove(): Promise<void> {
   removing.value = false
   await attempt(async () => {
     await ask(path, 'DELETE')
-    return { found: 'nothing' }
+    return null
   })
   if (fault.value === null) emit('changed')
 }

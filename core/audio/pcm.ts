@@ -67,6 +67,11 @@ export function trimEdges({ samples, sampleRate }: Pcm): { samples: Int16Array, 
   return { samples: trimmed, offset: start }
 }
 
+/** The samples in bytes, two each, the lower first; a last single byte is left. */
+export function samplesOf(bytes: Uint8Array): Int16Array {
+  return new Int16Array(new Uint8Array(bytes.subarray(0, bytes.length - bytes.length % 2)).buffer)
+}
+
 /** Pieces one after the other. */
 export function joined(pieces: readonly Int16Array[]): Int16Array {
   const all = new Int16Array(pieces.reduce((sum, piece) => sum + piece.length, 0))

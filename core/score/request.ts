@@ -1,6 +1,7 @@
 import type { Casting, EngineId } from './cast'
 import type { PartScore, Utterance } from './compile'
 import type { SoundPlay } from './sounds'
+import type { ToneSegment } from './tone'
 
 /** Everything an engine is told about one utterance, and nothing else. */
 export interface EngineRequest {
@@ -22,6 +23,11 @@ export interface Stretch {
   readonly restMs: number
   /** Against the level of its role. */
   readonly gainDb: number
+}
+
+/** What the assembler does from a place on, before a segment of an utterance. */
+export function stretchAt(place: number, { tone, gap }: Pick<ToneSegment, 'tone' | 'gap'>): Stretch {
+  return { place, restMs: gap?.restMs ?? 0, gainDb: tone.gainDb, ...(gap === undefined || gap.sounds.length === 0 ? {} : { sounds: gap.sounds }) }
 }
 
 /** An utterance as an engine has written it down for itself. Places are the engine's own; they are those of the marks in its takes. */

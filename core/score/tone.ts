@@ -42,6 +42,9 @@ export interface ToneSegment {
 /** The words of a text as they are counted in segments: what white space parts, and what stands behind a long dash. */
 export const segmentWords = /[—–]+|[^\s—–]+[—–]*/gu
 
+/** White space, in a group, or a word. */
+export const spacesAndWords = new RegExp(`(\\s+)|${segmentWords.source}`, 'gu')
+
 /** Silence, as a level. */
 export const silentDb = -120
 

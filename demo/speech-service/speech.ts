@@ -21,7 +21,7 @@ export interface Speech {
 /** Speaks a request through the local engine that comes first. Rate is in % of the voice's own pace. */
 export async function speak(engines: SpeechEngines, order: { readonly voice: string, readonly ratePercent: number, readonly pitchSemitones: number, readonly markup: string }): Promise<Speech> {
   const { colouring, language, wordsPerMinute, gainDb } = soldVoices.find(({ id }) => id === order.voice)!
-  const [{ capabilities, write }] = engineKinds() as [ReturnType<typeof engineKinds>[number]]
+  const { capabilities, write } = engineKinds()[0]!
   const list = await engines.of(capabilities.id).list()
   const usual = castingFor(list, language, { engine: capabilities.id })
   const casting: Casting = {

@@ -1,8 +1,5 @@
-import type { EngineCapabilities, Support } from '#core/score/cast'
-
-const native: Support = { how: 'native' }
-const emulated = (note: string): Support => ({ how: 'emulated', note })
-const unavailable = (note: string): Support => ({ how: 'unavailable', note })
+import type { EngineCapabilities } from '#core/score/cast'
+import { emulated, narration, native, noContour, noDuration } from '../supports'
 
 /**
  * Limits of the pace: the library's slowest setting is 80, which is spoken at about 97 words a minute;
@@ -19,8 +16,7 @@ export const capabilities: EngineCapabilities = {
   gainDb: { min: -24, max: 0 },
   // Measured on one core: the library is loaded anew for each utterance.
   work: { eachMs: 25, perSpokenSecondMs: 12 },
-  /** Pace of narration, *common practice* 150…160; the level leaves room for encoding. */
-  defaults: { wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 },
+  defaults: narration,
   colourings: ['m3', 'f3', 'm7', 'f2', 'm1', 'f4'],
   directions: {
     emphasis: native,
@@ -28,8 +24,8 @@ export const capabilities: EngineCapabilities = {
     phoneme: emulated('The signs are given to the voice in its own notation, the nearest sound where it has none of its own.'),
     prosody: native,
     pitchOrVolume: emulated('Pitch is set on the scale of the voice, volume where the track is assembled.'),
-    contour: unavailable('This voice follows no contour of pitch. Use a pitch for each stretch instead.'),
-    duration: unavailable('This voice cannot be given a length. Use a pace instead.'),
+    contour: noContour,
+    duration: noDuration,
     language: emulated('The engine’s voice of that language reads it.'),
     voice: emulated('The nearest voice of the engine reads it.'),
   },

@@ -1,7 +1,7 @@
 import { hash } from '#core/hash'
 import { within, type Casting } from '#core/score/cast'
-import type { Stretch, WrittenRequest } from '#core/score/request'
-import { segmentWords, type Tone, type ToneSegment } from '#core/score/tone'
+import { stretchAt, type Stretch, type WrittenRequest } from '#core/score/request'
+import { spacesAndWords, type Tone, type ToneSegment } from '#core/score/tone'
 import { capabilities } from './capabilities'
 
 /**
@@ -136,9 +136,6 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
   return { request, key: hash([engine, voice, voiceRevision, request.wordsPerMinute, request.pitchSemitones, markup]), ...places }
 }
 
-/** White space, in a group, or a word. */
-const spacesAndWords = new RegExp(`(\\s+)|${segmentWords.source}`, 'gu')
-
 /** `rate` and `pitchSemitones` are what all segments have in common: the request itself has it. */
 function writeMarkup(segments: readonly ToneSegment[], rate: number, pitchSemitones: number): Pick<WrittenRequest, 'words' | 'stretches' | 'length'> & { readonly content: readonly MarkupNode[] } {
   const content: MarkupNode[] = []
@@ -167,7 +164,7 @@ function writeMarkup(segments: readonly ToneSegment[], rate: number, pitchSemito
     while (same < open.length && same < wanted.length && open[same]!.tag === wanted[same]!.tag) same += 1
     close(open.length - same)
     if (gap !== undefined || index > 0 && tone.gainDb !== stretches.at(-1)!.gainDb) {
-      stretches.push({ place, restMs: gap?.restMs ?? 0, gainDb: tone.gainDb, ...(gap === undefined || gap.sounds.length === 0 ? {} : { sounds: gap.sounds }) })
+      stretches.push(stretchAt(place, segment))
       const mark: MarkupMark = { mark: gap === undefined ? 'level' : 'rest' }
       put(mark, markTag(mark).length)
     }

@@ -1,4 +1,5 @@
 import { execFileSync } from 'node:child_process'
+import { samplesOf } from '#core/audio/pcm'
 import { fail, type Problem } from '#core/problem'
 import type { Spoken } from '../port'
 import { laid, trimmed } from '../trimmed'
@@ -62,7 +63,7 @@ function readList(output: Buffer): RawVoice[] {
 export function speak(order: SpeakOrder): Spoken {
   const { markup, marks } = translateOrder(order, about().data)
   const options = ['-v', order.identifier, '-s', String(order.rate), '-p', String(order.pitch), '-b', '1', '-m', '--stdin', '--stdout']
-  const { samples, begins } = laid(piecesOf(markup).map(piece => ({ samples: samplesOf(run(options, piece)), words: [] })), capabilities.sampleRate)
+  const { samples, begins } = laid(piecesOf(markup).map(piece => ({ samples: samplesOf(run(options, piece).subarray(wavHeaderBytes)), words: [] })), capabilities.sampleRate)
   return trimmed(samples, capabilities.sampleRate, [], marks.map((mark, index) => ({ ...mark, sample: begins[index + 1]! })))
 }
 
@@ -87,11 +88,6 @@ export function piecesOf(markup: string): string[] {
 }
 
 const nameOf = (tag: string): string => /\w+/u.exec(tag)![0]
-
-function samplesOf(wav: Buffer): Int16Array {
-  const bytes = wav.subarray(wavHeaderBytes)
-  return Int16Array.from({ length: bytes.length >> 1 }, (_, index) => bytes.readInt16LE(index * 2))
-}
 
 export function examine(orders: readonly SpeakOrder[]): (Problem | null)[] {
   return problemsOf(orders, about().data)

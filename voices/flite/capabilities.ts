@@ -1,7 +1,5 @@
-import type { EngineCapabilities, Support } from '#core/score/cast'
-
-const emulated = (note: string): Support => ({ how: 'emulated', note })
-const unavailable = (note: string): Support => ({ how: 'unavailable', note })
+import type { EngineCapabilities } from '#core/score/cast'
+import { emulated, narration, noContour, noDuration, unavailable } from '../supports'
 
 /** Pace and pitch as far as the voices keep them: measured at both ends (`tests/unit/voices/flite.test.ts`). */
 export const capabilities: EngineCapabilities = {
@@ -14,8 +12,7 @@ export const capabilities: EngineCapabilities = {
   gainDb: { min: -24, max: 0 },
   // Measured on one core, with the slowest voice.
   work: { eachMs: 5, perSpokenSecondMs: 28 },
-  /** Pace of narration, *common practice* 150…160; the level leaves room for encoding. */
-  defaults: { wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 },
+  defaults: narration,
   colourings: [],
   directions: {
     emphasis: unavailable('This voice cannot stress words. Use a slower pace or a rest before them.'),
@@ -23,8 +20,8 @@ export const capabilities: EngineCapabilities = {
     phoneme: emulated('The signs are given to the voice as sounds of American English, the nearest one where it has none of its own.'),
     prosody: emulated('Spoken as a piece of its own, at its own pace; how far the voice rises and falls stays.'),
     pitchOrVolume: emulated('Spoken as a piece of its own at its own pitch; volume is set where the track is assembled.'),
-    contour: unavailable('This voice follows no contour of pitch. Use a pitch for each stretch instead.'),
-    duration: unavailable('This voice cannot be given a length. Use a pace instead.'),
+    contour: noContour,
+    duration: noDuration,
     language: unavailable('This engine speaks English only. Give these words to a role with another voice, or write how they sound.'),
     voice: unavailable('This engine does not change its voice within a sentence. Give these words to another role.'),
   },

@@ -1,8 +1,8 @@
 import { hash } from '#core/hash'
 import { primaryLanguage } from '#core/language/abbreviations'
 import type { Casting } from '#core/score/cast'
-import type { Stretch, WrittenRequest } from '#core/score/request'
-import { segmentWords, type ToneSegment } from '#core/score/tone'
+import { stretchAt, type Stretch, type WrittenRequest } from '#core/score/request'
+import { spacesAndWords, type ToneSegment } from '#core/score/tone'
 
 /** What is spoken at one go. */
 export interface FlitePiece {
@@ -56,8 +56,6 @@ function wordFor(ipa: string): string {
   return `zu${syllables.join('')}`
 }
 
-const spacesAndWords = new RegExp(`(\\s+)|${segmentWords.source}`, 'gu')
-
 /** How the engine is asked to say some segments in the voice of a casting. */
 export function writeRequest(casting: Casting, segments: readonly ToneSegment[]): WrittenRequest {
   const pieces: { text: string, readonly rate: number, readonly pitchSemitones: number }[] = []
@@ -70,7 +68,8 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
   let saidPhoneme: string | null = null
   /** A space would be one too many: at the beginning, and behind another. */
   let spaced = true
-  for (const [index, { text, tone, gap, words: spans }] of segments.entries()) {
+  for (const [index, segment] of segments.entries()) {
+    const { text, tone, gap, words: spans } = segment
     const { rate, pitchSemitones } = tone
     let piece = pieces.at(-1)
     if (piece === undefined || piece.rate !== rate || piece.pitchSemitones !== pitchSemitones) {
@@ -88,7 +87,7 @@ export function writeRequest(casting: Casting, segments: readonly ToneSegment[])
     const space = (): void => { if (!spaced) put(' ') }
     if (gap !== undefined || index > 0 && tone.gainDb !== stretches.at(-1)!.gainDb) {
       space()
-      stretches.push({ place: place(), restMs: gap?.restMs ?? 0, gainDb: tone.gainDb, ...(gap === undefined || gap.sounds.length === 0 ? {} : { sounds: gap.sounds }) })
+      stretches.push(stretchAt(place(), segment))
       cuts.push({ place: place(), isRest: gap !== undefined })
     }
     const isForeign = tone.language !== null && primaryLanguage(tone.language) !== 'en'

@@ -1,8 +1,5 @@
-import type { EngineCapabilities, Support } from '#core/score/cast'
-
-const native: Support = { how: 'native' }
-const emulated = (note: string): Support => ({ how: 'emulated', note })
-const unavailable = (note: string): Support => ({ how: 'unavailable', note })
+import type { EngineCapabilities } from '#core/score/cast'
+import { emulated, narration, native, noContour, noDuration, unavailable } from '../supports'
 
 /** What goes through the service's own markup. */
 export const capabilities: EngineCapabilities = {
@@ -16,8 +13,7 @@ export const capabilities: EngineCapabilities = {
   gainDb: { min: -24, max: 0 },
   /** Common practice of services: some tenths of a second for a request, and many times faster than speech. */
   work: { eachMs: 60, perSpokenSecondMs: 25 },
-  /** Pace of narration, *common practice* 150…160; the level leaves room for encoding. */
-  defaults: { wordsPerMinute: 155, pitchSemitones: 0, gainDb: -3 },
+  defaults: narration,
   colourings: [],
   directions: {
     emphasis: unavailable('This voice cannot stress words. Use a slower pace or a rest before them.'),
@@ -25,8 +21,8 @@ export const capabilities: EngineCapabilities = {
     phoneme: native,
     prosody: native,
     pitchOrVolume: emulated('Pitch is said by the voice, volume is set where the track is assembled.'),
-    contour: unavailable('This voice follows no contour of pitch. Use a pitch for each stretch instead.'),
-    duration: unavailable('This voice cannot be given a length. Use a pace instead.'),
+    contour: noContour,
+    duration: noDuration,
     language: unavailable('This voice speaks its own language only. Give these words to a role with another voice, or write how they sound.'),
     voice: unavailable('This voice does not change within a sentence. Give these words to another role.'),
   },

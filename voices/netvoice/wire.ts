@@ -1,6 +1,7 @@
-import { Ajv } from 'ajv'
-import type { Voice } from '../port'
+import { Ajv, type ValidateFunction } from 'ajv'
+import { samplesOf } from '#core/audio/pcm'
 import { lookup } from '#core/lookup'
+import type { Voice } from '../port'
 import { textOf } from '../paid/pieces'
 import type { Account } from '../paid/accounts'
 import { ServiceFault, type Terms, type Wire } from '../paid/wire'
@@ -8,12 +9,17 @@ import { markupOf } from './markup'
 
 const whole = { type: 'integer', minimum: 0 } as const
 const positive = { type: 'integer', minimum: 1 } as const
-const ajv = new Ajv()
+
+/** A check of answers, compiled when the first one comes: most processes never ask a service. */
+function accepting<T>(schema: object): (value: unknown) => value is T {
+  let validate: ValidateFunction<T> | null = null
+  return (value): value is T => (validate ??= new Ajv().compile<T>(schema))(value)
+}
 
 interface AccountAnswer extends Terms {
   readonly prices: Readonly<Record<string, { readonly microsPerMillion: number, readonly freeCharacters: number }>>
 }
-const isAccount = ajv.compile<AccountAnswer>({
+const isAccount = accepting<AccountAnswer>({
   type: 'object', required: ['currency', 'charactersPerRequest', 'countsMarkup', 'requestsPerSecond', 'requestsAtOnce', 'wordTimes', 'prices'],
   properties: {
     currency: { type: 'string', pattern: '^[A-Z]{3}$' }, charactersPerRequest: positive, countsMarkup: { type: 'boolean' }, requestsPerSecond: { type: 'number', exclusiveMinimum: 0 }, requestsAtOnce: positive, wordTimes: { type: 'boolean' },
@@ -22,7 +28,7 @@ const isAccount = ajv.compile<AccountAnswer>({
 })
 
 type VoiceAnswer = Pick<Voice, 'id' | 'name' | 'language' | 'gender' | 'revision'> & { readonly tier: string, readonly wordsPerMinute: number }
-const isVoices = ajv.compile<VoiceAnswer[]>({
+const isVoices = accepting<VoiceAnswer[]>({
   type: 'array', items: {
     type: 'object', required: ['id', 'name', 'language', 'gender', 'tier', 'revision', 'wordsPerMinute'],
     properties: { id: { type: 'string', pattern: '^[a-z0-9-]+$' }, name: { type: 'string' }, language: { type: 'string' }, gender: { enum: ['female', 'male', 'unknown'] }, tier: { type: 'string' }, revision: { type: 'string', minLength: 1 }, wordsPerMinute: { type: 'number', exclusiveMinimum: 0 } },
@@ -35,7 +41,7 @@ interface SpeechAnswer {
   readonly words: readonly (readonly [number, number])[] | null
   readonly billed: { readonly characters: number, readonly micros: number }
 }
-const isSpeech = ajv.compile<SpeechAnswer>({
+const isSpeech = accepting<SpeechAnswer>({
   type: 'object', required: ['sampleRate', 'audio', 'words', 'billed'],
   properties: {
     sampleRate: { type: 'integer', minimum: 8_000, maximum: 96_000 }, audio: { type: 'string' },
@@ -107,9 +113,6 @@ export const wire: Wire = {
   speak: async (account, { voice, wordsPerMinute, pitchSemitones, parts }, { id, ownWordsPerMinute, timeoutMs }) => {
     const order = { voice, ratePercent: Number((wordsPerMinute / ownWordsPerMinute * 100).toFixed(2)), pitchSemitones, markup: markupOf(parts) }
     const { sampleRate, audio, words, billed } = await ask(account, '/speech', isSpeech, timeoutMs, { method: 'POST', body: JSON.stringify(order), headers: { 'content-type': 'application/json', 'idempotency-key': id } })
-    const bytes = Buffer.from(audio, 'base64')
-    const samples = new Int16Array(bytes.byteLength >> 1)
-    for (let at = 0; at < samples.length; at += 1) samples[at] = bytes.readInt16LE(at * 2)
-    return { samples, sampleRate, billed, words: (words ?? []).map(([place, sample]) => ({ place, sample })) }
+    return { samples: samplesOf(Buffer.from(audio, 'base64')), sampleRate, billed, words: (words ?? []).map(([place, sample]) => ({ place, sample })) }
   },
 }

@@ -89,31 +89,31 @@ export interface Utterance {
   readonly parts: readonly OrderPart[]
 }
 
+type OrderHead = Omit<Order, 'parts'>
+const headOf = ({ voice, voiceRevision, wordsPerMinute, pitchSemitones }: OrderHead): OrderHead => ({ voice, voiceRevision, wordsPerMinute, pitchSemitones })
+
 /** Orders for some utterances, which keep their order: all of each in one, unless it is too long for one. */
 export function ordersFor(utterances: readonly Utterance[], limit: OrderLimit): Order[] {
-  const orders: { head: string, order: Order & { parts: OrderPart[] }, isOpen: boolean }[] = []
-  const add = (request: EngineRequest, parts: readonly OrderPart[], isOpen: boolean): void => {
-    const { voice, voiceRevision, wordsPerMinute, pitchSemitones } = request
-    orders.push({ head: headOf(request), order: { voice, voiceRevision, wordsPerMinute, pitchSemitones, parts: [...parts] }, isOpen })
-  }
+  const orders: { readonly mark: string, readonly head: OrderHead, readonly parts: OrderPart[], isOpen: boolean }[] = []
   for (const { request, parts } of utterances) {
-    const last = orders.findLast(({ head, isOpen }) => isOpen && head === headOf(request))
+    const head = headOf(request)
+    const mark = JSON.stringify(head)
+    const add = (own: readonly OrderPart[], isOpen: boolean): void => { orders.push({ mark, head, parts: [...own], isOpen }) }
+    const last = orders.findLast(order => order.isOpen && order.mark === mark)
     if (!limit.isDivisible) {
-      for (const part of parts) add(request, [part], false)
-    } else if (last !== undefined && limit.count([...last.order.parts, ...parts]) <= limit.characters) {
-      last.order.parts.push(...parts)
+      for (const part of parts) add([part], false)
+    } else if (last !== undefined && limit.count([...last.parts, ...parts]) <= limit.characters) {
+      last.parts.push(...parts)
     } else {
       // What comes later is not asked for before it.
       if (last !== undefined) last.isOpen = false
-      let own: OrderPart[] = []
+      const own: OrderPart[] = []
       for (const part of parts) {
-        if (own.length > 0 && limit.count([...own, part]) > limit.characters) add(request, own.splice(0), false)
-        own = [...own, part]
+        if (own.length > 0 && limit.count([...own, part]) > limit.characters) add(own.splice(0), false)
+        own.push(part)
       }
-      add(request, own, limit.count(parts) <= limit.characters)
+      add(own, limit.count(parts) <= limit.characters)
     }
   }
-  return orders.map(({ order }) => order)
+  return orders.map(({ head, parts }) => ({ ...head, parts }))
 }
-
-const headOf = ({ voice, voiceRevision, wordsPerMinute, pitchSemitones }: Pick<EngineRequest, 'voice' | 'voiceRevision' | 'wordsPerMinute' | 'pitchSemitones'>): string => JSON.stringify([voice, voiceRevision, wordsPerMinute, pitchSemitones])

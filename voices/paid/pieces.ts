@@ -2,8 +2,8 @@ import { hash } from '#core/hash'
 import { primaryLanguage } from '#core/language/abbreviations'
 import type { Casting } from '#core/score/cast'
 import { fail } from '#core/problem'
-import type { Stretch, WrittenRequest } from '#core/score/request'
-import { segmentWords, type ToneSegment } from '#core/score/tone'
+import { stretchAt, type Stretch, type WrittenRequest } from '#core/score/request'
+import { spacesAndWords, type ToneSegment } from '#core/score/tone'
 
 // What a service is asked for, whatever it has for markup. Places are characters (UTF-16) of the text, a space behind each piece.
 
@@ -37,9 +37,7 @@ export function bodyOf(body: unknown): PaidBody {
 }
 
 /** Signs that XML does not allow. */
- 
 const forbidden = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/gu
-const spacesAndWords = new RegExp(`(\\s+)|${segmentWords.source}`, 'gu')
 
 /** Whether there is a letter or digit in a text: signs alone have no sound. */
 export const isSayable = (text: string): boolean => /[\p{L}\p{N}]/u.test(text)
@@ -53,14 +51,11 @@ export function writePieces(casting: Casting, segments: readonly ToneSegment[], 
   /** A space would be one too many: at the beginning, and behind another. */
   let spaced = true
   let saidPhoneme: string | null = null
-  for (const { text, tone, gap, words: spans } of segments) {
+  for (const segment of segments) {
+    const { text, tone, gap, words: spans } = segment
     if (pieces.length === 0 || gap !== undefined || tone.gainDb !== stretches.at(-1)!.gainDb) {
-      if (pieces.length > 0) {
-        place += 1
-        stretches.push({ place, restMs: gap?.restMs ?? 0, gainDb: tone.gainDb, ...(gap === undefined || gap.sounds.length === 0 ? {} : { sounds: gap.sounds }) })
-      } else if (gap !== undefined) {
-        stretches.push({ place, restMs: gap.restMs, gainDb: tone.gainDb, ...(gap.sounds.length === 0 ? {} : { sounds: gap.sounds }) })
-      }
+      if (pieces.length > 0) place += 1
+      if (pieces.length > 0 || gap !== undefined) stretches.push(stretchAt(place, segment))
       pieces.push({ segments: [], ...(gap === undefined ? {} : { isAfterRest: true }) })
       spaced = true
     }
